@@ -1,0 +1,243 @@
+// Brings the whole clinic up, prints where it is, and takes it down again on Ctrl-C.
+import { spawn, spawnSync } from 'node:child_process';
+import fs from 'node:fs';
+import path from 'node:path';
+import {
+  PlainError,
+  databaseUrls,
+  ensureCluster,
+  ensureDatabase,
+  freePort,
+  newPassword,
+  portIsFree,
+  startCluster
+} from './cluster.mjs';
+
+const root = path.resolve(import.meta.dirname, '..');
+const dataFolder = path.join(root, '.data');
+const stateFile = path.join(dataFolder, 'state.json');
+const lockFile = path.join(dataFolder, 'running.pid');
+const leastFreeBytes = 600 * 1024 * 1024;
+const usualPort = 4780;
+
+const say = (/** @type {string} */ words) => console.log(`  ${words}`);
+
+/** @typedef {{ownerPassword: string, appPassword: string, enrolmentCode: string, databasePort?: number, archivePort?: number, webPort?: number}} State */
+
+/** @returns {State} */
+function readState() {
+  if (fs.existsSync(stateFile)) {
+    try {
+      return JSON.parse(fs.readFileSync(stateFile, 'utf8'));
+    } catch {
+      throw new PlainError(
+        `${stateFile} can't be read, and it holds the database's password. Put it back from a copy, or start over with ./yonder reset.`
+      );
+    }
+  }
+  return { ownerPassword: newPassword(), appPassword: newPassword(), enrolmentCode: newPassword() };
+}
+
+function writeState(/** @type {State} */ state) {
+  const aside = `${stateFile}.new`;
+  fs.writeFileSync(aside, JSON.stringify(state, null, 2), { mode: 0o600 });
+  fs.renameSync(aside, stateFile);
+}
+
+function takeLock() {
+  if (fs.existsSync(lockFile)) {
+    const pid = Number(fs.readFileSync(lockFile, 'utf8'));
+    let running = false;
+    try {
+      running = fs.readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('start.mjs');
+    } catch {
+      running = false;
+    }
+    if (running) {
+      throw new PlainError(
+        `Yonder Tray is already running from this folder (process ${pid}). Use it, or stop it with Ctrl-C in its terminal.`
+      );
+    }
+  }
+  fs.writeFileSync(lockFile, String(process.pid));
+}
+
+function checkDisk() {
+  const disk = fs.statfsSync(dataFolder);
+  const free = disk.bavail * disk.bsize;
+  if (free < leastFreeBytes) {
+    throw new PlainError(
+      `Only ${Math.round(free / 1e6)} MB are free on the disk that holds ${dataFolder}; starting needs ${Math.round(leastFreeBytes / 1e6)} MB. Make room and start again. Nothing was changed.`
+    );
+  }
+}
+
+/** A port that was ours before, else the wanted one, else the next that is free. */
+async function webPort(/** @type {State} */ state) {
+  const asked = process.env.YONDER_PORT ? Number(process.env.YONDER_PORT) : undefined;
+  if (asked !== undefined) {
+    if (!(await portIsFree(asked))) {
+      throw new PlainError(
+        `Port ${asked} (YONDER_PORT) is in use by another program. Choose another, or leave YONDER_PORT out.`
+      );
+    }
+    return asked;
+  }
+  for (let port = state.webPort ?? usualPort; port < usualPort + 200; port++) {
+    if (await portIsFree(port)) {
+      if (state.webPort && port !== state.webPort) say(`Port ${state.webPort} is in use; taking ${port}.`);
+      return port;
+    }
+  }
+  return freePort();
+}
+
+async function keptPort(/** @type {number | undefined} */ former) {
+  return former && (await portIsFree(former)) ? former : freePort();
+}
+
+/** @type {{name: string, stop: () => Promise<void>}[]} */
+const running = [];
+let stopping = false;
+
+async function stopAll(/** @type {number} */ code) {
+  if (stopping) return;
+  stopping = true;
+  for (const each of running.reverse()) await each.stop();
+  fs.rmSync(lockFile, { force: true });
+  process.exit(code);
+}
+
+/** A Node process of ours; it dies with the launcher, whatever happens to that. */
+function startProcess(/** @type {string} */ name, /** @type {string[]} */ args, /** @type {NodeJS.ProcessEnv} */ env) {
+  const log = fs.openSync(path.join(dataFolder, `${name}.log`), 'a');
+  const child = spawn('setpriv', ['--pdeathsig', 'TERM', process.execPath, ...args], {
+    cwd: root,
+    env: { ...process.env, ...env },
+    detached: true,
+    stdio: ['ignore', log, log]
+  });
+  let over = false;
+  const exited = new Promise((resolve) =>
+    child.once('exit', () => {
+      over = true;
+      resolve(undefined);
+      if (!stopping) {
+        console.error(`\n${name} stopped by itself. Its last words are in .data/${name}.log. Closing the rest.`);
+        void stopAll(1);
+      }
+    })
+  );
+  running.push({
+    name,
+    stop: async () => {
+      if (!over) child.kill('SIGTERM');
+      const late = setTimeout(() => child.kill('SIGKILL'), 8000);
+      await exited;
+      clearTimeout(late);
+    }
+  });
+}
+
+async function untilAnswers(/** @type {string} */ url, /** @type {string} */ name) {
+  for (let tries = 0; tries < 300 && !stopping; tries++) {
+    try {
+      const answer = await fetch(url);
+      if (answer.status < 500) return;
+    } catch {
+      // not listening yet
+    }
+    await new Promise((done) => setTimeout(done, 100));
+  }
+  if (stopping) return new Promise(() => {});
+  throw new PlainError(`${name} does not answer. Its last words are in .data/${name}.log.`);
+}
+
+async function main() {
+  const started = Date.now();
+  fs.mkdirSync(dataFolder, { recursive: true });
+  takeLock();
+  process.on('SIGINT', () => {
+    console.log('\nStopping.');
+    void stopAll(0);
+  });
+  process.on('SIGTERM', () => void stopAll(0));
+  checkDisk();
+  const state = readState();
+  writeState(state);
+
+  say('Starting the database.');
+  const databaseFolder = path.join(dataFolder, 'database');
+  fs.mkdirSync(databaseFolder, { recursive: true });
+  ensureCluster(databaseFolder, state.ownerPassword, say);
+  state.databasePort = await keptPort(state.databasePort);
+  const cluster = await startCluster(databaseFolder, state.databasePort);
+  running.push({ name: 'database', stop: () => cluster.stop() });
+  void cluster.exited.then(() => {
+    if (stopping) return;
+    console.error('\nThe database stopped by itself. See .data/database/postgres.log. Closing the rest.');
+    void stopAll(1);
+  });
+  const database = { ...state, port: state.databasePort, database: 'yonder' };
+  await ensureDatabase(database);
+  const urls = databaseUrls(database);
+
+  state.webPort = await webPort(state);
+  state.archivePort = await keptPort(state.archivePort);
+  writeState(state);
+  const origin = `http://127.0.0.1:${state.webPort}`;
+  const archiveUrl = `http://127.0.0.1:${state.archivePort}`;
+
+  say('Bringing the tables up to date.');
+  const prepared = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/prepare.ts'], {
+    cwd: root,
+    env: { ...process.env, ...urls, ARCHIVE_URL: archiveUrl, ENROLMENT_CODE: state.enrolmentCode },
+    stdio: ['ignore', 'inherit', 'inherit']
+  });
+  if (stopping) return;
+  if (prepared.status !== 0) {
+    throw new PlainError(
+      'The tables or the demo clinic could not be made ready (see above). Nothing is lost; start again, it goes on where it stopped.'
+    );
+  }
+
+  say('Starting the archive, the server and the sensor.');
+  startProcess('archive', ['--import', 'tsx', 'standins/archive/main.ts'], {
+    PORT: String(state.archivePort),
+    ARCHIVE_FOLDER: path.join(dataFolder, 'archive')
+  });
+  await untilAnswers(`${archiveUrl}/status`, 'archive');
+  startProcess('server', ['build/index.js'], {
+    ...urls,
+    OWNER_DATABASE_URL: '',
+    HOST: '127.0.0.1',
+    PORT: String(state.webPort),
+    ORIGIN: origin,
+    BODY_SIZE_LIMIT: '600M',
+    SHUTDOWN_TIMEOUT: '1',
+    NODE_ENV: 'production',
+    YONDER_DEMO: '1'
+  });
+  await untilAnswers(`${origin}/health`, 'server');
+  startProcess('sensor', ['--import', 'tsx', 'standins/sensor/main.ts'], {
+    YONDER_URL: origin,
+    ENROLMENT_CODE: state.enrolmentCode,
+    SPOOL_FOLDER: path.join(dataFolder, 'sensor')
+  });
+
+  const people = fs.readFileSync(path.join(root, 'demo', 'people.txt'), 'utf8').trimEnd();
+  console.log(`
+Yonder Tray is running (${((Date.now() - started) / 1000).toFixed(1)} s):
+
+    ${origin}
+
+${people}
+
+Ctrl-C stops everything. All data stays in .data/.`);
+}
+
+main().catch((error) => {
+  console.error(`\n${error instanceof PlainError ? error.message : (error?.stack ?? error)}`);
+  if (error?.code === 'ENOSPC') console.error('The disk is full. Make room and start again; nothing is lost.');
+  void stopAll(1);
+});

@@ -1,0 +1,41 @@
+/**
+ * What may leave when a picture is de-identified. Built from PS3.15 Annex E, Basic Application Level Confidentiality
+ * Profile with the Retain Longitudinal Temporal Information with Modified Dates option. An attribute that is not
+ * named here does not leave, whatever it holds; private ones never do.
+ *
+ * keep    harmless for this class: about the picture, not the person
+ * uid     replaced by another UID, the same one everywhere
+ * date    moved by the patient's number of days
+ * time    set to noon: the hour of a visit can point to a person
+ * empty   must be there, leaves empty
+ * name    replaced by the pseudonym
+ * items   a sequence whose items are treated by this same list
+ */
+export type LeavingAct = 'keep' | 'uid' | 'date' | 'time' | 'empty' | 'name' | 'items';
+
+const list: Record<LeavingAct, string> = {
+  keep: `SpecificCharacterSet SOPClassUID ImageType Modality PresentationIntentType ConversionType
+    Manufacturer ManufacturerModelName
+    ImageLaterality Laterality PatientOrientation BodyPartExamined CodeValue CodingSchemeDesignator CodeMeaning
+    KVP ExposureInuAs DetectorType ImagerPixelSpacing PixelSpacing PixelAspectRatio PositionerType
+    SeriesNumber InstanceNumber
+    PixelIntensityRelationship PixelIntensityRelationshipSign RescaleIntercept RescaleSlope RescaleType
+    PresentationLUTShape WindowCenter WindowWidth VOILUTFunction LossyImageCompression BurnedInAnnotation
+    SamplesPerPixel PhotometricInterpretation PlanarConfiguration Rows Columns BitsAllocated BitsStored HighBit
+    PixelRepresentation PixelData`,
+  uid: 'SOPInstanceUID StudyInstanceUID SeriesInstanceUID FrameOfReferenceUID ReferencedSOPInstanceUID',
+  date: 'StudyDate SeriesDate AcquisitionDate ContentDate',
+  time: 'StudyTime SeriesTime AcquisitionTime ContentTime',
+  empty: 'PatientBirthDate PatientSex AccessionNumber ReferringPhysicianName StudyID',
+  name: 'PatientName PatientID',
+  items: 'AnatomicRegionSequence PrimaryAnatomicStructureSequence AcquisitionContextSequence'
+};
+
+export const leavingActs: ReadonlyMap<string, LeavingAct> = new Map(
+  (Object.keys(list) as LeavingAct[]).flatMap((act) =>
+    list[act]
+      .trim()
+      .split(/\s+/)
+      .map((keyword): [string, LeavingAct] => [keyword, act])
+  )
+);

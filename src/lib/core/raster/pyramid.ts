@@ -1,0 +1,49 @@
+import type { Raster } from './raster';
+
+/**
+ * The next level of the pyramid: half the size, rounded up, each sample the rounded mean of the two by two below it
+ * (of fewer at an odd right or bottom edge).
+ * Cost: one pass over the source.
+ */
+export function halved(source: Raster): Raster {
+  const { width, height, channels, data } = source;
+  const w = Math.ceil(width / 2);
+  const h = Math.ceil(height / 2);
+  const out =
+    data instanceof Uint16Array ? new Uint16Array(w * h * channels) : new Uint8Array(w * h * channels);
+  const row = width * channels;
+  for (let y = 0; y < h; y++) {
+    const top = 2 * y * row;
+    const below = 2 * y + 1 < height ? top + row : top;
+    for (let x = 0; x < w; x++) {
+      const left = 2 * x * channels;
+      const right = 2 * x + 1 < width ? left + channels : left;
+      const to = (y * w + x) * channels;
+      for (let c = 0; c < channels; c++) {
+        const sum =
+          data[top + left + c] + data[top + right + c] + data[below + left + c] + data[below + right + c];
+        out[to + c] = (sum + 2) >> 2;
+      }
+    }
+  }
+  return { ...source, width: w, height: h, data: out };
+}
+
+/** How many levels a picture has: the full one, and halves until the longer side is at most `smallestPx`. */
+export function levelCount(width: number, height: number, smallestPx = 200): number {
+  let count = 1;
+  for (let side = Math.max(width, height); side > smallestPx; side = Math.ceil(side / 2)) count++;
+  return count;
+}
+
+export function level(source: Raster, index: number): Raster {
+  let at = source;
+  for (let i = 0; i < index; i++) at = halved(at);
+  return at;
+}
+
+/** The coarsest level that still has at least one sample for each screen pixel at this zoom. */
+export function levelForZoom(zoom: number, count: number): number {
+  if (!(zoom > 0)) return count - 1;
+  return Math.max(0, Math.min(count - 1, Math.floor(Math.log2(1 / zoom) + 1e-9)));
+}

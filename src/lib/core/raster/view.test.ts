@@ -1,0 +1,45 @@
+import { describe, expect, it } from 'vitest';
+import { type Stage, fitted, panned, screenToImage, toScreen, zoomedAbout } from './view';
+
+const stage: Stage = {
+  picture: { width: 1300, height: 1700 },
+  orientation: { quarterTurns: 1, mirrored: true },
+  screen: { width: 900, height: 600 }
+};
+
+describe('view', () => {
+  it('goes to the screen and back', () => {
+    const view = { center: { x: 400, y: 300 }, zoom: 0.37 };
+    const back = screenToImage(toScreen({ x: 123.25, y: 1650.5 }, view, stage), view, stage);
+    expect(back.x).toBeCloseTo(123.25, 9);
+    expect(back.y).toBeCloseTo(1650.5, 9);
+  });
+  it('fits the oriented picture whole', () => {
+    const view = fitted(stage);
+    for (const corner of [
+      { x: 0, y: 0 },
+      { x: 1300, y: 1700 }
+    ]) {
+      const seen = toScreen(corner, view, stage);
+      expect(seen.x).toBeGreaterThanOrEqual(-1e-9);
+      expect(seen.x).toBeLessThanOrEqual(900 + 1e-9);
+      expect(seen.y).toBeGreaterThanOrEqual(-1e-9);
+      expect(seen.y).toBeLessThanOrEqual(600 + 1e-9);
+    }
+  });
+  it('keeps what is under the pointer when it zooms', () => {
+    const view = fitted(stage);
+    const pointer = { x: 100, y: 520 };
+    const before = screenToImage(pointer, view, stage);
+    const after = screenToImage(pointer, zoomedAbout(view, pointer, 2.5, stage.screen), stage);
+    expect(after.x).toBeCloseTo(before.x, 9);
+    expect(after.y).toBeCloseTo(before.y, 9);
+  });
+  it('moves the picture with the hand', () => {
+    const view = fitted(stage);
+    const before = toScreen({ x: 10, y: 10 }, view, stage);
+    const after = toScreen({ x: 10, y: 10 }, panned(view, 15, -7), stage);
+    expect(after.x - before.x).toBeCloseTo(15, 9);
+    expect(after.y - before.y).toBeCloseTo(-7, 9);
+  });
+});

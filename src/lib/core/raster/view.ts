@@ -1,0 +1,64 @@
+import { type Orientation, type Point, type Size, orientedSize, toImage, toOriented } from './orientation';
+
+/**
+ * What a stage shows: which oriented point lies in the middle of the screen, and how many screen pixels one image
+ * pixel takes. Screen points count from the stage's top left corner.
+ */
+export interface View {
+  center: Point;
+  zoom: number;
+}
+
+export interface Stage {
+  picture: Size;
+  orientation: Orientation;
+  screen: Size;
+}
+
+export const leastZoom = 0.02;
+export const mostZoom = 32;
+
+export function fitted({ picture, orientation, screen }: Stage): View {
+  const size = orientedSize(picture, orientation);
+  return {
+    center: { x: size.width / 2, y: size.height / 2 },
+    zoom: Math.min(screen.width / size.width, screen.height / size.height)
+  };
+}
+
+export function toScreen(imagePoint: Point, view: View, stage: Stage): Point {
+  const oriented = toOriented(imagePoint, stage.picture, stage.orientation);
+  return {
+    x: (oriented.x - view.center.x) * view.zoom + stage.screen.width / 2,
+    y: (oriented.y - view.center.y) * view.zoom + stage.screen.height / 2
+  };
+}
+
+export function screenToImage(screenPoint: Point, view: View, stage: Stage): Point {
+  const oriented = {
+    x: (screenPoint.x - stage.screen.width / 2) / view.zoom + view.center.x,
+    y: (screenPoint.y - stage.screen.height / 2) / view.zoom + view.center.y
+  };
+  return toImage(oriented, stage.picture, stage.orientation);
+}
+
+/** Zooms so that what lies under the pointer stays there. */
+export function zoomedAbout(view: View, screenPoint: Point, factor: number, screen: Size): View {
+  const zoom = Math.max(leastZoom, Math.min(mostZoom, view.zoom * factor));
+  const dx = screenPoint.x - screen.width / 2;
+  const dy = screenPoint.y - screen.height / 2;
+  return {
+    zoom,
+    center: {
+      x: view.center.x + dx / view.zoom - dx / zoom,
+      y: view.center.y + dy / view.zoom - dy / zoom
+    }
+  };
+}
+
+export function panned(view: View, screenDx: number, screenDy: number): View {
+  return {
+    ...view,
+    center: { x: view.center.x - screenDx / view.zoom, y: view.center.y - screenDy / view.zoom }
+  };
+}

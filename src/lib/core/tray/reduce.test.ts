@@ -1,0 +1,155 @@
+import { describe, expect, it } from 'vitest';
+import { fourBitewings } from './fourBitewings';
+import type { TrayEvent } from './events';
+import { seededRandom } from '../phantom/random';
+import { fold, reduce } from './reduce';
+import { type Tray, emptyTray } from './tray';
+
+const [a, b, c, d] = fourBitewings.route;
+const lay: TrayEvent = { kind: 'tray-laid', pattern: fourBitewings };
+let counter = 0;
+const shoot = (tray: Tray, takeId = `t${++counter}`) =>
+  reduce(tray, { kind: 'take-added', takeId, slotId: tray.present, exposed: true });
+
+describe('a tray', () => {
+  it('goes along the whole route by itself and then has nothing left', () => {
+    let tray = fold([lay]);
+    const seen = [];
+    for (let i = 0; i < 4; i++) {
+      seen.push(tray.present);
+      tray = shoot(tray);
+    }
+    expect(seen).toEqual([a, b, c, d]);
+    expect(tray.present).toBeNull();
+  });
+
+  it('starts at any slot and goes back for what is still empty', () => {
+    let tray = fold([lay, { kind: 'slot-chosen', slotId: c }]);
+    const seen = [];
+    while (tray.present) {
+      seen.push(tray.present);
+      tray = shoot(tray);
+    }
+    expect(seen).toEqual([c, d, a, b]);
+  });
+
+  it('retakes one slot, keeps both takes, and goes on where it was', () => {
+    let tray = shoot(shoot(fold([lay]), 'first'), 'second');
+    expect(tray.present).toBe(c);
+    tray = reduce(tray, { kind: 'retake-asked', slotId: a });
+    expect(tray.present).toBe(a);
+    tray = shoot(tray, 'again');
+    expect(tray.wells[a]).toMatchObject({ takes: ['first', 'again'], keeper: 'again' });
+    expect(tray.present).toBe(c);
+  });
+
+  it('takes several chosen slots again, in the order they were chosen', () => {
+    let tray = fold([lay]);
+    while (tray.present) tray = shoot(tray);
+    for (const slotId of [d, b]) tray = reduce(tray, { kind: 'retake-asked', slotId });
+    const seen = [];
+    while (tray.present) {
+      seen.push(tray.present);
+      tray = shoot(tray);
+    }
+    expect(seen).toEqual([d, b]);
+  });
+
+  it('gathers takes in an anchored slot until the anchor is lifted', () => {
+    let tray = fold([lay, { kind: 'anchored', slotId: b }]);
+    for (let i = 0; i < 3; i++) tray = shoot(tray);
+    expect(tray.wells[b].takes).toHaveLength(3);
+    expect(tray.present).toBe(b);
+    tray = reduce(tray, { kind: 'anchor-lifted' });
+    expect(tray.present).toBe(c);
+  });
+
+  it('keeps a take that comes late for the slot it was exposed for, without moving the route', () => {
+    let tray = fold([lay, { kind: 'slot-chosen', slotId: d }]);
+    tray = reduce(tray, { kind: 'take-added', takeId: 'late', slotId: a, exposed: true });
+    expect(tray.wells[a].takes).toEqual(['late']);
+    expect(tray.present).toBe(d);
+  });
+
+  it('moves the keeper back when the newest take is set aside', () => {
+    let tray = shoot(fold([lay]), 'one');
+    tray = reduce(tray, { kind: 'retake-asked', slotId: a });
+    tray = shoot(tray, 'two');
+    tray = reduce(tray, { kind: 'take-moved', takeId: 'two', slotId: null });
+    expect(tray.wells[a]).toMatchObject({ takes: ['one'], keeper: 'one' });
+    expect(tray.bench).toEqual(['two']);
+  });
+
+  it('asks again for a slot whose only take was moved away after all were full', () => {
+    let tray = fold([lay]);
+    while (tray.present) tray = shoot(tray);
+    tray = reduce(tray, { kind: 'take-moved', takeId: tray.wells[b].keeper!, slotId: null });
+    expect(tray.present).toBe(b);
+  });
+
+  it('lets a confirmation fall when the keeper changes', () => {
+    let tray = shoot(fold([lay]), 'one');
+    tray = reduce(tray, { kind: 'keeper-confirmed', slotId: a, takeId: 'one', by: 'somebody' });
+    expect(tray.wells[a].confirmedBy).toBe('somebody');
+    tray = reduce(tray, { kind: 'retake-asked', slotId: a });
+    tray = shoot(tray, 'two');
+    expect(tray.wells[a].confirmedBy).toBeNull();
+    const stale = reduce(tray, { kind: 'keeper-confirmed', slotId: a, takeId: 'one', by: 'somebody' });
+    expect(stale).toBe(tray);
+  });
+
+  it('keeps all takes when another pattern is laid', () => {
+    const tray = fold([lay], shoot(shoot(fold([lay]), 'x'), 'y'));
+    expect([...tray.bench].sort()).toEqual(['x', 'y']);
+  });
+});
+
+function randomEvent(random: () => number, tray: Tray, made: string[]): TrayEvent {
+  const pick = <T>(list: T[]): T => list[Math.floor(random() * list.length)];
+  const slotId = pick([a, b, c, d]);
+  const takeId = made.length ? pick(made) : 'none';
+  const kinds: (() => TrayEvent)[] = [
+    () => lay,
+    () => ({ kind: 'slot-chosen', slotId }),
+    () => ({ kind: 'retake-asked', slotId }),
+    () => ({ kind: 'anchored', slotId }),
+    () => ({ kind: 'anchor-lifted' }),
+    () => ({ kind: 'take-moved', takeId, slotId: pick([slotId, null]) }),
+    () => ({ kind: 'slots-swapped', slotId, otherSlotId: pick([a, b, c, d]) }),
+    () => ({ kind: 'keeper-chosen', slotId, takeId }),
+    () => ({ kind: 'keeper-confirmed', slotId, takeId, by: 'p' }),
+    () => {
+      const id = random() < 0.1 ? takeId : `r${made.length}`;
+      if (!made.includes(id)) made.push(id);
+      return {
+        kind: 'take-added',
+        takeId: id,
+        slotId: pick([tray.present, slotId, null]),
+        exposed: random() < 0.8
+      };
+    }
+  ];
+  return random() < 0.4 ? kinds.at(-1)!() : pick(kinds)();
+}
+
+describe('any sequence of events', () => {
+  it('loses no take, doubles none, and keeps its promises', () => {
+    for (let seed = 1; seed <= 200; seed++) {
+      const random = seededRandom(seed).uniform;
+      const made: string[] = [];
+      let tray = emptyTray;
+      for (let step = 0; step < 60; step++) {
+        tray = reduce(tray, randomEvent(random, tray, made));
+        const held = [...tray.bench, ...Object.values(tray.wells).flatMap((w) => w.takes)];
+        expect([...held].sort(), `seed ${seed} step ${step}`).toEqual([...made].sort());
+        for (const well of Object.values(tray.wells)) {
+          if (well.takes.length) expect(well.takes).toContain(well.keeper);
+          else expect(well.keeper).toBeNull();
+          if (well.confirmedBy) expect(well.keeper).not.toBeNull();
+        }
+        const empty = tray.route.some((id) => tray.wells[id].takes.length === 0);
+        if (empty && tray.route.length) expect(tray.present, `seed ${seed} step ${step}`).not.toBeNull();
+      }
+    }
+  });
+});

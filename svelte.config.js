@@ -1,0 +1,32 @@
+import adapter from '@sveltejs/adapter-node';
+import { vitePreprocess } from '@sveltejs/vite-plugin-svelte';
+
+/** @type {import('@sveltejs/kit').Config} */
+export default {
+  preprocess: vitePreprocess(),
+  kit: {
+    adapter: adapter({ precompress: true }),
+    alias: {
+      $core: 'src/lib/core',
+      $server: 'src/lib/server',
+      $ui: 'src/lib/ui',
+      'superforms-zod4': 'node_modules/sveltekit-superforms/dist/adapters/zod4'
+    },
+    csp: {
+      mode: 'auto',
+      directives: {
+        'default-src': ['self'],
+        'script-src': ['self'],
+        'style-src': ['self', 'unsafe-inline'],
+        'img-src': ['self', 'data:', 'blob:'],
+        'font-src': ['self', 'data:'],
+        'worker-src': ['self', 'blob:'],
+        'connect-src': ['self'],
+        'object-src': ['none'],
+        'base-uri': ['none'],
+        'form-action': ['self'],
+        'frame-ancestors': ['none']
+      }
+    }
+  }
+};

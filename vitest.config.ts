@@ -1,0 +1,47 @@
+import path from 'node:path';
+import { defineConfig } from 'vitest/config';
+
+const alias = {
+  $core: path.resolve('src/lib/core'),
+  $server: path.resolve('src/lib/server')
+};
+
+export default defineConfig({
+  test: {
+    reporters: ['default'],
+    projects: [
+      {
+        resolve: { alias },
+        test: {
+          name: 'core',
+          include: ['src/lib/core/**/*.test.ts', 'src/lib/ui/**/*.test.ts', 'demo/**/*.test.ts'],
+          sequence: { groupOrder: 0 }
+        }
+      },
+      {
+        resolve: { alias },
+        test: {
+          name: 'services',
+          include: ['src/lib/server/**/*.test.ts', 'standins/**/*.test.ts', 'scripts/**/*.test.ts'],
+          globalSetup: ['e2e/harness/clusterSetup.ts'],
+          fileParallelism: false,
+          testTimeout: 60_000,
+          hookTimeout: 60_000,
+          sequence: { groupOrder: 1 }
+        }
+      },
+      {
+        resolve: { alias },
+        test: {
+          name: 'browser',
+          include: ['e2e/**/*.test.ts'],
+          globalSetup: ['e2e/harness/clusterSetup.ts'],
+          fileParallelism: false,
+          testTimeout: 240_000,
+          hookTimeout: 120_000,
+          sequence: { groupOrder: 2 }
+        }
+      }
+    ]
+  }
+});
