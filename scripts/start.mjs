@@ -109,7 +109,11 @@ async function stopAll(/** @type {number} */ code) {
 }
 
 /** A Node process of ours; it dies with the launcher, whatever happens to that. */
-function startProcess(/** @type {string} */ name, /** @type {string[]} */ args, /** @type {NodeJS.ProcessEnv} */ env) {
+function startProcess(
+  /** @type {string} */ name,
+  /** @type {string[]} */ args,
+  /** @type {NodeJS.ProcessEnv} */ env
+) {
   const log = fs.openSync(path.join(dataFolder, `${name}.log`), 'a');
   const child = spawn('setpriv', ['--pdeathsig', 'TERM', process.execPath, ...args], {
     cwd: root,
@@ -123,7 +127,9 @@ function startProcess(/** @type {string} */ name, /** @type {string[]} */ args, 
       over = true;
       resolve(undefined);
       if (!stopping) {
-        console.error(`\n${name} stopped by itself. Its last words are in .data/${name}.log. Closing the rest.`);
+        console.error(
+          `\n${name} stopped by itself. Its last words are in .data/${name}.log. Closing the rest.`
+        );
         void stopAll(1);
       }
     })
@@ -238,6 +244,7 @@ Ctrl-C stops everything. All data stays in .data/.`);
 
 main().catch((error) => {
   console.error(`\n${error instanceof PlainError ? error.message : (error?.stack ?? error)}`);
-  if (error?.code === 'ENOSPC') console.error('The disk is full. Make room and start again; nothing is lost.');
+  if (error?.code === 'ENOSPC')
+    console.error('The disk is full. Make room and start again; nothing is lost.');
   void stopAll(1);
 });

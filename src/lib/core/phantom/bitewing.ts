@@ -12,8 +12,10 @@ export const sensorPitchMm = 0.02;
 const occlusalMm = 13;
 const crestFromCuspMm = 8.6;
 const crownMm = 7;
+/** Reach of the focal spot's half-shadow and the sensor's light spread. */
+const penumbraPx = 4;
 /** Attenuation per mm at dental energies, rounded: enamel, dentine, bone, soft tissue, amalgam. */
-const perMm = { enamel: 0.21, dentine: 0.125, bone: 0.055, soft: 0.022, metal: 1.1 };
+const perMm = { enamel: 0.21, dentine: 0.125, bone: 0.055, soft: 0.022, metal: 0.55 };
 
 interface ToothShape {
   upper: boolean;
@@ -41,6 +43,7 @@ export function bitewing(slot: Slot, seed: number, exposure = 1): Raster {
   addSoftTissue(depth, width, height, random);
   addBone(depth, width, height, teeth, random);
   for (const tooth of teeth) addTooth(depth, width, height, tooth);
+  for (let pass = 0; pass < 2; pass++) blur(depth, width, height, penumbraPx);
   const upright: Raster = {
     width,
     height,
@@ -87,7 +90,7 @@ function addSoftTissue(depth: Float32Array, width: number, height: number, rando
   const wave = valueNoise(random, 5, 4);
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
-      const cheek = 9 + 4 * wave(x / width, y / height) - 2 * Math.exp(-(((y / height - 0.5) / 0.08) ** 2));
+      const cheek = 14 + 4 * wave(x / width, y / height) - 2 * Math.exp(-(((y / height - 0.5) / 0.08) ** 2));
       depth[y * width + x] = cheek * perMm.soft;
     }
   }
@@ -169,7 +172,8 @@ function toothDepth(tooth: ToothShape, u: number, t: number): number {
 
 function crossSection(tooth: ToothShape, u: number, t: number) {
   const half = tooth.widthMm / 2;
-  const bulge = 0.8 + 0.2 * Math.sin(Math.PI * Math.min(1, (t + 0.6) / (crownMm + 1.2)));
+  const shoulder = t < 2 ? 1 - 0.2 * ((2 - t) / 2) ** 2.2 : 1;
+  const bulge = (0.8 + 0.2 * Math.sin(Math.PI * Math.min(1, (t + 0.6) / (crownMm + 1.2)))) * shoulder;
   if (t <= crownMm + 1.6 || !tooth.molar) {
     const taper = t > crownMm ? Math.max(0.12, 1 - ((t - crownMm) / 14.5) ** 1.4) : 1;
     const halfWidth = half * bulge * taper;
@@ -182,9 +186,10 @@ function crossSection(tooth: ToothShape, u: number, t: number) {
     };
   }
   const along = (t - crownMm - 1.6) / 11;
+  const joined = 1 + 0.2 * Math.exp(-along * 9);
   for (const side of [-1, 1]) {
     const offset = side * half * (0.4 + 0.16 * along);
-    const halfWidth = half * 0.43 * Math.max(0.15, 1 - along ** 1.6);
+    const halfWidth = half * 0.43 * joined * Math.max(0.15, 1 - along ** 1.6);
     if (Math.abs(u - offset) < halfWidth)
       return { halfWidth, offset, depthMm: 7 * Math.max(0.2, 1 - along ** 2), root: side };
   }
@@ -196,17 +201,22 @@ function ligament(tooth: ToothShape, u: number, t: number): number {
   if (t < crestFromCuspMm + 0.3) return 0;
   const outwards = crossSection(tooth, u * 0.955 - Math.sign(u) * 0.16, t);
   const further = crossSection(tooth, u * 0.915 - Math.sign(u) * 0.2, t);
-  if (outwards) return -perMm.bone * 3;
-  return further ? perMm.bone * 3.2 : 0;
+  if (outwards) return -perMm.bone * 2;
+  return further ? perMm.bone * 2.4 : 0;
 }
 
 function pulp(tooth: ToothShape, u: number, t: number, root: number): number {
-  if (root !== 0) return Math.abs(u) < 0.35 ? 1.6 : 0;
+  if (root !== 0) return 1.5 * Math.max(0, 1 - (u / 0.42) ** 2);
   if (t < 3.1) return 0;
   const halfWidth =
-    t < crownMm + 1.6 ? tooth.pulpMm * (tooth.molar ? 1.9 : 0.8) * smooth((t - 3.1) / 1.6) : 0.42;
+    t < crownMm + 1.6
+      ? tooth.pulpMm *
+        (tooth.molar ? 1.35 : 0.62) *
+        Math.sqrt(smooth((t - 3.1) / 2.6)) *
+        (1 - 0.35 * smooth((t - 5) / 4))
+      : 0.42;
   const share = Math.abs(u) / Math.max(0.01, halfWidth);
-  return share < 1 ? 3.4 * Math.sqrt(1 - share * share) : 0;
+  return share < 1 ? 2.6 * Math.sqrt(1 - share * share) : 0;
 }
 
 function smooth(x: number): number {
@@ -230,6 +240,22 @@ function valueNoise(random: SeededRandom, columns: number, rows: number): (x: nu
     const below = lattice[at + columns + 2] * (1 - fx) + lattice[at + columns + 3] * fx;
     return top * (1 - fy) + below * fy;
   };
+}
+
+/** A box blur of 2r+1 along rows, then along columns; twice is close to a Gaussian. */
+function blur(map: Float32Array, width: number, height: number, r: number): void {
+  const line = new Float32Array(Math.max(width, height));
+  const along = (start: number, step: number, count: number) => {
+    let sum = 0;
+    for (let i = -r; i <= r; i++) sum += map[start + Math.min(count - 1, Math.max(0, i)) * step];
+    for (let i = 0; i < count; i++) {
+      line[i] = sum / (2 * r + 1);
+      sum += map[start + Math.min(count - 1, i + r + 1) * step] - map[start + Math.max(0, i - r) * step];
+    }
+    for (let i = 0; i < count; i++) map[start + i * step] = line[i];
+  };
+  for (let y = 0; y < height; y++) along(y * width, 1, width);
+  for (let x = 0; x < width; x++) along(x, width, height);
 }
 
 /** Beer-Lambert, quantum noise on what reaches the sensor, then the logarithm back to a bright-is-dense picture. */

@@ -1,0 +1,78 @@
+import { error, json } from '@sveltejs/kit';
+import { z } from 'zod';
+import { Problem } from '../problem';
+import type { Caller } from '../people/caller';
+
+/** Who is signed in, or a refusal in words. */
+export function callerOf(locals: App.Locals): Caller {
+  if (!locals.caller) {
+    throw new Problem('signed-out', 'You are not signed in, or the session is over.', 'Sign in again.', 401);
+  }
+  return locals.caller;
+}
+
+function problemFrom(thrown: unknown): Problem | null {
+  if (thrown instanceof Problem) return thrown;
+  if (thrown instanceof z.ZodError) {
+    const [issue] = thrown.issues;
+    const where = issue.path.length > 0 ? ` (${issue.path.join('.')})` : '';
+    return new Problem(
+      'not-understood',
+      `The request could not be understood${where}: ${issue.message}.`,
+      'Load the page again.',
+      400
+    );
+  }
+  return null;
+}
+
+/** Answers a request for data: a Problem becomes its status with code, sentence and next step as JSON. */
+export async function answered(work: () => Promise<unknown>): Promise<Response> {
+  try {
+    const result = await work();
+    return result instanceof Response ? result : json(result ?? { done: true });
+  } catch (thrown) {
+    const problem = problemFrom(thrown);
+    if (!problem) throw thrown;
+    const { code, sentence, next, status } = problem;
+    return json({ code, sentence, next }, { status });
+  }
+}
+
+/** The same for the load function of a page: a Problem becomes the page that says it. */
+export async function loaded<T>(work: () => Promise<T>): Promise<T> {
+  try {
+    return await work();
+  } catch (thrown) {
+    const problem = problemFrom(thrown);
+    if (!problem) throw thrown;
+    throw error(problem.status, { message: problem.sentence, next: problem.next });
+  }
+}
+
+/** The whole body, refused as soon as it is larger than allowed. */
+export async function bodyBytes(request: Request, most: number): Promise<Uint8Array> {
+  const tooLarge = () =>
+    new Problem(
+      'too-large',
+      `This is larger than ${Math.round(most / 1024 / 1024)} MB.`,
+      'Export it again, smaller.',
+      413
+    );
+  if (Number(request.headers.get('content-length') ?? 0) > most) throw tooLarge();
+  if (!request.body) return new Uint8Array();
+  const parts: Uint8Array[] = [];
+  let size = 0;
+  for await (const part of request.body as unknown as AsyncIterable<Uint8Array>) {
+    size += part.length;
+    if (size > most) throw tooLarge();
+    parts.push(part);
+  }
+  const whole = new Uint8Array(size);
+  let at = 0;
+  for (const part of parts) {
+    whole.set(part, at);
+    at += part.length;
+  }
+  return whole;
+}

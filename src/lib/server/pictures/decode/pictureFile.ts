@@ -1,0 +1,94 @@
+import sharp from 'sharp';
+import { firstLook } from '../../../core/raster/statistics';
+import type { Raster } from '../../../core/raster/raster';
+import { type Decoded, Unusable, checkSize, cutOff, mostPixels } from './decoded';
+import type { FileKind } from './sniff';
+
+const names = { png: 'PNG', jpeg: 'JPEG', tiff: 'TIFF' } as const;
+
+/** PNG, JPEG and TIFF, 8 and 16 bit, grey and colour. Turned as the file's own orientation mark says. */
+export async function decodePictureFile(
+  bytes: Uint8Array,
+  kind: Exclude<FileKind, 'dicom'>
+): Promise<Decoded> {
+  const open = () => sharp(bytes, { limitInputPixels: mostPixels, failOn: 'warning', sequentialRead: true });
+  let meta: sharp.Metadata;
+  try {
+    meta = await open().metadata();
+  } catch (error) {
+    if (/pixel limit/.test(String(error))) checkSize(1e6, 1e6);
+    throw cutOff(names[kind]);
+  }
+  checkSize(meta.width, meta.height);
+  if ((meta.pages ?? 1) > 1) {
+    throw new Unusable(
+      'several-pages',
+      `This ${names[kind]} file holds ${meta.pages} pages.`,
+      'Save each page as a file of its own and bring those in.'
+    );
+  }
+  const deep = meta.depth === 'ushort' || meta.depth === 'short';
+  if (!deep && meta.depth !== 'uchar') {
+    throw new Unusable(
+      'unsupported-depth',
+      `This ${names[kind]} file has samples of a kind that can’t be shown (${meta.depth}).`,
+      'Export it with 8 or 16 bits a sample.'
+    );
+  }
+  const grey = meta.space === 'b-w' || meta.space === 'grey16';
+  const upright = open().autoOrient().removeAlpha();
+  const space = grey ? (deep ? 'grey16' : 'b-w') : deep ? 'rgb16' : 'srgb';
+  let data: Buffer;
+  let info: sharp.OutputInfo;
+  try {
+    ({ data, info } = await upright
+      .toColourspace(space)
+      .raw({ depth: deep && grey ? 'ushort' : deep ? 'ushort' : 'uchar' })
+      .toBuffer({ resolveWithObject: true }));
+  } catch {
+    throw cutOff(names[kind]);
+  }
+  const raster = asRaster(data, info, deep);
+  const look = firstLook(raster);
+  const whole = { center: 128, width: 256 };
+  return {
+    mediaType: `image/${kind}`,
+    raster,
+    facts: {
+      manufacturer: '',
+      model: '',
+      firstLook: raster.bitsStored === 8 ? { window: whole, inverted: false } : look,
+      fileAttributes: []
+    },
+    remarks:
+      deep && raster.channels === 3
+        ? ['16-bit colour is shown with 8 bits a colour; the original is kept.']
+        : [],
+    takenAt: null,
+    patient: null
+  };
+}
+
+function asRaster(data: Buffer, info: sharp.OutputInfo, deep: boolean): Raster {
+  const { width, height } = info;
+  const channels = info.channels >= 3 ? 3 : 1;
+  const count = width * height * info.channels;
+  const samples = deep
+    ? new Uint16Array(data.buffer.slice(data.byteOffset, data.byteOffset + 2 * count))
+    : new Uint8Array(data.subarray(0, count));
+  const kept = keepChannels(samples, info.channels, channels);
+  if (channels === 3 && kept instanceof Uint16Array) {
+    return { width, height, channels, bitsStored: 8, offset: 0, data: Uint8Array.from(kept, (v) => v >> 8) };
+  }
+  return { width, height, channels, bitsStored: deep ? 16 : 8, offset: 0, data: kept };
+}
+
+/** Drops what is neither grey nor colour (an alpha channel that stayed). */
+function keepChannels<T extends Uint8Array | Uint16Array>(samples: T, has: number, wanted: number): T {
+  if (has === wanted) return samples;
+  const pixels = samples.length / has;
+  const out = samples.slice(0, pixels * wanted) as T;
+  for (let i = 0; i < pixels; i++)
+    for (let c = 0; c < wanted; c++) out[i * wanted + c] = samples[i * has + c];
+  return out;
+}

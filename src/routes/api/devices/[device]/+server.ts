@@ -1,0 +1,24 @@
+import { z } from 'zod';
+import { isDemo } from '$lib/server/config';
+import { demoExpose, readyDevice, restDevice } from '$lib/server/devices/devices';
+import { answered, callerOf } from '$lib/server/http/answer';
+import { notFound } from '$lib/server/problem';
+import type { RequestHandler } from './$types';
+
+const wish = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('ready'), visitId: z.uuid() }),
+  z.object({ kind: z.literal('rest') }),
+  z.object({ kind: z.literal('demo-expose') }),
+  z.object({ kind: z.literal('demo-series'), everySeconds: z.number().min(1).max(60) }),
+  z.object({ kind: z.literal('demo-unplug'), seconds: z.number().min(1).max(120) })
+]);
+
+export const POST: RequestHandler = ({ locals, params, request }) =>
+  answered(async () => {
+    const caller = callerOf(locals);
+    const asked = wish.parse(await request.json());
+    if (asked.kind === 'ready') return readyDevice(caller, params.device, asked.visitId);
+    if (asked.kind === 'rest') return restDevice(caller, params.device);
+    if (!isDemo()) throw notFound('The demo corner');
+    return demoExpose(caller, params.device, asked);
+  });
