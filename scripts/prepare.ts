@@ -1,0 +1,22 @@
+// Tables up to date, then the demo clinic. Run by the launcher before the server starts.
+import { buildDemo } from '../demo/build';
+import { migrate } from '../src/lib/server/database/migrate';
+
+const { OWNER_DATABASE_URL, ARCHIVE_URL, ENROLMENT_CODE } = process.env;
+if (!OWNER_DATABASE_URL || !ARCHIVE_URL || !ENROLMENT_CODE)
+  throw new Error('started without its environment');
+
+async function main(): Promise<void> {
+  await migrate(OWNER_DATABASE_URL!);
+  await buildDemo(OWNER_DATABASE_URL!, {
+    archiveUrl: ARCHIVE_URL!,
+    enrolmentCode: ENROLMENT_CODE!,
+    now: new Date(),
+    say: (words) => console.log(`  ${words}`)
+  });
+}
+
+main().catch((error: unknown) => {
+  console.error(error);
+  process.exit(1);
+});

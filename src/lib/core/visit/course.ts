@@ -1,0 +1,82 @@
+import type { Tray } from '../tray/tray';
+
+export const stations = ['acquire', 'check', 'scale', 'measure', 'de-identify', 'file'] as const;
+export type Station = (typeof stations)[number];
+
+export const stationNames: Record<Station, string> = {
+  acquire: 'Acquire',
+  check: 'Check',
+  scale: 'Scale',
+  measure: 'Measure',
+  'de-identify': 'De-identify',
+  file: 'File'
+};
+
+export interface CoursePicture {
+  pictureId: string;
+  hasScale: boolean;
+  linked: boolean;
+  readings: number;
+  delivered: boolean;
+  onItsWay: boolean;
+}
+
+export interface StationState {
+  station: Station;
+  /** How many things are left to do there. */
+  left: number;
+  /** The same in words: "3 empty", "2 to confirm"; or what is so when nothing is left. */
+  words: string;
+}
+
+/**
+ * What each station of a visit has left. Pictures that stand for a slot (keepers), and those on the bench, want a scale
+ * and sending; keepers want confirming and teeth. Takes that were superseded want nothing. Readings and
+ * de-identification are asked by nobody, so those two only tell what there is.
+ */
+export function course(tray: Tray, pictures: CoursePicture[]): { states: StationState[]; clear: boolean } {
+  const wells = Object.values(tray.wells);
+  const byId = new Map(pictures.map((picture) => [picture.pictureId, picture]));
+  const keepers = wells.flatMap((well) => (well.keeper === null ? [] : [well.keeper]));
+  const standing = [...keepers, ...tray.bench].flatMap((id) => byId.get(id) ?? []);
+  const empty = wells.filter((well) => well.keeper === null).length + tray.retakes.length;
+  const toConfirm = wells.filter((well) => well.keeper !== null && well.confirmedBy === null).length;
+  const unscaled = standing.filter((picture) => !picture.hasScale).length;
+  const readings = pictures.reduce((sum, picture) => sum + picture.readings, 0);
+  const unlinked = keepers.filter((id) => byId.get(id)?.linked === false).length;
+  const underWay = standing.filter((picture) => picture.onItsWay && !picture.delivered).length;
+  const unsent = standing.filter((picture) => !picture.delivered && !picture.onItsWay).length;
+  const some = standing.length > 0;
+  const states: StationState[] = [
+    {
+      station: 'acquire',
+      left: empty,
+      words: empty > 0 ? `${empty} empty` : wells.length > 0 ? 'all taken' : 'no tray'
+    },
+    {
+      station: 'check',
+      left: toConfirm,
+      words: toConfirm > 0 ? `${toConfirm} to confirm` : some ? 'confirmed' : 'nothing yet'
+    },
+    {
+      station: 'scale',
+      left: unscaled,
+      words: unscaled > 0 ? `${unscaled} unscaled` : some ? 'scaled' : 'nothing yet'
+    },
+    {
+      station: 'measure',
+      left: 0,
+      words: readings === 0 ? 'no readings' : readings === 1 ? '1 reading' : `${readings} readings`
+    },
+    { station: 'de-identify', left: 0, words: some ? 'as needed' : 'nothing yet' },
+    { station: 'file', left: unlinked + underWay + unsent, words: filing(unsent, underWay, unlinked, some) }
+  ];
+  return { states, clear: some && states.every((state) => state.left === 0) };
+}
+
+function filing(unsent: number, underWay: number, unlinked: number, some: boolean): string {
+  if (unsent > 0) return `${unsent} not sent`;
+  if (unlinked > 0) return `${unlinked} not linked`;
+  if (underWay > 0) return `${underWay} on the way`;
+  return some ? 'filed' : 'nothing yet';
+}

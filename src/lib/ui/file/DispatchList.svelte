@@ -1,0 +1,72 @@
+<script lang="ts">
+  import { Check, Clock, LoaderCircle, RotateCw, TriangleAlert } from '@lucide/svelte';
+  import type { PictureView } from '$lib/server/pictures/pictures';
+  import type { DeliveryView } from '$lib/server/visits/visits';
+  import { attempt, send } from '../net/send';
+  import { clockWords } from '../words';
+
+  let {
+    deliveries,
+    pictures,
+    mayTry
+  }: { deliveries: DeliveryView[]; pictures: PictureView[]; mayTry: boolean } = $props();
+  const nameOf = (id: string) => {
+    const picture = pictures.find((each) => each.pictureId === id);
+    return picture?.slot?.name ?? picture?.fileName ?? 'Picture';
+  };
+  const newestFirst = $derived([...deliveries].reverse());
+</script>
+
+<h3 class="heading border-rule border-t pt-3">Dispatch</h3>
+<ul class="-mr-2 flex min-h-0 flex-1 flex-col gap-1 overflow-y-auto pr-2" aria-live="polite">
+  {#each newestFirst as each (each.deliveryId)}
+    <li
+      class="border-rule flex items-start gap-3 rounded-lg border px-3 py-2"
+      data-testid="delivery"
+      data-state={each.state}
+    >
+      <span
+        class="mt-0.5 {each.state === 'delivered'
+          ? 'text-lagoon'
+          : each.state === 'failed' || each.attempts > 0
+            ? 'text-brass'
+            : 'text-ink-soft'}"
+      >
+        {#if each.state === 'delivered'}<Check size={19} aria-hidden="true" />
+        {:else if each.state === 'failed'}<TriangleAlert size={19} aria-hidden="true" />
+        {:else if each.state === 'sending'}<LoaderCircle size={19} class="animate-spin" aria-hidden="true" />
+        {:else}<Clock size={19} aria-hidden="true" />{/if}
+      </span>
+      <span class="min-w-0 flex-1">
+        <span class="flex flex-wrap justify-between gap-x-3">
+          <span class="font-semibold">{nameOf(each.pictureId)}</span>
+          <span class="text-small font-semibold">
+            {each.state}{each.state === 'delivered' && each.deliveredAt
+              ? ` ${clockWords(each.deliveredAt)}`
+              : ''}
+          </span>
+        </span>
+        <span class="text-small text-ink-soft block"
+          >{each.destination}, {each.identity === 'identified' ? 'identity kept' : 'de-identified'}</span
+        >
+        {#if each.reason}
+          <span class="text-small text-brass block font-semibold">
+            {each.reason}{each.nextTryAt
+              ? ` Tried ${each.attempts}x; again at ${new Date(each.nextTryAt).toLocaleTimeString('en-GB')}.`
+              : ''}
+          </span>
+        {/if}
+      </span>
+      {#if mayTry && (each.state === 'failed' || (each.state === 'waiting' && each.attempts > 0))}
+        <button
+          class="button px-2.5"
+          onclick={() => attempt(() => send('POST', `/api/deliveries/${each.deliveryId}`))}
+        >
+          <RotateCw size={17} aria-hidden="true" />Try now
+        </button>
+      {/if}
+    </li>
+  {:else}
+    <li class="text-ink-soft">Nothing was sent yet.</li>
+  {/each}
+</ul>

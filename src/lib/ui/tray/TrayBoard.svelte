@@ -1,0 +1,140 @@
+<script lang="ts">
+  import type { Notation } from '$core/anatomy/teeth';
+  import type { Tray } from '$core/tray/tray';
+  import type { PictureView } from '$lib/server/pictures/pictures';
+  import { previewUrl } from '../previewUrl';
+  import { takeDraggable, wellTarget } from './dragging';
+  import { FilePlus2 } from '@lucide/svelte';
+  import Well from './Well.svelte';
+
+  interface Props {
+    tray: Tray;
+    pictures: PictureView[];
+    notation: Notation;
+    shown: string | null;
+    onpick: (slotId: string) => void;
+    onpicktake: (takeId: string) => void;
+    onmove: (takeId: string, slotId: string | null) => void;
+    onfiles: (files: File[], slotId: string | null) => void;
+  }
+  let { tray, pictures, notation, shown, onpick, onpicktake, onmove, onfiles }: Props = $props();
+  let benchOver = $state(false);
+  let picker = $state<HTMLInputElement>();
+  let width = $state(0);
+  let height = $state(0);
+  const byId = $derived(new Map(pictures.map((picture) => [picture.pictureId, picture])));
+  const wells = $derived(tray.route.map((id) => tray.wells[id]));
+  const wellWidth = $derived(Math.min(190, Math.max(110, width / Math.max(1, wells.length) - 36)));
+  const wellHeight = $derived(wellWidth * 0.74);
+
+  const centers = $derived(
+    wells.map(({ slot }) => ({
+      x: slot.place.x * width,
+      y: 14 + wellHeight / 2 + slot.place.y * Math.max(0, height - wellHeight - 28)
+    }))
+  );
+  /** The route: a smooth thin line through the wells in the order they are taken. */
+  const path = $derived(
+    centers
+      .map((c, i) => {
+        if (i === 0) return `M${c.x} ${c.y}`;
+        const before = centers[i - 1];
+        const bend = (c.x - before.x) / 2;
+        return `C${before.x + bend} ${before.y} ${c.x - bend} ${c.y} ${c.x} ${c.y}`;
+      })
+      .join('')
+  );
+</script>
+
+<section aria-label="Tray" class="flex h-full gap-3">
+  <div
+    class="border-rule bg-tray relative min-w-0 flex-1 rounded-[2.2rem] border"
+    bind:clientWidth={width}
+    bind:clientHeight={height}
+  >
+    {#if wells.length === 0}
+      <p class="text-ink-soft flex h-full items-center justify-center px-6 text-center">
+        This visit has no tray. Drop pictures on the bench, or bring in files.
+      </p>
+    {/if}
+    {#if width > 0}
+      <svg class="pointer-events-none absolute inset-0 h-full w-full" aria-hidden="true">
+        <path d={path} fill="none" class="stroke-ink-soft/60" stroke-width="2" />
+      </svg>
+      {#each wells as well, i (well.slot.id)}
+        <div
+          class="absolute"
+          style="left: {centers[i].x - wellWidth / 2}px; top: {centers[i].y -
+            wellHeight / 2}px; width: {wellWidth}px; height: {wellHeight}px"
+        >
+          <Well
+            {well}
+            pictures={byId}
+            {notation}
+            number={i + 1}
+            present={tray.present === well.slot.id}
+            retake={tray.retakes.includes(well.slot.id) && tray.present !== well.slot.id}
+            anchored={tray.anchored && tray.present === well.slot.id}
+            shown={shown !== null && well.takes.includes(shown)}
+            onpick={() => onpick(well.slot.id)}
+            ondroptake={(takeId) => onmove(takeId, well.slot.id)}
+            ondropfiles={(files) => onfiles(files, well.slot.id)}
+          />
+        </div>
+      {/each}
+    {/if}
+  </div>
+  <div
+    class="border-rule bg-sheet flex w-52 shrink-0 flex-col gap-2 rounded-2xl border p-3 {benchOver
+      ? 'ring-coral ring-4'
+      : ''}"
+    role="group"
+    aria-label="Bench"
+    data-testid="bench"
+    {@attach wellTarget({
+      slotId: null,
+      over: (is) => (benchOver = is),
+      take: (id) => onmove(id, null),
+      files: (files) => onfiles(files, null)
+    })}
+  >
+    <h2 class="heading">Bench</h2>
+    <div class="flex min-h-0 flex-1 flex-wrap content-start gap-2 overflow-y-auto">
+      {#each tray.bench as takeId (takeId)}
+        {@const picture = byId.get(takeId)}
+        {#if picture}
+          <button
+            class="bg-stage h-14 w-18 overflow-hidden rounded-lg {shown === takeId
+              ? 'ring-ink ring-[3px]'
+              : ''}"
+            onclick={() => onpicktake(takeId)}
+            aria-label="On the bench: {picture.fileName || 'exposure'}"
+            data-testid="bench-take"
+            {@attach takeDraggable(takeId)}
+          >
+            <img src={previewUrl(picture)} alt="" class="size-full object-cover" draggable="false" />
+          </button>
+        {/if}
+      {:else}
+        <p class="text-small text-ink-soft">Takes in no slot lie here. Drop files here or on a slot.</p>
+      {/each}
+    </div>
+    <input
+      bind:this={picker}
+      type="file"
+      multiple
+      accept=".dcm,.dicom,.png,.jpg,.jpeg,.tif,.tiff,application/dicom,image/png,image/jpeg,image/tiff"
+      class="sr-only"
+      tabindex="-1"
+      aria-label="Files to bring in"
+      data-testid="file-picker"
+      onchange={(event) => {
+        onfiles([...(event.currentTarget.files ?? [])], null);
+        event.currentTarget.value = '';
+      }}
+    />
+    <button class="button w-full px-2" onclick={() => picker?.click()}
+      ><FilePlus2 size={18} aria-hidden="true" />Bring in files</button
+    >
+  </div>
+</section>

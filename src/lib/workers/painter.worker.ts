@@ -1,0 +1,4 @@
+import { expose } from 'comlink';
+import { Painter } from './painter';
+
+expose(new Painter());

@@ -1,0 +1,182 @@
+// A simulated intraoral sensor: a process of its own that speaks the device protocol (docs/device-protocol.md).
+import fs from 'node:fs';
+import path from 'node:path';
+import { bitewing, sensorHeightPx, sensorPitchMm, sensorWidthPx } from '../../src/lib/core/phantom/bitewing';
+import { bytesOf } from '../../src/lib/core/raster/raster';
+import type { Slot } from '../../src/lib/core/tray/tray';
+import { followInstructions } from './instructions';
+import { Spool, offer } from './spool';
+
+const server = process.env.YONDER_URL ?? 'http://127.0.0.1:4780';
+const code = process.env.ENROLMENT_CODE ?? '';
+const folder = process.env.SPOOL_FOLDER ?? path.resolve('.data/sensor');
+const name = process.env.SENSOR_NAME ?? 'Sensor 1';
+const room = process.env.SENSOR_ROOM ?? 'Teeth';
+const tokenFile = path.join(folder, 'token');
+const signOfLifeMs = 4000;
+const exposingMs = 300;
+const readingMs = 350;
+const offerAgainMs = 1000;
+
+const spool = new Spool(folder);
+const sleep = (ms: number) => new Promise((done) => setTimeout(done, ms));
+
+type Lamp = 'resting' | 'arming' | 'ready' | 'exposing' | 'reading' | 'faulted';
+type Armed = { armingId: string; readySeconds: number; slot: Slot };
+
+let token = fs.existsSync(tokenFile) ? fs.readFileSync(tokenFile, 'utf8') : '';
+let lamp: Lamp = 'resting';
+let words = '';
+let armed: Armed | null = null;
+/** Read ahead while arming, so that reading out after the exposure is quick. */
+let nextPicture: Uint8Array | null = null;
+let restAt: NodeJS.Timeout | null = null;
+let series: NodeJS.Timeout | null = null;
+let unpluggedUntil = 0;
+let seed = Math.floor(Date.now() / 1000) % 100_000;
+const unplugged = () => Date.now() < unpluggedUntil;
+
+async function register(): Promise<void> {
+  const answer = await fetch(`${server}/device/v1/registrations`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ code, name, kind: 'intraoral-sensor', room })
+  }).catch(() => null);
+  if (!answer?.ok) return;
+  token = ((await answer.json()) as { token: string }).token;
+  fs.writeFileSync(tokenFile, token, { mode: 0o600 });
+}
+
+async function report(): Promise<void> {
+  if (token === '' || unplugged()) return;
+  await fetch(`${server}/device/v1/lamp`, {
+    method: 'PUT',
+    headers: { authorization: `Bearer ${token}`, 'content-type': 'application/json' },
+    body: JSON.stringify({ lamp, words })
+  }).catch(() => {});
+}
+
+function setLamp(next: Lamp, says = ''): void {
+  lamp = next;
+  words = says;
+  void report();
+}
+
+function rest(says = ''): void {
+  if (restAt) clearTimeout(restAt);
+  restAt = null;
+  armed = null;
+  nextPicture = null;
+  setLamp('resting', says);
+}
+
+async function arm(instruction: Armed): Promise<void> {
+  if (armed?.armingId === instruction.armingId) return;
+  armed = instruction;
+  if (restAt) clearTimeout(restAt);
+  setLamp('arming');
+  await sleep(60);
+  if (armed !== instruction) return;
+  nextPicture = bytesOf(bitewing(instruction.slot, ++seed));
+  setLamp('ready');
+  restAt = setTimeout(
+    () => rest('Rested by itself. Get it ready to go on.'),
+    instruction.readySeconds * 1000
+  );
+}
+
+async function expose(): Promise<void> {
+  if (lamp !== 'ready' || !armed || !nextPicture || unplugged()) return;
+  const { armingId } = armed;
+  const samples = nextPicture;
+  nextPicture = null;
+  if (restAt) clearTimeout(restAt);
+  setLamp('exposing');
+  await sleep(exposingMs);
+  setLamp('reading');
+  await sleep(readingMs);
+  spool.add(
+    {
+      armingId,
+      takenAt: new Date().toISOString(),
+      width: sensorWidthPx,
+      height: sensorHeightPx,
+      bitsStored: 16,
+      pitchMm: sensorPitchMm,
+      manufacturer: 'Yonder Tray stand-ins',
+      model: 'Simulated sensor',
+      kv: 65,
+      exposureMas: 0.7
+    },
+    samples
+  );
+}
+
+/** Offers what is spooled, the oldest first, until each is acknowledged. */
+async function offerForEver(): Promise<never> {
+  for (;;) {
+    const exposure = token === '' || unplugged() ? null : spool.next();
+    if (!exposure) {
+      await sleep(40);
+      continue;
+    }
+    const result = await offer(server, token, exposure);
+    if (result.acknowledged) {
+      spool.remove(exposure.key);
+      if (lamp === 'reading' && spool.count() === 0) rest();
+      continue;
+    }
+    if (result.status === 401) await register();
+    setLamp(
+      'reading',
+      `Keeping ${spool.count()} until the clinic can take ${spool.count() === 1 ? 'it' : 'them'}.`
+    );
+    await sleep(offerAgainMs);
+  }
+}
+
+function demo(command: { kind: string; everySeconds?: number; seconds?: number }): void {
+  if (command.kind === 'demo-expose') void expose();
+  if (command.kind === 'demo-unplug') {
+    unpluggedUntil = Date.now() + (command.seconds ?? 15) * 1000;
+    rest();
+  }
+  if (command.kind === 'demo-series') {
+    if (series) clearInterval(series);
+    let idle = 0;
+    series = setInterval(
+      () => {
+        idle = lamp === 'resting' ? idle + 1 : 0;
+        if (idle > 2 && series) clearInterval(series);
+        void expose();
+      },
+      (command.everySeconds ?? 3) * 1000
+    );
+  }
+}
+
+async function main(): Promise<void> {
+  while (token === '') {
+    await register();
+    if (token === '') await sleep(1000);
+  }
+  setInterval(() => void report(), signOfLifeMs);
+  void offerForEver();
+  await report();
+  await followInstructions(
+    server,
+    () => token,
+    (event, data) => {
+      if (unplugged()) return;
+      if (event === 'demo') demo(data as { kind: string });
+      const instruction = data as { kind: string };
+      if (event === 'instruction' && instruction.kind === 'arm') void arm(data as Armed);
+      if (event === 'instruction' && instruction.kind === 'rest' && lamp !== 'reading' && lamp !== 'exposing')
+        rest();
+    },
+    register
+  );
+}
+
+process.on('SIGTERM', () => process.exit(0));
+void main();
