@@ -8,6 +8,7 @@
   let { data, children } = $props();
 
   onMount(() => {
+    document.documentElement.dataset.live = 'yes';
     if (data.who?.dim) document.documentElement.dataset.room = 'dim';
   });
   $effect(() => {

@@ -82,6 +82,7 @@
                     onclick={() => open(each.appointmentId, each.visitId)}
                     disabled={opening === each.appointmentId}
                     data-testid="appointment"
+                    data-record={each.patient.recordNumber}
                   >
                     <span class="flex items-baseline gap-2">
                       <span class="truncate font-bold">{each.patient.name}</span>
@@ -89,28 +90,21 @@
                         >{clockWords(each.startsAt)}</span
                       >
                     </span>
-                    <span class="text-small text-ink-soft block truncate">{each.reason}</span>
-                    {#if each.visitId && each.minutes >= 40}
-                      <span
-                        class="text-small mt-0.5 flex items-center gap-1 font-semibold {each.empty +
-                          each.toConfirm >
-                        0
-                          ? 'text-brass'
-                          : 'text-lagoon'}"
-                      >
-                        {#if each.empty > 0}<CircleDashed size={14} aria-hidden="true" />{each.empty} empty
-                        {:else if each.toConfirm > 0}<ClipboardCheck
-                            size={14}
-                            aria-hidden="true"
-                          />{each.toConfirm} to confirm
-                        {:else}<Check size={14} aria-hidden="true" />{countWords(
-                            each.taken,
-                            'picture',
-                            'pictures'
-                          )}{/if}
-                      </span>
-                    {/if}
-                  </button>
+                    <span class="flex items-center gap-2">
+                      <span class="truncate text-small text-ink-soft">{each.reason}</span>
+                      {#if each.visitId && each.taken + each.empty > 0}
+                        <span
+                          class="ml-auto flex shrink-0 items-center gap-1 text-small font-semibold {each.empty + each.toConfirm > 0
+                            ? 'text-brass'
+                            : 'text-lagoon'}"
+                        >
+                          {#if each.empty > 0}<CircleDashed size={14} aria-hidden="true" />{each.empty} empty
+                          {:else if each.toConfirm > 0}<ClipboardCheck size={14} aria-hidden="true" />{each.toConfirm} to confirm
+                          {:else}<Check size={14} aria-hidden="true" />{countWords(each.taken, 'picture', 'pictures')}{/if}
+                        </span>
+                      {/if}
+                    </span>
+</button>
                 {/each}
               </div>
             {/each}

@@ -25,6 +25,8 @@ export interface StationState {
   station: Station;
   /** How many things are left to do there. */
   left: number;
+  /** Whether something was asked here and is done or open; false where nothing is asked yet, or ever. */
+  duty: boolean;
   /** The same in words: "3 empty", "2 to confirm"; or what is so when nothing is left. */
   words: string;
 }
@@ -47,29 +49,39 @@ export function course(tray: Tray, pictures: CoursePicture[]): { states: Station
   const underWay = standing.filter((picture) => picture.onItsWay && !picture.delivered).length;
   const unsent = standing.filter((picture) => !picture.delivered && !picture.onItsWay).length;
   const some = standing.length > 0;
+  const hasSlots = wells.length > 0;
   const states: StationState[] = [
     {
       station: 'acquire',
       left: empty,
-      words: empty > 0 ? `${empty} empty` : wells.length > 0 ? 'all taken' : 'no tray'
+      duty: hasSlots,
+      words: empty > 0 ? `${empty} empty` : hasSlots ? 'all taken' : 'no tray'
     },
     {
       station: 'check',
       left: toConfirm,
-      words: toConfirm > 0 ? `${toConfirm} to confirm` : some ? 'confirmed' : 'nothing yet'
+      duty: keepers.length > 0,
+      words: toConfirm > 0 ? `${toConfirm} to confirm` : keepers.length > 0 ? 'confirmed' : 'nothing yet'
     },
     {
       station: 'scale',
       left: unscaled,
+      duty: some,
       words: unscaled > 0 ? `${unscaled} unscaled` : some ? 'scaled' : 'nothing yet'
     },
     {
       station: 'measure',
       left: 0,
+      duty: false,
       words: readings === 0 ? 'no readings' : readings === 1 ? '1 reading' : `${readings} readings`
     },
-    { station: 'de-identify', left: 0, words: some ? 'as needed' : 'nothing yet' },
-    { station: 'file', left: unlinked + underWay + unsent, words: filing(unsent, underWay, unlinked, some) }
+    { station: 'de-identify', left: 0, duty: false, words: some ? 'as needed' : 'nothing yet' },
+    {
+      station: 'file',
+      left: unlinked + underWay + unsent,
+      duty: some,
+      words: filing(unsent, underWay, unlinked, some)
+    }
   ];
   return { states, clear: some && states.every((state) => state.left === 0) };
 }

@@ -28,7 +28,7 @@
   const filled = $derived(Object.values(tray.wells).length > 0 && slot === null);
 </script>
 
-<aside class="panel flex h-full w-84 shrink-0 flex-col gap-3 overflow-y-auto p-4" aria-label="Next">
+<aside class="panel flex h-full w-84 shrink-0 flex-col gap-2 overflow-y-auto px-4 py-3" aria-label="Next">
   <div>
     <h2 class="heading">{filled ? 'Done' : 'Next'}</h2>
     {#if slot}
@@ -41,59 +41,57 @@
       <p class="text-ink-soft">This room’s visits begin without a tray.</p>
     {/if}
   </div>
-  {#if slot}<div class="h-36 shrink-0"><PlacementDrawing {slot} /></div>{/if}
-  <div class="mt-auto flex flex-col gap-3">
+  {#if slot}<div class="min-h-0 max-h-32 flex-1"><PlacementDrawing {slot} /></div>{/if}
+  <div class="mt-auto flex flex-col gap-2.5">
     {#if device}
       <Lamp lamp={device.lamp} words={device.lampWords} />
-      {#if awake}
-        <button class="button text-lead min-h-14 w-full" onclick={onrest} data-testid="wide-button"
-          >Let it rest</button
-        >
-      {:else}
-        <button
-          class="button main text-lead min-h-14 w-full"
-          onclick={onready}
-          disabled={!slot || device.lamp === 'absent'}
-          data-testid="wide-button"
-          >{device.armedElsewhere ? 'Take it over for this visit' : 'Get ready'}</button
-        >
-      {/if}
-      <p class="text-small text-ink-soft -mt-1.5">{device.name} · Space, Enter or the pedal do the same</p>
     {:else}
       <p class="text-ink-soft">No device is registered in this room. Files can be brought in.</p>
     {/if}
-    <div class="flex gap-2">
-      <button class="button flex-1 px-2" onclick={onanchor} disabled={!slot} aria-pressed={tray.anchored}>
-        <Anchor size={18} aria-hidden="true" />{tray.anchored ? 'Lift anchor' : 'Anchor here'}
+    <div class="flex gap-1.5">
+      {#if device && awake}
+        <button class="button min-h-14 flex-1 text-lead" onclick={onrest} data-testid="wide-button">Let it rest</button>
+      {:else if device}
+        <button
+          class="button main min-h-14 flex-1 px-2 text-lead"
+          onclick={onready}
+          disabled={!slot || device.lamp === 'absent'}
+          data-testid="wide-button">{device.armedElsewhere ? 'Take it over' : 'Get ready'}</button
+        >
+      {/if}
+      <button
+        class="button min-h-14 px-3 {tray.anchored ? 'border-coral! bg-coral-wash!' : ''}"
+        onclick={onanchor}
+        disabled={!slot}
+        aria-pressed={tray.anchored}
+        aria-label={tray.anchored ? 'Lift the anchor: the route goes on' : 'Anchor here: takes gather in this slot'}
+        title={tray.anchored ? 'Lift the anchor' : 'Anchor here'}
+      >
+        <Anchor size={20} aria-hidden="true" />
       </button>
       <button
-        class="button px-3"
+        class="button min-h-14 px-3"
         onclick={() => {
           cues = !cues;
           setCues(cues);
         }}
         aria-label={cues ? 'Turn tones off' : 'Turn tones on'}
-        aria-pressed={cues}
+        title={cues ? 'Turn tones off' : 'Turn tones on'}
       >
-        {#if cues}<Volume2 size={18} aria-hidden="true" />{:else}<VolumeX size={18} aria-hidden="true" />{/if}
+        {#if cues}<Volume2 size={20} aria-hidden="true" />{:else}<VolumeX size={20} aria-hidden="true" />{/if}
       </button>
     </div>
+    {#if device}
+      <p class="-mt-1 text-small text-ink-soft">
+        {device.armedElsewhere ? `${device.name} waits for another visit.` : `${device.name}. Space, Enter or the pedal do the same.`}
+      </p>
+    {/if}
     {#if demo && device}
-      <div class="border-ink-soft rounded-lg border border-dashed p-2" role="group" aria-label="Demo corner">
-        <p class="text-small text-ink-soft mb-1.5">Demo: plays the x-ray button</p>
-        <div class="flex gap-2">
-          <button
-            class="button flex-1 px-2"
-            onclick={() => ondemo({ kind: 'demo-expose' })}
-            data-testid="demo-expose">Expose</button
-          >
-          <button class="button flex-1 px-2" onclick={() => ondemo({ kind: 'demo-series', everySeconds: 3 })}
-            >Series</button
-          >
-          <button class="button flex-1 px-2" onclick={() => ondemo({ kind: 'demo-unplug', seconds: 15 })}
-            >Unplug</button
-          >
-        </div>
+      <div class="flex items-center gap-1.5 border-t border-dashed border-rule pt-2" role="group" aria-label="Demo corner">
+        <span class="text-small text-ink-soft">Demo</span>
+        <button class="button flex-1 px-1" onclick={() => ondemo({ kind: 'demo-expose' })} data-testid="demo-expose">Expose</button>
+        <button class="button flex-1 px-1" onclick={() => ondemo({ kind: 'demo-series', everySeconds: 3 })}>Series</button>
+        <button class="button flex-1 px-1" onclick={() => ondemo({ kind: 'demo-unplug', seconds: 15 })}>Unplug</button>
       </div>
     {/if}
   </div>

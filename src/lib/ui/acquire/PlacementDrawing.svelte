@@ -13,7 +13,7 @@
 </script>
 
 <svg
-  viewBox="0 0 300 170"
+  viewBox="0 -18 300 184"
   class="h-full w-full"
   role="img"
   aria-label="{slot.name}: sensor inside the teeth on the patient’s {slot.side}, beam from the {slot.side} cheek"
@@ -50,5 +50,5 @@
   </g>
   <text x="20" y="24" class="fill-ink-soft text-small">right</text>
   <text x="280" y="24" text-anchor="end" class="fill-ink-soft text-small">left</text>
-  <text x="150" y="52" text-anchor="middle" class="fill-ink-soft text-small">front</text>
+  <text x="150" y="-5" text-anchor="middle" class="fill-ink-soft text-small">front</text>
 </svg>

@@ -1,4 +1,7 @@
 import { invalidate, invalidateAll } from '$app/navigation';
+import { navigating } from '$app/state';
+
+const gatherMs = 15;
 
 /** Follows the clinic's news and loads again what has changed. Returns how to stop. */
 export function followNews(): () => void {
@@ -8,14 +11,19 @@ export function followNews(): () => void {
   let timer: ReturnType<typeof setTimeout> | null = null;
   const reload = (what: string) => {
     due.add(what);
-    timer ??= setTimeout(() => {
-      timer = null;
-      const all = due.has('all');
-      const each = [...due];
-      due.clear();
-      if (all) void invalidateAll();
-      else for (const one of each) void invalidate(one);
-    }, 15);
+    timer ??= setTimeout(flush, gatherMs);
+  };
+  /** Loading again while a page is being opened would stop that, so it waits until the page is there. */
+  const flush = () => {
+    if (navigating.to) {
+      timer = setTimeout(flush, gatherMs);
+      return;
+    }
+    timer = null;
+    const each = [...due];
+    due.clear();
+    if (each.includes('all')) void invalidateAll();
+    else for (const one of each) void invalidate(one);
   };
   source.addEventListener('hello', () => {
     if (!first) reload('all');

@@ -11,9 +11,10 @@
 </script>
 
 <nav aria-label="Course of the visit" class="flex h-14 shrink-0 items-stretch px-4" data-testid="course">
-  {#each states as { station, left, words }, i (station)}
+  {#each states as { station, left, duty, words }, i (station)}
     {@const here = station === present}
     {@const quiet = left === 0}
+    {@const done = quiet && duty}
     <a
       href="{base}/{station}"
       aria-current={here ? 'step' : undefined}
@@ -30,7 +31,7 @@
             : 'border-brass text-brass border-2'}"
         aria-hidden="true"
       >
-        {#if quiet && !here}<Check size={16} />{:else if left > 0}{left}{:else}<span
+        {#if done && !here}<Check size={16} />{:else if left > 0}{left}{:else}<span
             class="size-2 rounded-full bg-current"
           ></span>{/if}
       </span>

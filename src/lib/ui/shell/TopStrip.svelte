@@ -41,9 +41,7 @@
   </div>
   {#if who}
     <button class="button quiet" onclick={() => (searching = true)} aria-label="Search, Ctrl K">
-      <SearchIcon size={20} aria-hidden="true" /><kbd class="text-small text-ink-soft hidden xl:inline"
-        >Ctrl K</kbd
-      >
+      <SearchIcon size={20} aria-hidden="true" />
     </button>
     <button
       class="button quiet"

@@ -35,7 +35,7 @@
   let over = $state(false);
   const keeper = $derived(well.keeper ? pictures.get(well.keeper) : undefined);
   const fan = $derived(well.takes.filter((id) => id !== well.keeper).slice(-2));
-  const state = $derived(
+  const status = $derived(
     anchored
       ? 'anchored here'
       : retake
@@ -53,10 +53,10 @@
 <button
   class="group relative block h-full w-full rounded-2xl text-left {over ? 'ring-coral ring-4' : ''}"
   onclick={onpick}
-  aria-label="{well.slot.name}, {well.slot.projection}, {state}, {well.takes.length} takes"
+  aria-label="{well.slot.name}, {well.slot.projection}, {status}, {well.takes.length} takes"
   aria-pressed={shown}
   data-testid="well-{well.slot.id}"
-  data-state={state}
+  data-state={status}
   {@attach wellTarget({
     slotId: well.slot.id,
     over: (is) => (over = is),
@@ -83,7 +83,7 @@
   <span
     class="absolute inset-0 flex flex-col overflow-hidden rounded-2xl {keeper
       ? 'bg-stage'
-      : 'border-ink-soft/60 bg-well/50 border-2 border-dashed'} {present || retake
+      : 'border-ink-soft/60 bg-[color-mix(in_oklab,var(--well)_55%,var(--tray))] border-2 border-dashed'} {present || retake
       ? 'ring-coral ring-[5px]'
       : shown
         ? 'ring-ink ring-[3px]'

@@ -1,4 +1,4 @@
-import sharp from 'sharp';
+import sharp, { type Metadata, type OutputInfo } from 'sharp';
 import { firstLook } from '../../../core/raster/statistics';
 import type { Raster } from '../../../core/raster/raster';
 import { type Decoded, Unusable, checkSize, cutOff, mostPixels } from './decoded';
@@ -12,7 +12,7 @@ export async function decodePictureFile(
   kind: Exclude<FileKind, 'dicom'>
 ): Promise<Decoded> {
   const open = () => sharp(bytes, { limitInputPixels: mostPixels, failOn: 'warning', sequentialRead: true });
-  let meta: sharp.Metadata;
+  let meta: Metadata;
   try {
     meta = await open().metadata();
   } catch (error) {
@@ -39,7 +39,7 @@ export async function decodePictureFile(
   const upright = open().autoOrient().removeAlpha();
   const space = grey ? (deep ? 'grey16' : 'b-w') : deep ? 'rgb16' : 'srgb';
   let data: Buffer;
-  let info: sharp.OutputInfo;
+  let info: OutputInfo;
   try {
     ({ data, info } = await upright
       .toColourspace(space)
@@ -69,7 +69,7 @@ export async function decodePictureFile(
   };
 }
 
-function asRaster(data: Buffer, info: sharp.OutputInfo, deep: boolean): Raster {
+function asRaster(data: Buffer, info: OutputInfo, deep: boolean): Raster {
   const { width, height } = info;
   const channels = info.channels >= 3 ? 3 : 1;
   const count = width * height * info.channels;

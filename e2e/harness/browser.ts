@@ -1,0 +1,134 @@
+import fs from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { By, type WebDriver, type WebElement, until } from 'selenium-webdriver';
+import chrome from 'selenium-webdriver/chrome.js';
+
+const flags = [
+  '--headless=new',
+  '--no-sandbox',
+  '--no-first-run',
+  '--no-default-browser-check',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+  '--disable-quic',
+  '--disable-default-apps',
+  '--disable-extensions',
+  '--disable-breakpad',
+  '--metrics-recording-only',
+  '--no-pings',
+  '--password-store=basic',
+  '--force-color-profile=srgb',
+  '--hide-scrollbars',
+  '--lang=en-US',
+  '--window-size=1280,800',
+  '--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1, EXCLUDE localhost'
+];
+const patienceMs = 20_000;
+
+/** A headless Chromium of exactly 1280x800, and the gestures a person makes in it. */
+export class Browser {
+  private constructor(
+    readonly driver: WebDriver,
+    private readonly profile: string,
+    readonly origin: string
+  ) {}
+
+  static async open(origin: string): Promise<Browser> {
+    const profile = fs.mkdtempSync(path.join(os.tmpdir(), 'yonder-browser-'));
+    const options = new chrome.Options();
+    options.setChromeBinaryPath('/usr/bin/chromium');
+    options.addArguments(...flags, `--user-data-dir=${profile}`);
+    const driver = chrome.Driver.createSession(options, new chrome.ServiceBuilder('/usr/bin/chromedriver').build());
+    await driver.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
+      width: 1280,
+      height: 800,
+      deviceScaleFactor: 1,
+      mobile: false
+    });
+    return new Browser(driver, profile, origin);
+  }
+
+  async close(): Promise<void> {
+    await this.driver.quit().catch(() => {});
+    fs.rmSync(this.profile, { recursive: true, force: true });
+  }
+
+  async go(where: string): Promise<void> {
+    await this.driver.get(this.origin + where);
+  }
+
+  async signIn(name: string, password: string): Promise<void> {
+    await this.go('/sign-in');
+    await this.untilLive();
+    await (await this.find('input[name=name]')).sendKeys(name);
+    await (await this.find('input[name=password]')).sendKeys(password);
+    await this.click('form button.main');
+    await this.driver.wait(until.elementLocated(By.css('#day')), patienceMs);
+    await this.untilLive();
+  }
+
+  /** Waits until the page's own code runs, so that presses are heard. */
+  async untilLive(): Promise<void> {
+    await this.until('the page is live', () => this.run('return document.documentElement.dataset.live === "yes"'));
+  }
+
+  find(css: string): Promise<WebElement> {
+    return this.driver.wait(until.elementLocated(By.css(css)), patienceMs, `nothing matches ${css}`);
+  }
+
+  all(css: string): Promise<WebElement[]> {
+    return this.driver.findElements(By.css(css));
+  }
+
+  async click(css: string): Promise<void> {
+    await this.until(`${css} can be pressed`, async () => {
+      try {
+        const element = await this.find(css);
+        if (!(await element.isEnabled())) return false;
+        await element.click();
+        return true;
+      } catch (error) {
+        if (/stale|intercepted|not interactable/i.test(String(error))) return false;
+        throw error;
+      }
+    });
+  }
+
+  async text(css: string): Promise<string> {
+    return (await this.find(css)).getText();
+  }
+
+  run<T>(script: string, ...args: unknown[]): Promise<T> {
+    return this.driver.executeScript<T>(script, ...args);
+  }
+
+  async until(what: string, check: () => Promise<unknown>, ms = patienceMs): Promise<void> {
+    await this.driver.wait(async () => Boolean(await check()), ms, `waited in vain: ${what}`);
+  }
+
+  untilCount(css: string, count: number): Promise<void> {
+    return this.until(`${count} of ${css}`, async () => (await this.all(css)).length === count);
+  }
+
+  /** Presses at one point of an element, moves by steps, lets go at another. Points count from its top left corner. */
+  async drag(css: string, from: [number, number], to: [number, number], hold?: () => Promise<void>): Promise<void> {
+    const box = await (await this.find(css)).getRect();
+    const at = ([x, y]: [number, number]) => ({ x: Math.round(box.x + x), y: Math.round(box.y + y) });
+    const middle: [number, number] = [(from[0] + to[0]) / 2, (from[1] + to[1]) / 2];
+    const pointer = this.driver.actions();
+    await pointer.move(at(from)).press().move({ ...at(middle), duration: 60 }).move({ ...at(to), duration: 60 }).perform();
+    await hold?.();
+    await this.driver.actions().release().perform();
+  }
+
+  async press(...keys: string[]): Promise<void> {
+    await this.driver.actions().sendKeys(...keys).perform();
+  }
+
+  async picture(file: string): Promise<void> {
+    fs.mkdirSync(path.dirname(file), { recursive: true });
+    fs.writeFileSync(file, Buffer.from(await this.driver.takeScreenshot(), 'base64'));
+  }
+}
