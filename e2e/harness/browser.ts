@@ -40,7 +40,10 @@ export class Browser {
     const options = new chrome.Options();
     options.setChromeBinaryPath('/usr/bin/chromium');
     options.addArguments(...flags, `--user-data-dir=${profile}`);
-    const driver = chrome.Driver.createSession(options, new chrome.ServiceBuilder('/usr/bin/chromedriver').build());
+    const driver = chrome.Driver.createSession(
+      options,
+      new chrome.ServiceBuilder('/usr/bin/chromedriver').build()
+    );
     await driver.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
       width: 1280,
       height: 800,
@@ -71,7 +74,9 @@ export class Browser {
 
   /** Waits until the page's own code runs, so that presses are heard. */
   async untilLive(): Promise<void> {
-    await this.until('the page is live', () => this.run('return document.documentElement.dataset.live === "yes"'));
+    await this.until('the page is live', () =>
+      this.run('return document.documentElement.dataset.live === "yes"')
+    );
   }
 
   find(css: string): Promise<WebElement> {
@@ -113,18 +118,31 @@ export class Browser {
   }
 
   /** Presses at one point of an element, moves by steps, lets go at another. Points count from its top left corner. */
-  async drag(css: string, from: [number, number], to: [number, number], hold?: () => Promise<void>): Promise<void> {
+  async drag(
+    css: string,
+    from: [number, number],
+    to: [number, number],
+    hold?: () => Promise<void>
+  ): Promise<void> {
     const box = await (await this.find(css)).getRect();
     const at = ([x, y]: [number, number]) => ({ x: Math.round(box.x + x), y: Math.round(box.y + y) });
     const middle: [number, number] = [(from[0] + to[0]) / 2, (from[1] + to[1]) / 2];
     const pointer = this.driver.actions();
-    await pointer.move(at(from)).press().move({ ...at(middle), duration: 60 }).move({ ...at(to), duration: 60 }).perform();
+    await pointer
+      .move(at(from))
+      .press()
+      .move({ ...at(middle), duration: 60 })
+      .move({ ...at(to), duration: 60 })
+      .perform();
     await hold?.();
     await this.driver.actions().release().perform();
   }
 
   async press(...keys: string[]): Promise<void> {
-    await this.driver.actions().sendKeys(...keys).perform();
+    await this.driver
+      .actions()
+      .sendKeys(...keys)
+      .perform();
   }
 
   async picture(file: string): Promise<void> {

@@ -91,20 +91,29 @@
                       >
                     </span>
                     <span class="flex items-center gap-2">
-                      <span class="truncate text-small text-ink-soft">{each.reason}</span>
+                      <span class="text-small text-ink-soft truncate">{each.reason}</span>
                       {#if each.visitId && each.taken + each.empty > 0}
                         <span
-                          class="ml-auto flex shrink-0 items-center gap-1 text-small font-semibold {each.empty + each.toConfirm > 0
+                          class="text-small ml-auto flex shrink-0 items-center gap-1 font-semibold {each.empty +
+                            each.toConfirm >
+                          0
                             ? 'text-brass'
                             : 'text-lagoon'}"
                         >
                           {#if each.empty > 0}<CircleDashed size={14} aria-hidden="true" />{each.empty} empty
-                          {:else if each.toConfirm > 0}<ClipboardCheck size={14} aria-hidden="true" />{each.toConfirm} to confirm
-                          {:else}<Check size={14} aria-hidden="true" />{countWords(each.taken, 'picture', 'pictures')}{/if}
+                          {:else if each.toConfirm > 0}<ClipboardCheck
+                              size={14}
+                              aria-hidden="true"
+                            />{each.toConfirm} to confirm
+                          {:else}<Check size={14} aria-hidden="true" />{countWords(
+                              each.taken,
+                              'picture',
+                              'pictures'
+                            )}{/if}
                         </span>
                       {/if}
                     </span>
-</button>
+                  </button>
                 {/each}
               </div>
             {/each}

@@ -41,7 +41,7 @@
       <p class="text-ink-soft">This room’s visits begin without a tray.</p>
     {/if}
   </div>
-  {#if slot}<div class="min-h-0 max-h-32 flex-1"><PlacementDrawing {slot} /></div>{/if}
+  {#if slot}<div class="max-h-32 min-h-0 flex-1"><PlacementDrawing {slot} /></div>{/if}
   <div class="mt-auto flex flex-col gap-2.5">
     {#if device}
       <Lamp lamp={device.lamp} words={device.lampWords} />
@@ -50,10 +50,12 @@
     {/if}
     <div class="flex gap-1.5">
       {#if device && awake}
-        <button class="button min-h-14 flex-1 text-lead" onclick={onrest} data-testid="wide-button">Let it rest</button>
+        <button class="button text-lead min-h-14 flex-1" onclick={onrest} data-testid="wide-button"
+          >Let it rest</button
+        >
       {:else if device}
         <button
-          class="button main min-h-14 flex-1 px-2 text-lead"
+          class="button main text-lead min-h-14 flex-1 px-2"
           onclick={onready}
           disabled={!slot || device.lamp === 'absent'}
           data-testid="wide-button">{device.armedElsewhere ? 'Take it over' : 'Get ready'}</button
@@ -64,7 +66,9 @@
         onclick={onanchor}
         disabled={!slot}
         aria-pressed={tray.anchored}
-        aria-label={tray.anchored ? 'Lift the anchor: the route goes on' : 'Anchor here: takes gather in this slot'}
+        aria-label={tray.anchored
+          ? 'Lift the anchor: the route goes on'
+          : 'Anchor here: takes gather in this slot'}
         title={tray.anchored ? 'Lift the anchor' : 'Anchor here'}
       >
         <Anchor size={20} aria-hidden="true" />
@@ -82,16 +86,30 @@
       </button>
     </div>
     {#if device}
-      <p class="-mt-1 text-small text-ink-soft">
-        {device.armedElsewhere ? `${device.name} waits for another visit.` : `${device.name}. Space, Enter or the pedal do the same.`}
+      <p class="text-small text-ink-soft -mt-1">
+        {device.armedElsewhere
+          ? `${device.name} waits for another visit.`
+          : `${device.name}. Space, Enter or the pedal do the same.`}
       </p>
     {/if}
     {#if demo && device}
-      <div class="flex items-center gap-1.5 border-t border-dashed border-rule pt-2" role="group" aria-label="Demo corner">
+      <div
+        class="border-rule flex items-center gap-1.5 border-t border-dashed pt-2"
+        role="group"
+        aria-label="Demo corner"
+      >
         <span class="text-small text-ink-soft">Demo</span>
-        <button class="button flex-1 px-1" onclick={() => ondemo({ kind: 'demo-expose' })} data-testid="demo-expose">Expose</button>
-        <button class="button flex-1 px-1" onclick={() => ondemo({ kind: 'demo-series', everySeconds: 3 })}>Series</button>
-        <button class="button flex-1 px-1" onclick={() => ondemo({ kind: 'demo-unplug', seconds: 15 })}>Unplug</button>
+        <button
+          class="button flex-1 px-1"
+          onclick={() => ondemo({ kind: 'demo-expose' })}
+          data-testid="demo-expose">Expose</button
+        >
+        <button class="button flex-1 px-1" onclick={() => ondemo({ kind: 'demo-series', everySeconds: 3 })}
+          >Series</button
+        >
+        <button class="button flex-1 px-1" onclick={() => ondemo({ kind: 'demo-unplug', seconds: 15 })}
+          >Unplug</button
+        >
       </div>
     {/if}
   </div>

@@ -83,7 +83,8 @@
   <span
     class="absolute inset-0 flex flex-col overflow-hidden rounded-2xl {keeper
       ? 'bg-stage'
-      : 'border-ink-soft/60 bg-[color-mix(in_oklab,var(--well)_55%,var(--tray))] border-2 border-dashed'} {present || retake
+      : 'border-ink-soft/60 border-2 border-dashed bg-[color-mix(in_oklab,var(--well)_55%,var(--tray))]'} {present ||
+    retake
       ? 'ring-coral ring-[5px]'
       : shown
         ? 'ring-ink ring-[3px]'

@@ -1,0 +1,124 @@
+import pg from 'pg';
+import { afterAll, beforeAll } from 'vitest';
+import { closeDatabase, inClinic } from '../../src/lib/server/database/connection';
+import { newId, sha256 } from '../../src/lib/server/ids';
+import { startQueue, stopQueue } from '../../src/lib/server/jobs/boss';
+import type { Caller, Role } from '../../src/lib/server/people/caller';
+import { passwordHash } from '../../src/lib/server/people/signIn';
+import { stopDecoding } from '../../src/lib/server/pictures/decode/pool';
+import { openVisit } from '../../src/lib/server/visits/visits';
+import { freshDatabase } from './database';
+
+export const testPassword = 'a quiet harbour';
+export const enrolmentCode = 'enrol-me';
+
+/** Two small clinics in a database of their own, for the services' tests of one file. */
+export class TestClinic {
+  readonly clinicId = newId();
+  readonly otherClinicId = newId();
+  readonly roomId = newId();
+  readonly patientId = newId();
+  readonly destinationId = newId();
+  private users = new Map<string, Caller>();
+  owner!: pg.Client;
+
+  caller(role: Role = 'clinician'): Caller {
+    return this.users.get(role)!;
+  }
+  get stranger(): Caller {
+    return this.users.get('stranger')!;
+  }
+
+  async open(): Promise<void> {
+    const urls = await freshDatabase();
+    process.env.DATABASE_URL = urls.DATABASE_URL;
+    this.owner = new pg.Client({ connectionString: urls.OWNER_DATABASE_URL });
+    await this.owner.connect();
+    for (const [id, name] of [
+      [this.clinicId, 'First'],
+      [this.otherClinicId, 'Second']
+    ]) {
+      await this.owner.query('insert into clinic values ($1, $2, $3, $4, $5)', [
+        id,
+        name,
+        'fdi',
+        sha256(name === 'First' ? enrolmentCode : newId()),
+        sha256(newId())
+      ]);
+    }
+    await this.owner.query('insert into room values ($1, $2, $3, $4, 0)', [
+      this.roomId,
+      this.clinicId,
+      'Teeth',
+      'teeth'
+    ]);
+    await this.owner.query(
+      `insert into patient (patient_id, clinic_id, kind, family_name, given_name, birth_date, sex, record_number)
+       values ($1, $2, 'person', 'Wavecrest', 'Odile', '1980-04-05', 'F', 'REC-77')`,
+      [this.patientId, this.clinicId]
+    );
+    const hash = await passwordHash(testPassword);
+    for (const role of ['assistant', 'clinician', 'front-desk', 'administrator', 'stranger'] as const) {
+      const stranger = role === 'stranger';
+      const caller: Caller = {
+        userId: newId(),
+        clinicId: stranger ? this.otherClinicId : this.clinicId,
+        role: stranger ? 'clinician' : role,
+        name: `The ${role}`,
+        clinicName: '',
+        notation: 'fdi'
+      };
+      this.users.set(role, caller);
+      await this.owner.query('insert into user_account values ($1, $2, $3, $4, $5, $6)', [
+        caller.userId,
+        caller.clinicId,
+        role,
+        caller.name,
+        caller.role,
+        hash
+      ]);
+    }
+    await startQueue();
+  }
+
+  newVisit(): Promise<string> {
+    return openVisit(
+      this.caller(),
+      this.patientId,
+      this.roomId,
+      new Date(Date.now() - 86_400_000 * ++this.days)
+    );
+  }
+  private days = 0;
+
+  async setDestination(url: string): Promise<void> {
+    await this.owner.query(
+      `insert into destination values ($1, $2, 'Archive', $3) on conflict (destination_id) do update set url = excluded.url`,
+      [this.destinationId, this.clinicId, url]
+    );
+  }
+
+  async count(table: string): Promise<number> {
+    const { rows } = await this.owner.query(`select count(*) from ${table}`);
+    return Number(rows[0].count);
+  }
+
+  inside<T>(act: Parameters<typeof inClinic<T>>[1]): Promise<T> {
+    return inClinic(this.clinicId, act);
+  }
+
+  async close(): Promise<void> {
+    stopDecoding();
+    await stopQueue();
+    await closeDatabase();
+    await this.owner.end();
+  }
+}
+
+/** The clinic for a test file: opened before its tests, closed after them. */
+export function useClinic(): TestClinic {
+  const clinic = new TestClinic();
+  beforeAll(() => clinic.open());
+  afterAll(() => clinic.close());
+  return clinic;
+}

@@ -1,0 +1,105 @@
+import { describe, expect, it } from 'vitest';
+import { testPassword, useClinic } from '../../../../e2e/harness/clinic';
+import { latestAudit } from '../audit/check';
+import { beforeClinic, inClinic } from '../database/connection';
+import { chart, findPatients } from '../visits/patients';
+import { openVisit, visitView } from '../visits/visits';
+import { demand, may, roles } from './caller';
+import { changeSettings } from './settings';
+import { callerOf, signIn, signOut } from './signIn';
+
+const clinic = useClinic();
+
+describe('signing in', () => {
+  it('gives a session that names the caller, until it is signed out', async () => {
+    const { token } = await signIn(' Clinician ', testPassword);
+    const caller = await callerOf(token);
+    expect(caller).toMatchObject({ role: 'clinician', clinicId: clinic.clinicId });
+    await signOut(caller!, token);
+    expect(await callerOf(token)).toBeNull();
+  });
+  it('refuses a wrong password and an unknown name with the same words', async () => {
+    const wrong = await signIn('assistant', 'no').catch((problem) => problem);
+    const unknown = await signIn('nobody-here', 'no').catch((problem) => problem);
+    expect(wrong.code).toBe('wrong-password');
+    expect(unknown.sentence).toBe(wrong.sentence);
+  });
+  it('lets a name rest after too many wrong passwords, even for the right one, and not others', async () => {
+    for (let i = 0; i < 8; i++) await signIn('front-desk', 'no').catch(() => {});
+    await expect(signIn('front-desk', testPassword)).rejects.toMatchObject({
+      code: 'too-many-tries',
+      status: 429
+    });
+    await expect(signIn('administrator', testPassword)).resolves.toHaveProperty('token');
+  });
+  it('keeps only a hash of the session token', async () => {
+    const { token } = await signIn('clinician', testPassword);
+    const { rows } = await clinic.owner.query('select encode(token_hash, $1) as hash from user_session', [
+      'base64'
+    ]);
+    expect(JSON.stringify(rows)).not.toContain(token);
+  });
+});
+
+describe('the wall between clinics', () => {
+  it('shows a stranger nothing, by service and by table', async () => {
+    const visitId = await clinic.newVisit();
+    await expect(visitView(clinic.stranger, visitId)).rejects.toMatchObject({ code: 'not-found' });
+    await expect(chart(clinic.stranger, clinic.patientId)).rejects.toMatchObject({ code: 'not-found' });
+    await expect(openVisit(clinic.stranger, clinic.patientId, clinic.roomId)).rejects.toMatchObject({
+      code: 'not-found'
+    });
+    expect(await findPatients(clinic.stranger, 'Wavecrest')).toEqual([]);
+    expect(await findPatients(clinic.caller(), 'odile wave')).toHaveLength(1);
+    const tables = await clinic.owner.query(
+      `select table_name as name from information_schema.columns where column_name = 'clinic_id' and table_schema = 'public'
+       and table_name in (select tablename from pg_tables where schemaname = 'public')`
+    );
+    expect(tables.rows.length).toBeGreaterThan(20);
+    for (const { name } of tables.rows) {
+      const seen = await inClinic(clinic.otherClinicId, (tx) =>
+        tx.sql<{ clinic_id: string }>(`select clinic_id from ${name} where clinic_id = $1`, clinic.clinicId)
+      );
+      expect(seen, name).toEqual([]);
+    }
+  });
+  it('shows nothing at all where no clinic was named', async () => {
+    expect(await beforeClinic('select * from patient')).toEqual([]);
+  });
+  it('refuses a row written for another clinic', async () => {
+    const write = inClinic(clinic.otherClinicId, (tx) =>
+      tx.sql(
+        'insert into room values ($1, $2, $3, $4, 0)',
+        crypto.randomUUID(),
+        clinic.clinicId,
+        'x',
+        'teeth'
+      )
+    );
+    await expect(write).rejects.toThrow(/row-level security/);
+  });
+});
+
+describe('roles', () => {
+  it('confirming is for clinicians alone, settings for administrators alone', () => {
+    expect(roles.filter((role) => may(role, 'confirm'))).toEqual(['clinician']);
+    expect(roles.filter((role) => may(role, 'change settings'))).toEqual(['administrator']);
+  });
+  it('says who may, and writes the refusal into the audit', async () => {
+    const refusal = demand(clinic.caller('front-desk'), 'acquire', 'a visit');
+    await expect(refusal).rejects.toMatchObject({ code: 'not-allowed', status: 403 });
+    const [line] = await clinic.inside((tx) => latestAudit(tx, 1));
+    expect(line).toMatchObject({ act: 'refused', who: 'The front-desk', details: { permission: 'acquire' } });
+  });
+  it('changes the notation for an administrator and for nobody else', async () => {
+    await expect(changeSettings(clinic.caller('assistant'), { notation: 'palmer' })).rejects.toMatchObject({
+      status: 403
+    });
+    await changeSettings(clinic.caller('administrator'), { notation: 'universal' });
+    const { rows } = await clinic.owner.query('select name, notation from clinic order by name');
+    expect(rows).toEqual([
+      { name: 'First', notation: 'universal' },
+      { name: 'Second', notation: 'fdi' }
+    ]);
+  });
+});
