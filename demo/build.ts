@@ -177,7 +177,13 @@ async function takeBitewings(
 /** Builds the demo clinic, or what is still missing of it, and today's appointments. */
 export async function buildDemo(
   ownerUrl: string,
-  options: { archiveUrl: string; enrolmentCode: string; now: Date; say: (words: string) => void }
+  options: {
+    archiveUrl: string;
+    enrolmentCode: string;
+    now: Date;
+    say: (words: string) => void;
+    withPast?: boolean;
+  }
 ): Promise<void> {
   const owner = new Sequelize(ownerUrl, { dialect: 'postgres', logging: false });
   const run: Run = async (sql, ...values) => {
@@ -228,7 +234,7 @@ export async function buildDemo(
     tx.one<{ count: string }>("select count(*) from arrival_key where key like 'demo %'")
   );
   const finished = Number(made?.count) >= past.length * fourBitewings.slots.length;
-  for (const [i, visit] of (finished ? [] : past).entries()) {
+  for (const [i, visit] of (finished || options.withPast === false ? [] : past).entries()) {
     options.say(`Making the demo clinic: visit ${i + 1} of ${past.length}.`);
     const patientId = keyOf(`patient ${visit.patient}`);
     const at = new Date(options.now.getTime() - visit.daysAgo * dayMs);

@@ -1,12 +1,13 @@
 import { inject } from 'vitest';
 import { databaseUrls, ensureDatabase } from '../../scripts/cluster.mjs';
+import type { ClusterForTests } from './clusterSetup';
 import { migrate } from '../../src/lib/server/database/migrate';
 
 let counter = 0;
 
 /** A new, empty database with the tables of today, in the tests' cluster. */
 export async function freshDatabase(): Promise<{ DATABASE_URL: string; OWNER_DATABASE_URL: string }> {
-  const cluster = inject('cluster');
+  const cluster: ClusterForTests = inject('cluster');
   const options = { ...cluster, database: `t${process.pid}_${Date.now()}_${++counter}` };
   await ensureDatabase(options);
   const urls = databaseUrls(options);

@@ -33,6 +33,8 @@ let nextPicture: Uint8Array | null = null;
 let restAt: NodeJS.Timeout | null = null;
 let series: NodeJS.Timeout | null = null;
 let unpluggedUntil = 0;
+/** The x-ray button was pressed a moment too early: it exposes as soon as the sensor is ready. */
+let pressed = false;
 let seed = Math.floor(Date.now() / 1000) % 100_000;
 const unplugged = () => Date.now() < unpluggedUntil;
 
@@ -66,6 +68,7 @@ function rest(says = ''): void {
   if (restAt) clearTimeout(restAt);
   restAt = null;
   armed = null;
+  pressed = false;
   nextPicture = null;
   setLamp('resting', says);
 }
@@ -79,6 +82,7 @@ async function arm(instruction: Armed): Promise<void> {
   if (armed !== instruction) return;
   nextPicture = bytesOf(bitewing(instruction.slot, ++seed));
   setLamp('ready');
+  if (pressed) return expose();
   restAt = setTimeout(
     () => rest('Rested by itself. Get it ready to go on.'),
     instruction.readySeconds * 1000
@@ -86,7 +90,13 @@ async function arm(instruction: Armed): Promise<void> {
 }
 
 async function expose(): Promise<void> {
-  if (lamp !== 'ready' || !armed || !nextPicture || unplugged()) return;
+  if (unplugged()) return;
+  if (lamp !== 'ready' || !armed || !nextPicture) {
+    pressed = lamp !== 'resting';
+    if (!pressed) setLamp('resting', 'Nothing was exposed: get it ready first.');
+    return;
+  }
+  pressed = false;
   const { armingId } = armed;
   const samples = nextPicture;
   nextPicture = null;
@@ -148,7 +158,7 @@ function demo(command: { kind: string; everySeconds?: number; seconds?: number }
       () => {
         idle = lamp === 'resting' ? idle + 1 : 0;
         if (idle > 2 && series) clearInterval(series);
-        void expose();
+        if (lamp === 'ready') void expose();
       },
       (command.everySeconds ?? 3) * 1000
     );

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 
 /** How long an archive may keep us waiting before the try counts as failed. */
-const patienceMs = Number(process.env.YONDER_ARCHIVE_PATIENCE_MS ?? 15_000);
+const patienceMs = () => Number(process.env.YONDER_ARCHIVE_PATIENCE_MS ?? 15_000);
 
 /** A try that did not work, in words for the person who follows the parcel. `final` when trying again can't help. */
 export class NotDelivered extends Error {
@@ -15,11 +15,11 @@ export class NotDelivered extends Error {
 
 async function ask(url: string, init: RequestInit): Promise<Response> {
   try {
-    return await fetch(url, { ...init, signal: AbortSignal.timeout(patienceMs) });
+    return await fetch(url, { ...init, signal: AbortSignal.timeout(patienceMs()) });
   } catch (error) {
     const name = (error as Error).name;
     if (name === 'TimeoutError') {
-      throw new NotDelivered(`The archive did not answer within ${Math.round(patienceMs / 1000)} seconds.`);
+      throw new NotDelivered(`The archive did not answer within ${Math.ceil(patienceMs() / 1000)} seconds.`);
     }
     const code = (error as { cause?: { code?: string } }).cause?.code ?? '';
     if (code === 'ECONNREFUSED' || code === 'ENOTFOUND')

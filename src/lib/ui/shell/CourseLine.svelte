@@ -26,9 +26,11 @@
       <span
         class="text-small flex size-8 shrink-0 items-center justify-center rounded-full font-bold {here
           ? 'bg-coral text-on-fill'
-          : quiet
+          : done
             ? 'bg-lagoon-wash text-lagoon'
-            : 'border-brass text-brass border-2'}"
+            : quiet
+              ? 'border-ink-soft text-ink-soft border'
+              : 'border-brass text-brass border-2'}"
         aria-hidden="true"
       >
         {#if done && !here}<Check size={16} />{:else if left > 0}{left}{:else}<span

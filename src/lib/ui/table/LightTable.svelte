@@ -9,7 +9,6 @@
     RotateCcw,
     RotateCw,
     Ruler,
-    Scan,
     SunMedium,
     Undo2,
     Waypoints
@@ -143,7 +142,7 @@
   <main class="flex min-h-0 flex-1 gap-3 px-4 pb-4">
     <nav
       aria-label="Pictures of the visit"
-      class="panel flex w-32 shrink-0 flex-col gap-2 overflow-y-auto p-2"
+      class="panel flex w-30 shrink-0 flex-col gap-2 overflow-y-auto p-2"
     >
       {#each ordered as each (each.pictureId)}
         {@const keeper = each.slot !== null && visit.tray.wells[each.slot.id].keeper === each.pictureId}
@@ -203,11 +202,17 @@
           )}
         {/if}
         {#if station === 'check' && mayChange}
-          <button class="button px-3" onclick={() => edits.turn(-1)} data-testid="turn-left"
-            ><RotateCcw size={19} aria-hidden="true" />Turn left</button
+          <button
+            class="button px-3"
+            onclick={() => edits.turn(-1)}
+            data-testid="turn-left"
+            aria-label="Turn left"><RotateCcw size={19} aria-hidden="true" />Left</button
           >
-          <button class="button px-3" onclick={() => edits.turn(1)} data-testid="turn-right"
-            ><RotateCw size={19} aria-hidden="true" />Turn right</button
+          <button
+            class="button px-3"
+            onclick={() => edits.turn(1)}
+            data-testid="turn-right"
+            aria-label="Turn right"><RotateCw size={19} aria-hidden="true" />Right</button
           >
           <button class="button px-3" onclick={() => edits.mirror()} data-testid="mirror"
             ><FlipHorizontal2 size={19} aria-hidden="true" />Mirror</button
@@ -222,11 +227,16 @@
             data-testid="invert"><Contrast size={19} aria-hidden="true" />Invert</button
           >
         {/if}
-        <button class="button px-3" onclick={() => stage?.fit()}
-          ><Expand size={19} aria-hidden="true" />Fit</button
+        <button
+          class="button px-3"
+          onclick={() => stage?.fit()}
+          aria-label="Fit the window"
+          title="Fit the window (F)"><Expand size={19} aria-hidden="true" /></button
         >
-        <button class="button px-3" onclick={() => stage?.oneToOne()}
-          ><Scan size={19} aria-hidden="true" />1:1</button
+        <button
+          class="button px-2.5"
+          onclick={() => stage?.oneToOne()}
+          title="One picture point a screen point (1)">1:1</button
         >
         {#if mayChange}
           <span class="ml-auto flex gap-1.5">
@@ -247,7 +257,7 @@
       </div>
     </div>
     <aside
-      class="panel flex w-76 shrink-0 flex-col gap-4 overflow-y-auto p-4"
+      class="panel flex w-72 shrink-0 flex-col gap-4 overflow-y-auto p-4"
       aria-label="About this picture"
     >
       <div>

@@ -1,3 +1,4 @@
+import { convertBytes } from 'dicom-character-set';
 import dicomParser, { type DataSet } from 'dicom-parser';
 import { inflateRawSync } from 'node:zlib';
 import { firstLook } from '../../../core/raster/statistics';
@@ -46,8 +47,8 @@ export async function decodeDicomFile(bytes: Uint8Array): Promise<Decoded> {
     mediaType: 'application/dicom',
     raster,
     facts: {
-      manufacturer: set.string('x00080070') ?? '',
-      model: set.string('x00081090') ?? '',
+      manufacturer: words(set, 'x00080070', 'LO'),
+      model: words(set, 'x00081090', 'LO'),
       pixelSpacing: pair(set, 'x00280030'),
       pixelSpacingCalibration: calibration(set),
       imagerPixelSpacing: pair(set, 'x00181164'),
@@ -60,7 +61,7 @@ export async function decodeDicomFile(bytes: Uint8Array): Promise<Decoded> {
     remarks: [],
     takenAt: takenAt(set),
     patient: {
-      name: (set.string('x00100010') ?? '').replaceAll('^', ' ').trim(),
+      name: words(set, 'x00100010', 'PN').replaceAll('^', ' ').trim(),
       id: set.string('x00100020') ?? '',
       birthDate: set.string('x00100030') ?? ''
     }
@@ -261,6 +262,21 @@ function takenAt(set: DataSet): Decoded['takenAt'] {
   return { date, time: /^\d{6}$/.test(time) ? time : '000000' };
 }
 
+const worded = new Set(['LO', 'LT', 'PN', 'SH', 'ST', 'UC', 'UT']);
+
+/** A text value in the file's own character set, which may be several (Japanese, Korean). */
+function words(set: DataSet, tag: string, vr: string): string {
+  const element = set.elements[tag];
+  if (!element || element.length === 0) return '';
+  if (!worded.has(vr)) return set.string(tag) ?? '';
+  const bytes = (set.byteArray as Uint8Array).subarray(
+    element.dataOffset,
+    element.dataOffset + element.length
+  );
+  const text = convertBytes(set.string('x00080005') ?? 'ISO_IR 6', bytes, { vr });
+  return text.replace(/[\0 ]+$/, '');
+}
+
 /** Every attribute for people to read: text as text, numbers as numbers, binary by size, items inside sequences too. */
 function attributeList(set: DataSet): { tag: string; text: string }[] {
   return Object.values(set.elements).map((element) => ({
@@ -298,7 +314,7 @@ function textOf(set: DataSet, element: dicomParser.Element): string {
   try {
     if (reader) return String(reader(set, element.tag) ?? '');
     if (element.length > longestText || /^O[BDFLWV]$|^UN$/.test(element.vr ?? '')) return size;
-    return set.string(element.tag) ?? '';
+    return words(set, element.tag, element.vr ?? 'LO');
   } catch {
     return size;
   }

@@ -66,9 +66,11 @@
   }
 
   function onKey(event: KeyboardEvent) {
-    const busy = (event.target as Element).closest(
-      'button, a, input, select, textarea, [role="dialog"], [data-end]'
-    );
+    const target = event.target as Element;
+    // On the next slot's own well these keys mean the same as everywhere: get ready.
+    const busy =
+      target.closest('button, a, input, select, textarea, [role="dialog"], [data-end]') &&
+      !target.closest('[data-state="next"]');
     if (busy || (event.key !== ' ' && event.key !== 'Enter') || event.ctrlKey) return;
     if (device && tray.present && device.lamp === 'resting') {
       event.preventDefault();

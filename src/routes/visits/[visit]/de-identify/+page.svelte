@@ -100,8 +100,7 @@
         <h1 id="what" class="text-title font-bold">What would leave</h1>
         {#if leaving}
           <p class="text-ink-soft">
-            as <strong class="text-ink" data-testid="pseudonym">{leaving.pseudonym}</strong>, dates {shift},
-            the same for all pictures of this patient
+            as <strong class="text-ink" data-testid="pseudonym">{leaving.pseudonym}</strong>, dates {shift}
           </p>
         {/if}
       </div>
@@ -181,7 +180,8 @@
         {/each}
       </ul>
       <p class="text-small text-ink-soft">
-        Only attributes on the keep-list leave. Readings, lines and file names stay here.
+        The pseudonym and the days are the same for all pictures of this patient. Only attributes on the
+        keep-list leave. Readings, lines and file names stay here.
       </p>
     {/if}
     <a class="button main mt-auto" href="/visits/{visit.visitId}/file?identity=deidentified"

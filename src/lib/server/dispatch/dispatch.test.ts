@@ -1,0 +1,228 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
+import fs from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { freePort } from '../../../../scripts/cluster.mjs';
+import { enrolmentCode, useClinic } from '../../../../e2e/harness/clinic';
+import { leaving } from '../deidentify/leaving';
+import { deviceOf, instructionFor, readyDevice, register } from '../devices/devices';
+import { exposureOffer, takeExposure } from '../devices/exposures';
+import { deliveriesOf } from '../visits/visits';
+import { deliver, pauseAfter } from './deliver';
+import { sendParcel, tryAgain } from './parcels';
+
+process.env.YONDER_ARCHIVE_PATIENCE_MS = '700';
+const clinic = useClinic();
+const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'yonder-archive-'));
+let archive: ChildProcess;
+let url = '';
+
+beforeAll(async () => {
+  const port = await freePort();
+  url = `http://127.0.0.1:${port}`;
+  archive = spawn(process.execPath, ['--import', 'tsx', 'standins/archive/main.ts'], {
+    env: { ...process.env, PORT: String(port), ARCHIVE_FOLDER: folder },
+    stdio: 'ignore'
+  });
+  for (let tries = 0; tries < 100; tries++) {
+    if (await fetch(`${url}/status`).catch(() => null)) break;
+    await new Promise((done) => setTimeout(done, 100));
+  }
+  await clinic.setDestination(url);
+});
+afterAll(() => {
+  archive.kill('SIGKILL');
+  fs.rmSync(folder, { recursive: true, force: true });
+});
+const fault = (kind: string, count?: number) =>
+  fetch(`${url}/faults`, { method: 'PUT', body: JSON.stringify({ kind, count }) });
+beforeEach(() => fault('none'));
+
+async function visitWithPictures(count: number): Promise<{ visitId: string; pictureIds: string[] }> {
+  const visitId = await clinic.newVisit();
+  const { token } = await register({
+    code: enrolmentCode,
+    name: `D ${randomUUID()}`,
+    kind: 'intraoral-sensor',
+    room: 'Teeth'
+  });
+  const device = await deviceOf(`Bearer ${token}`);
+  await readyDevice(clinic.caller(), device.deviceId, visitId);
+  const pictureIds = [];
+  for (let i = 0; i < count; i++) {
+    const instruction = await instructionFor(device);
+    if (instruction.kind !== 'arm') throw new Error('not armed');
+    const offer = exposureOffer.parse({
+      armingId: instruction.armingId,
+      takenAt: new Date().toISOString(),
+      width: 9,
+      height: 7,
+      bitsStored: 16,
+      pitchMm: 0.02
+    });
+    const samples = new Uint8Array(Uint16Array.from({ length: 63 }, (_, s) => s * 99 + i).buffer);
+    pictureIds.push((await takeExposure(device, `exposure-${i}`, offer, samples, null)).pictureId);
+  }
+  return { visitId, pictureIds };
+}
+
+const parcel = (pictureIds: string[], identity: 'identified' | 'deidentified' = 'identified') => ({
+  key: randomUUID(),
+  destinationId: clinic.destinationId,
+  identity,
+  pictureIds
+});
+const deliveries = (visitId: string) => clinic.inside((tx) => deliveriesOf(tx, visitId));
+const receiptsOf = async () => (await (await fetch(`${url}/receipts`)).json()) as Record<string, number>;
+async function sentUids(visitId: string): Promise<string[]> {
+  const { rows } = await clinic.owner.query(
+    'select sent_instance_uid as uid from delivery join parcel using (parcel_id) where visit_id = $1',
+    [visitId]
+  );
+  return rows.map((row) => row.uid);
+}
+
+/** Tries each delivery until it is through, as the queue would, without its pauses. */
+async function deliverAll(visitId: string, most = 8): Promise<number> {
+  for (let round = 1; round <= most; round++) {
+    const open = (await deliveries(visitId)).filter(
+      (each) => each.state === 'waiting' || each.state === 'sending'
+    );
+    if (open.length === 0) return round - 1;
+    for (const { deliveryId } of open) await deliver(clinic.clinicId, deliveryId);
+  }
+  throw new Error('not through');
+}
+
+describe('a parcel', () => {
+  it('is delivered, each picture once, and a second asking sends nothing', async () => {
+    const { visitId, pictureIds } = await visitWithPictures(3);
+    expect(await sendParcel(clinic.caller('front-desk'), visitId, parcel(pictureIds))).toEqual({
+      sent: 3,
+      left: 0
+    });
+    await deliverAll(visitId);
+    expect((await deliveries(visitId)).map((each) => each.state)).toEqual([
+      'delivered',
+      'delivered',
+      'delivered'
+    ]);
+    expect(await sendParcel(clinic.caller(), visitId, parcel(pictureIds))).toEqual({ sent: 0, left: 3 });
+    const receipts = await receiptsOf();
+    for (const uid of await sentUids(visitId)) expect(receipts[uid]).toBe(1);
+  });
+
+  it('asked for twice at one moment goes once', async () => {
+    const { visitId, pictureIds } = await visitWithPictures(2);
+    const answers = await Promise.all(
+      [1, 2, 3].map(() => sendParcel(clinic.caller(), visitId, parcel(pictureIds)))
+    );
+    expect(answers.reduce((sum, answer) => sum + answer.sent, 0)).toBe(2);
+  });
+
+  for (const [kind, words] of [
+    ['refuse', /refused for now \(503\)/],
+    ['stall', /did not answer within 1 seconds/],
+    ['cut-before', /broke off/]
+  ] as const) {
+    it(`waits with its reason while the archive does this: ${kind}; then is delivered once`, async () => {
+      const { visitId, pictureIds } = await visitWithPictures(1);
+      await fault(kind, 2);
+      await sendParcel(clinic.caller(), visitId, parcel(pictureIds));
+      await deliver(clinic.clinicId, (await deliveries(visitId))[0].deliveryId);
+      const [waiting] = await deliveries(visitId);
+      expect(waiting).toMatchObject({ state: 'waiting', attempts: 1 });
+      expect(waiting.reason).toMatch(words);
+      expect(new Date(waiting.nextTryAt!).getTime()).toBeGreaterThan(Date.now());
+      await deliverAll(visitId);
+      const [done] = await deliveries(visitId);
+      expect(done).toMatchObject({ state: 'delivered', attempts: 3, reason: '' });
+      expect((await receiptsOf())[(await sentUids(visitId))[0]]).toBe(1);
+    });
+  }
+
+  it('is not sent a second time when the archive stored it and the answer was lost', async () => {
+    const { visitId, pictureIds } = await visitWithPictures(2);
+    await fault('cut-after', 2);
+    await sendParcel(clinic.caller(), visitId, parcel(pictureIds));
+    await deliverAll(visitId);
+    const receipts = await receiptsOf();
+    for (const uid of await sentUids(visitId)) expect(receipts[uid]).toBe(1);
+  });
+
+  it('fails with the archive’s reason when it is refused for good, and goes when tried again', async () => {
+    const { visitId, pictureIds } = await visitWithPictures(1);
+    await fault('reject', 1);
+    await sendParcel(clinic.caller(), visitId, parcel(pictureIds));
+    await deliverAll(visitId);
+    const [failed] = await deliveries(visitId);
+    expect(failed).toMatchObject({ state: 'failed', reason: expect.stringContaining('A700h') });
+    await tryAgain(clinic.caller(), failed.deliveryId);
+    await deliverAll(visitId);
+    expect((await deliveries(visitId))[0].state).toBe('delivered');
+    await expect(tryAgain(clinic.caller(), failed.deliveryId)).rejects.toMatchObject({ code: 'on-its-way' });
+  });
+
+  it('says that the archive is away when nothing listens there', async () => {
+    const { visitId, pictureIds } = await visitWithPictures(1);
+    await clinic.setDestination(`http://127.0.0.1:${await freePort()}`);
+    await sendParcel(clinic.caller(), visitId, parcel(pictureIds));
+    await deliver(clinic.clinicId, (await deliveries(visitId))[0].deliveryId);
+    await clinic.setDestination(url);
+    expect((await deliveries(visitId))[0].reason).toMatch(/away/);
+  });
+
+  it('taken up again after its worker was killed asks the archive first', async () => {
+    const { visitId, pictureIds } = await visitWithPictures(1);
+    await fault('cut-after', 1);
+    await sendParcel(clinic.caller(), visitId, parcel(pictureIds));
+    const [{ deliveryId }] = await deliveries(visitId);
+    await deliver(clinic.clinicId, deliveryId);
+    await clinic.owner.query(`update delivery set state = 'sending' where delivery_id = $1`, [deliveryId]);
+    await deliver(clinic.clinicId, deliveryId);
+    expect((await receiptsOf())[(await sentUids(visitId))[0]]).toBe(1);
+  });
+
+  it('pauses longer each time, up to a quarter of an hour', () => {
+    const pauses = Array.from({ length: 14 }, (_, i) => pauseAfter(i + 1));
+    expect(pauses.every((pause, i) => i === 0 || pause >= pauses[i - 1])).toBe(true);
+    expect(pauses[1]).toBe(2 * pauses[0]);
+    expect(pauses.at(-1)).toBe(900);
+  });
+});
+
+describe('what leaves de-identified', () => {
+  it('is shown before, the same pseudonym and days for all pictures, and holds nothing of the person', async () => {
+    const { visitId, pictureIds } = await visitWithPictures(2);
+    const shown = await leaving(clinic.caller(), visitId, pictureIds);
+    const again = await leaving(clinic.caller(), visitId, pictureIds);
+    expect(again).toEqual(shown);
+    expect(shown.dateShiftDays).toBeLessThan(-300);
+    for (const { changes, checked } of shown.pictures) {
+      const after = changes.map((change) => change.after).join(' ');
+      expect(after).not.toMatch(/Wavecrest|Odile|REC-77|19800405/);
+      expect(changes.find((change) => change.name === 'Patient Name')).toMatchObject({
+        before: 'Wavecrest^Odile',
+        after: shown.pseudonym
+      });
+      expect(checked[0]).toMatch(/none found/);
+    }
+    const studies = shown.pictures.map(
+      ({ changes }) => changes.find((change) => change.name === 'Study Instance UID')!.after
+    );
+    expect(new Set(studies).size).toBe(1);
+  });
+
+  it('goes beside the identified one, as another instance, and the archive holds no name in it', async () => {
+    const { visitId, pictureIds } = await visitWithPictures(1);
+    await sendParcel(clinic.caller(), visitId, parcel(pictureIds));
+    await sendParcel(clinic.caller(), visitId, parcel(pictureIds, 'deidentified'));
+    await deliverAll(visitId);
+    const uids = await sentUids(visitId);
+    expect(new Set(uids).size).toBe(2);
+    const files = uids.map((uid) => fs.readFileSync(path.join(folder, `${uid}.dcm`)).toString('latin1'));
+    expect(files.filter((text) => /Wavecrest|REC-77/.test(text))).toHaveLength(1);
+  });
+});
