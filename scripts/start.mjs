@@ -44,16 +44,18 @@ function writeState(/** @type {State} */ state) {
   fs.renameSync(aside, stateFile);
 }
 
+function isLauncher(/** @type {number} */ pid) {
+  try {
+    return fs.readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('start.mjs');
+  } catch {
+    return false;
+  }
+}
+
 function takeLock() {
   if (fs.existsSync(lockFile)) {
     const pid = Number(fs.readFileSync(lockFile, 'utf8'));
-    let running = false;
-    try {
-      running = fs.readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('start.mjs');
-    } catch {
-      running = false;
-    }
-    if (running) {
+    if (isLauncher(pid)) {
       throw new PlainError(
         `Yonder Tray is already running from this folder (process ${pid}). Use it, or stop it with Ctrl-C in its terminal.`
       );

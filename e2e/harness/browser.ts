@@ -1,7 +1,7 @@
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { By, type WebDriver, type WebElement, until } from 'selenium-webdriver';
+import { By, type WebElement, until } from 'selenium-webdriver';
 import chrome from 'selenium-webdriver/chrome.js';
 
 const flags = [
@@ -30,7 +30,7 @@ const patienceMs = 20_000;
 /** A headless Chromium of exactly 1280x800, and the gestures a person makes in it. */
 export class Browser {
   private constructor(
-    readonly driver: WebDriver,
+    readonly driver: chrome.Driver,
     private readonly profile: string,
     readonly origin: string
   ) {}
@@ -44,13 +44,19 @@ export class Browser {
       options,
       new chrome.ServiceBuilder('/usr/bin/chromedriver').build()
     );
-    await driver.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
-      width: 1280,
-      height: 800,
+    const browser = new Browser(driver, profile, origin);
+    await browser.resize(1280, 800);
+    return browser;
+  }
+
+  /** Makes the page exactly this large, whatever the window's frame takes. */
+  async resize(width: number, height: number): Promise<void> {
+    await this.driver.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
+      width,
+      height,
       deviceScaleFactor: 1,
       mobile: false
     });
-    return new Browser(driver, profile, origin);
   }
 
   async close(): Promise<void> {

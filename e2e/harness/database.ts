@@ -6,8 +6,9 @@ import { migrate } from '../../src/lib/server/database/migrate';
 let counter = 0;
 
 /** A new, empty database with the tables of today, in the tests' cluster. */
-export async function freshDatabase(): Promise<{ DATABASE_URL: string; OWNER_DATABASE_URL: string }> {
-  const cluster: ClusterForTests = inject('cluster');
+export async function freshDatabase(
+  cluster: ClusterForTests = inject('cluster')
+): Promise<{ DATABASE_URL: string; OWNER_DATABASE_URL: string }> {
   const options = { ...cluster, database: `t${process.pid}_${Date.now()}_${++counter}` };
   await ensureDatabase(options);
   const urls = databaseUrls(options);

@@ -5,6 +5,7 @@ import pg from 'pg';
 import { inject } from 'vitest';
 import { buildDemo } from '../../demo/build';
 import { freePort } from '../../scripts/cluster.mjs';
+import type { ClusterForTests } from './clusterSetup';
 import { freshDatabase } from './database';
 
 const enrolmentCode = 'enrol-the-sensor';
@@ -19,11 +20,14 @@ export class RunningClinic {
   private ownerUrl = '';
   readonly enrolmentCode = enrolmentCode;
 
-  static async start(options: { sensor?: boolean; withPast?: boolean } = {}): Promise<RunningClinic> {
+  static async start(
+    options: { sensor?: boolean; withPast?: boolean; cluster?: ClusterForTests } = {}
+  ): Promise<RunningClinic> {
     const clinic = new RunningClinic();
-    clinic.folder = path.join(inject('cluster').folder, `run-${Date.now()}`);
+    const cluster = options.cluster ?? inject('cluster');
+    clinic.folder = path.join(cluster.folder, `run-${Date.now()}`);
     fs.mkdirSync(clinic.folder, { recursive: true });
-    const urls = await freshDatabase();
+    const urls = await freshDatabase(cluster);
     clinic.ownerUrl = urls.OWNER_DATABASE_URL;
     const [port, archivePort] = [await freePort(), await freePort()];
     clinic.origin = `http://127.0.0.1:${port}`;

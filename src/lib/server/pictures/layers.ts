@@ -24,8 +24,6 @@ const reading = z.object({ kind: z.literal('length'), ends: z.tuple([placedPoint
 
 /** What people make of a picture, layer by layer. Point coordinates are image pixels of the original. */
 export const layerSchemas = { look, orientation, scale, reading };
-export type Reading = z.infer<typeof reading>;
-export type LineScale = z.infer<typeof scale>;
 
 const readingName = /^reading:[0-9a-f-]{36}$/;
 

@@ -1,15 +1,14 @@
 import { z } from 'zod';
 import type { Tx } from '../database/connection';
 import { notFound } from '../problem';
-import { type FileSpacing, type Scale, scaleFromFile } from '../../core/calibration/scale';
+import { type FileSpacing, scaleFromFile } from '../../core/calibration/scale';
 import { type Layers, type Step, layersOf } from '../../core/picture/steps';
-import type { Look } from '../../core/raster/look';
-import type { Orientation } from '../../core/raster/orientation';
-import type { Slot, Tray } from '../../core/tray/tray';
+import type { PictureView } from '../../core/picture/pictureView';
+import type { Tray } from '../../core/tray/tray';
 import { wellOf } from '../../core/tray/tray';
 import { upright } from '../../core/raster/orientation';
 import { type PictureFactsStored, pictureFacts } from './facts';
-import { type Reading, layerSchemas } from './layers';
+import { layerSchemas } from './layers';
 
 export interface PictureRow {
   picture_id: string;
@@ -28,35 +27,6 @@ export interface PictureRow {
   taken_at: Date;
   instance_uid: string;
   number: number;
-}
-
-/** A picture as pages see it: what it is, and what people have made of it. */
-export interface PictureView {
-  pictureId: string;
-  visitId: string;
-  patientId: string;
-  fileName: string;
-  source: 'device' | 'file';
-  width: number;
-  height: number;
-  channels: 1 | 3;
-  bitsStored: number;
-  offset: number;
-  takenAt: string;
-  number: number;
-  from: string;
-  remarks: string[];
-  slot: Slot | null;
-  teeth: number[];
-  orientation: Orientation;
-  firstLook: Look;
-  look: Look;
-  scale: Scale | null;
-  scaleIsOwn: boolean;
-  fileScale: Scale | null;
-  scaleDoubt: string | null;
-  readings: { id: string; reading: Reading }[];
-  canTakeBack: boolean;
 }
 
 const columns = `picture_id, patient_id, visit_id, original_sha256, media_type, file_name, source, width, height,

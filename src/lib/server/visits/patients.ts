@@ -2,7 +2,9 @@ import { z } from 'zod';
 import { writeAudit } from '../audit/write';
 import { type Tx, inClinic } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
-import { type PictureView, viewsOf, type PictureRow } from '../pictures/pictures';
+import { viewsOf, type PictureRow } from '../pictures/pictures';
+import type { PictureView } from '../../core/picture/pictureView';
+import type { PatientBand } from '../../core/visit/visitView';
 import { notFound } from '../problem';
 import { trayOfVisit } from '../trays/trays';
 import type { Tray } from '../../core/tray/tray';
@@ -22,20 +24,6 @@ export interface PatientRow {
 
 export const patientColumns = `p.patient_id, p.kind, p.family_name, p.given_name, p.birth_date::text as birth_date,
   p.sex, p.record_number, p.species, p.owner, p.alert`;
-
-/** What stands on the name band. */
-export interface PatientBand {
-  patientId: string;
-  kind: 'person' | 'animal';
-  name: string;
-  familyName: string;
-  birthDate: string | null;
-  sex: string;
-  recordNumber: string;
-  species: string | null;
-  owner: string | null;
-  alert: string | null;
-}
 
 export function bandOf(row: PatientRow): PatientBand {
   return {

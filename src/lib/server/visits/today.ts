@@ -2,7 +2,8 @@ import { inClinic } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
 import { fold } from '../../core/tray/reduce';
 import type { TrayEvent } from '../../core/tray/events';
-import { type PatientBand, type PatientRow, bandOf, patientColumns } from './patients';
+import { type PatientRow, bandOf, patientColumns } from './patients';
+import type { PatientBand } from '../../core/visit/visitView';
 
 export interface TodayAppointment {
   appointmentId: string;

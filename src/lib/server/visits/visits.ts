@@ -4,12 +4,12 @@ import { type Tx, inClinic } from '../database/connection';
 import { newId, newUid } from '../ids';
 import { announce } from '../news/announce';
 import { type Caller, demand } from '../people/caller';
-import { Problem, notFound } from '../problem';
-import { type PictureView, picturesOfVisit, viewsOf } from '../pictures/pictures';
+import { notFound } from '../problem';
+import { picturesOfVisit, viewsOf } from '../pictures/pictures';
 import { addToTray, makeTray, trayOfVisit } from '../trays/trays';
 import { fourBitewings } from '../../core/tray/fourBitewings';
-import type { Tray } from '../../core/tray/tray';
-import { type PatientBand, bandOf, patientColumns, type PatientRow } from './patients';
+import type { DeliveryView, DeviceView, VisitView } from '../../core/visit/visitView';
+import { bandOf, patientColumns, type PatientRow } from './patients';
 
 export interface VisitHead extends PatientRow {
   visit_id: string;
@@ -32,40 +32,6 @@ export async function visitHead(tx: Tx, visitId: string): Promise<VisitHead> {
   );
   if (!row) throw notFound('This visit');
   return row;
-}
-
-export interface DeviceView {
-  deviceId: string;
-  name: string;
-  lamp: string;
-  lampWords: string;
-  /** The slot it waits for, when that is one of this visit. */
-  slotId: string | null;
-  armedElsewhere: boolean;
-}
-
-export interface DeliveryView {
-  deliveryId: string;
-  pictureId: string;
-  identity: 'identified' | 'deidentified';
-  state: 'waiting' | 'sending' | 'delivered' | 'failed';
-  attempts: number;
-  reason: string;
-  nextTryAt: string | null;
-  deliveredAt: string | null;
-  destination: string;
-}
-
-export interface VisitView {
-  visitId: string;
-  room: string;
-  trade: string;
-  openedAt: string;
-  patient: PatientBand;
-  tray: Tray;
-  pictures: PictureView[];
-  devices: DeviceView[];
-  deliveries: DeliveryView[];
 }
 
 /** A device that has not been heard of for this long is absent, whatever it said last. */
@@ -225,6 +191,3 @@ export async function openVisit(
     return visitId;
   });
 }
-
-export const noSuchSlot = (): Problem =>
-  new Problem('no-slot', 'This slot is not on the tray.', 'Choose one that is.', 409);

@@ -2,7 +2,7 @@
   import { Anchor, Volume2, VolumeX } from '@lucide/svelte';
   import { type Notation, showTeeth } from '$core/anatomy/teeth';
   import type { Tray } from '$core/tray/tray';
-  import type { DeviceView } from '$lib/server/visits/visits';
+  import type { DeviceView } from '$core/visit/visitView';
   import { onMount } from 'svelte';
   import { cuesAreOn, setCues } from './cue';
   import Lamp from './Lamp.svelte';

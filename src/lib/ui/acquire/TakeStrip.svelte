@@ -1,7 +1,7 @@
 <script lang="ts">
   import { Star } from '@lucide/svelte';
   import type { Well } from '$core/tray/tray';
-  import type { PictureView } from '$lib/server/pictures/pictures';
+  import type { PictureView } from '$core/picture/pictureView';
   import { previewUrl } from '../previewUrl';
   import { clockWords } from '../words';
 

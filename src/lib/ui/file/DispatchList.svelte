@@ -1,7 +1,7 @@
 <script lang="ts">
   import { Check, Clock, LoaderCircle, RotateCw, TriangleAlert } from '@lucide/svelte';
-  import type { PictureView } from '$lib/server/pictures/pictures';
-  import type { DeliveryView } from '$lib/server/visits/visits';
+  import type { PictureView } from '$core/picture/pictureView';
+  import type { DeliveryView } from '$core/visit/visitView';
   import { attempt, send } from '../net/send';
   import { clockWords } from '../words';
 

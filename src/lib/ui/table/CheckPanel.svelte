@@ -1,8 +1,8 @@
 <script lang="ts">
   import { Check, Star, Undo2 } from '@lucide/svelte';
   import type { Well } from '$core/tray/tray';
-  import type { PictureView } from '$lib/server/pictures/pictures';
-  import type { VisitView } from '$lib/server/visits/visits';
+  import type { PictureView } from '$core/picture/pictureView';
+  import type { VisitView } from '$core/visit/visitView';
   import { attempt, send } from '../net/send';
   import { clockWords, dayWords } from '../words';
 

@@ -16,7 +16,7 @@
   import { type Notation, showTeeth } from '$core/anatomy/teeth';
   import type { PlacedPoint } from '$core/calibration/scale';
   import { inWords } from '$core/measurement/length';
-  import type { VisitView } from '$lib/server/visits/visits';
+  import type { VisitView } from '$core/visit/visitView';
   import { previewUrl } from '../previewUrl';
   import Stage, { type Tool } from '../stage/Stage.svelte';
   import type { Mark } from '../stage/marks';

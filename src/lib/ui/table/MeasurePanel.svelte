@@ -1,7 +1,7 @@
 <script lang="ts">
   import { Ruler, Trash2 } from '@lucide/svelte';
   import { inWords } from '$core/measurement/length';
-  import type { PictureView } from '$lib/server/pictures/pictures';
+  import type { PictureView } from '$core/picture/pictureView';
   import type { Edits } from './edits.svelte';
 
   interface Props {

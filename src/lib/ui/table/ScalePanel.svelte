@@ -1,7 +1,7 @@
 <script lang="ts">
   import { Waypoints } from '@lucide/svelte';
   import type { PlacedPoint } from '$core/calibration/scale';
-  import type { PictureView } from '$lib/server/pictures/pictures';
+  import type { PictureView } from '$core/picture/pictureView';
   import type { Edits } from './edits.svelte';
 
   interface Props {

@@ -2,7 +2,7 @@ import { type Scale, type PlacedPoint, scaleFromLine } from '$core/calibration/s
 import { type Measured, length } from '$core/measurement/length';
 import type { Look } from '$core/raster/look';
 import { type Orientation, mirrored, turned } from '$core/raster/orientation';
-import type { PictureView } from '$lib/server/pictures/pictures';
+import type { PictureView } from '$core/picture/pictureView';
 import { outbox } from '../net/outbox.svelte';
 import { attempt, send } from '../net/send';
 

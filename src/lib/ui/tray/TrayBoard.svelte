@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Notation } from '$core/anatomy/teeth';
   import type { Tray } from '$core/tray/tray';
-  import type { PictureView } from '$lib/server/pictures/pictures';
+  import type { PictureView } from '$core/picture/pictureView';
   import { previewUrl } from '../previewUrl';
   import { takeDraggable, wellTarget } from './dragging';
   import { FilePlus2 } from '@lucide/svelte';

@@ -2,7 +2,7 @@
   import type { Well } from '$core/tray/tray';
   import { type Notation, showTeeth } from '$core/anatomy/teeth';
   import { Anchor, Check } from '@lucide/svelte';
-  import type { PictureView } from '$lib/server/pictures/pictures';
+  import type { PictureView } from '$core/picture/pictureView';
   import { previewUrl } from '../previewUrl';
   import { takeDraggable, wellTarget } from './dragging';
 

@@ -1,0 +1,188 @@
+import AxeBuilder from '@axe-core/webdriverjs';
+import { Key } from 'selenium-webdriver';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { otherPassword, password } from '../demo/clinic';
+import { Browser } from './harness/browser';
+import { RunningClinic } from './harness/running';
+
+let clinic: RunningClinic;
+let browser: Browser;
+let visitId = '';
+let patientId = '';
+let pictureId = '';
+
+beforeAll(async () => {
+  clinic = await RunningClinic.start({ withPast: true });
+  browser = await Browser.open(clinic.origin);
+  const [row] = await clinic.rows<{ visit_id: string; patient_id: string; picture_id: string }>(
+    `select v.visit_id, v.patient_id, p.picture_id from visit v join picture p using (visit_id) order by v.opened_at desc limit 1`
+  );
+  ({ visit_id: visitId, patient_id: patientId, picture_id: pictureId } = row);
+});
+afterAll(async () => {
+  await browser?.close();
+  await clinic?.stop();
+});
+
+const stations = ['acquire', 'check', 'scale', 'measure', 'de-identify', 'file'];
+const views = () => [
+  '/',
+  `/patients/${patientId}`,
+  ...stations.map((each) => `/visits/${visitId}/${each}`),
+  '/settings'
+];
+
+async function violations(where: string): Promise<string[]> {
+  await browser.go(where);
+  await browser.untilLive();
+  await browser.until(
+    'it is drawn',
+    async () => !/Loading|Working out/.test(await browser.run<string>('return document.body.innerText'))
+  );
+  const { violations: found } = await new AxeBuilder(browser.driver).analyze();
+  return found.map((each) => `${where}: ${each.id}: ${each.nodes.map((node) => node.html).join(' | ')}`);
+}
+
+describe('every main view', () => {
+  it('has no axe violation, in the bright room and the dim one', async () => {
+    expect(await violations('/sign-in')).toEqual([]);
+    await browser.signIn('orsin', password);
+    const found = [];
+    for (const where of views()) found.push(...(await violations(where)));
+    await browser.run(`document.cookie = 'room=dim; path=/'`);
+    for (const where of views()) found.push(...(await violations(where)));
+    await browser.run(`document.cookie = 'room=bright; path=/'`);
+    expect(found).toEqual([]);
+  });
+
+  it('works at 1024 wide: nothing reaches past the edge', async () => {
+    await browser.resize(1024, 768);
+    for (const where of views()) {
+      await browser.go(where);
+      await browser.untilLive();
+      expect(await browser.run('return document.documentElement.scrollWidth <= 1024'), where).toBe(true);
+    }
+    await browser.resize(1280, 800);
+  });
+
+  it('shows teeth in the clinic’s notation once an administrator has changed it', async () => {
+    await browser.go('/');
+    await browser.click('[aria-label="Sign out"]');
+    await browser.signIn('wren', password);
+    await browser.go('/settings');
+    await browser.untilLive();
+    await browser.click('label:has(input[value=universal])');
+    await browser.click('form button.main');
+    await browser.until('it is kept', async () =>
+      (await browser.run<string>('return document.body.innerText')).includes('Kept.')
+    );
+    await browser.go(`/visits/${visitId}/acquire`);
+    expect(await browser.text('[data-testid=well-bw-right-molars]')).toContain('3 2 1 30 31 32');
+    await browser.go('/audit');
+    await browser.until('the audit is whole', async () =>
+      (await browser.text('h1')).includes('none was changed, none is missing')
+    );
+  });
+
+  it('finds a patient by keyboard alone', async () => {
+    await browser.go('/');
+    await browser.untilLive();
+    await browser.driver.actions().keyDown(Key.CONTROL).sendKeys('k').keyUp(Key.CONTROL).perform();
+    await (await browser.find('[role=dialog] input')).sendKeys('oyster fen');
+    await browser.until(
+      'she is found',
+      async () => (await browser.all('[role=dialog] a[href^="/patients/"]')).length === 1
+    );
+    await browser.press(Key.ENTER);
+    await browser.until(
+      'her chart is open',
+      async () =>
+        (await browser.all('[data-testid=band-name]')).length > 0 &&
+        (await browser.text('[data-testid=band-name]')) === 'Fenna Oystergaard'
+    );
+  });
+});
+
+describe('every route', () => {
+  const reads = () => [
+    `/api/pictures/${pictureId}/levels/1`,
+    `/api/pictures/${pictureId}/preview?center=1&width=2&inverted=0&turns=0&mirrored=0`,
+    '/api/patients?words=a',
+    '/api/news'
+  ];
+  const writes = (): [string, string, unknown][] => [
+    ['POST', `/api/visits/${visitId}/tray`, { kind: 'anchor-lifted' }],
+    ['POST', `/api/visits/${visitId}/leaving`, { pictureIds: [pictureId] }],
+    [
+      'POST',
+      `/api/visits/${visitId}/parcels`,
+      {
+        key: crypto.randomUUID(),
+        destinationId: crypto.randomUUID(),
+        identity: 'identified',
+        pictureIds: [pictureId]
+      }
+    ],
+    ['POST', `/api/pictures/${pictureId}/steps`, { key: crypto.randomUUID(), layer: 'look', body: null }],
+    ['POST', `/api/pictures/${pictureId}/take-back`, { key: crypto.randomUUID() }],
+    ['PUT', '/api/links', { pictureIds: [pictureId], teeth: [11] }],
+    ['POST', '/api/visits', { patientId, roomId: crypto.randomUUID() }]
+  ];
+  const ask = (method: string, where: string, body: unknown, cookie = '') =>
+    fetch(clinic.origin + where, {
+      method,
+      redirect: 'manual',
+      headers: { 'content-type': 'application/json', origin: clinic.origin, cookie },
+      body: body === undefined ? undefined : JSON.stringify(body)
+    });
+
+  it('is closed to nobody, and pages lead to signing in', async () => {
+    for (const where of reads()) expect((await ask('GET', where, undefined)).status, where).toBe(401);
+    for (const [method, where, body] of writes())
+      expect((await ask(method, where, body)).status, where).toBe(401);
+    for (const where of views()) {
+      const answer = await ask('GET', where, undefined);
+      expect([answer.status, answer.headers.get('location')?.split('?')[0]], where).toEqual([
+        303,
+        '/sign-in'
+      ]);
+    }
+    expect((await ask('GET', '/device/v1/instructions', undefined)).status).toBe(401);
+    expect((await ask('PUT', '/device/v1/lamp', { lamp: 'ready' })).status).toBe(401);
+  });
+
+  it('shows another clinic nothing and takes nothing from it', async () => {
+    await browser.go('/');
+    await browser.click('[aria-label="Sign out"]');
+    await browser.signIn('tamsin', otherPassword);
+    const { value } = await browser.driver.manage().getCookie('session');
+    const cookie = `session=${value}`;
+    for (const where of reads().slice(0, 2))
+      expect((await ask('GET', where, undefined, cookie)).status, where).toBe(404);
+    for (const [method, where, body] of writes())
+      expect((await ask(method, where, body, cookie)).status, where).toBe(404);
+    for (const where of views().slice(1, -1))
+      expect((await ask('GET', where, undefined, cookie)).status, where).toBe(404);
+  });
+
+  it('refuses a change that another site’s page asks for', async () => {
+    const { value } = await browser.driver.manage().getCookie('session');
+    const answer = await fetch(`${clinic.origin}/api/visits`, {
+      method: 'POST',
+      headers: {
+        'content-type': 'application/json',
+        origin: 'http://elsewhere.example',
+        cookie: `session=${value}`
+      },
+      body: '{}'
+    });
+    expect(answer.status).toBe(403);
+  });
+
+  it('answers with the headers that keep a page to itself', async () => {
+    const { headers } = await ask('GET', '/sign-in', undefined);
+    expect(headers.get('content-security-policy')).toMatch(/default-src 'self'/);
+    expect(headers.get('x-content-type-options')).toBe('nosniff');
+    expect(headers.get('x-frame-options')).toBe('DENY');
+  });
+});
