@@ -49,28 +49,39 @@ async function register(): Promise<void> {
   fs.writeFileSync(tokenFile, token, { mode: 0o600 });
 }
 
-async function report(): Promise<void> {
+async function report(gaveUp?: string): Promise<void> {
   if (token === '' || unplugged()) return;
   await fetch(`${server}/device/v1/lamp`, {
     method: 'PUT',
     headers: { authorization: `Bearer ${token}`, 'content-type': 'application/json' },
-    body: JSON.stringify({ lamp, words })
+    body: JSON.stringify({ lamp, words, gaveUp })
   }).catch(() => {});
 }
 
-function setLamp(next: Lamp, says = ''): void {
+function setLamp(next: Lamp, says = '', gaveUp?: string): void {
   lamp = next;
   words = says;
-  void report();
+  void report(gaveUp);
 }
 
-function rest(says = ''): void {
+function rest(): void {
+  letGo();
+  setLamp('resting');
+}
+
+/** Ready for long enough: the clinic is told that nobody waits here any more. */
+function restByItself(): void {
+  const gaveUp = armed?.armingId;
+  letGo();
+  setLamp('resting', 'Rested by itself. Get it ready to go on.', gaveUp);
+}
+
+function letGo(): void {
   if (restAt) clearTimeout(restAt);
   restAt = null;
   armed = null;
   pressed = false;
   nextPicture = null;
-  setLamp('resting', says);
 }
 
 async function arm(instruction: Armed): Promise<void> {
@@ -83,10 +94,7 @@ async function arm(instruction: Armed): Promise<void> {
   nextPicture = bytesOf(bitewing(instruction.slot, ++seed));
   setLamp('ready');
   if (pressed) return expose();
-  restAt = setTimeout(
-    () => rest('Rested by itself. Get it ready to go on.'),
-    instruction.readySeconds * 1000
-  );
+  restAt = setTimeout(restByItself, instruction.readySeconds * 1000);
 }
 
 async function expose(): Promise<void> {

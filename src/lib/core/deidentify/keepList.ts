@@ -20,7 +20,7 @@ const list: Record<LeavingAct, string> = {
     KVP ExposureInuAs DetectorType ImagerPixelSpacing PixelSpacing PixelAspectRatio PositionerType
     SeriesNumber InstanceNumber
     PixelIntensityRelationship PixelIntensityRelationshipSign RescaleIntercept RescaleSlope RescaleType
-    PresentationLUTShape WindowCenter WindowWidth VOILUTFunction LossyImageCompression BurnedInAnnotation
+    PresentationLUTShape WindowCenter WindowWidth VOILUTFunction LossyImageCompression LossyImageCompressionRatio LossyImageCompressionMethod BurnedInAnnotation
     SamplesPerPixel PhotometricInterpretation PlanarConfiguration Rows Columns BitsAllocated BitsStored HighBit
     PixelRepresentation PixelData`,
   uid: 'SOPInstanceUID StudyInstanceUID SeriesInstanceUID FrameOfReferenceUID ReferencedSOPInstanceUID',

@@ -3,6 +3,7 @@ import { type Tx, inClinic } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
 import { Problem } from '../problem';
 import { type PictureRow, factsOf, pictureRow, viewsOf } from '../pictures/pictures';
+import type { PictureFactsStored } from '../pictures/facts';
 import type { PictureView } from '../../core/picture/pictureView';
 import { rasterOf } from '../pictures/rasters';
 import { trayOfVisit } from '../trays/trays';
@@ -74,8 +75,33 @@ async function identifiedDataset(tx: Tx, row: PictureRow): Promise<Dataset> {
     slot: view.slot,
     teeth: view.teeth.length > 0 ? view.teeth : (view.slot?.teeth ?? []),
     detectorSpacingMm: facts.imagerPixelSpacing ?? null,
-    exposure: { kv: facts.kv, exposureMas: facts.exposureMas }
+    exposure: { kv: facts.kv, exposureMas: facts.exposureMas },
+    burnedIn: burnedInOf(row, facts),
+    lossy: lossyOf(row, facts)
   });
+}
+
+const fileText = (facts: PictureFactsStored, tag: string): string | undefined =>
+  facts.fileAttributes.find((each) => each.tag === tag)?.text;
+
+function burnedInOf(row: PictureRow, facts: PictureFactsStored): boolean | null {
+  if (row.source === 'device') return false;
+  const said = fileText(facts, '00280301');
+  return said === 'NO' ? false : said === 'YES' ? true : null;
+}
+
+/** A JPEG's own loss, or what a DICOM file says of its past. */
+function lossyOf(row: PictureRow, facts: PictureFactsStored): PictureFacts['lossy'] {
+  const method = 'ISO_10918_1';
+  if (row.media_type === 'image/jpeg') {
+    return { ratio: (row.width * row.height * row.channels) / row.original_size, method };
+  }
+  if (fileText(facts, '00282110') !== '01') return null;
+  const ratio = Number(fileText(facts, '00282112')?.split('\\')[0]);
+  return {
+    ratio: ratio > 0 ? ratio : 1,
+    method: fileText(facts, '00282114')?.split('\\')[0] || method
+  };
 }
 
 /** One series holds one modality: intra-oral radiographs, and what is wrapped, are two. */

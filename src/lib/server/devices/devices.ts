@@ -104,7 +104,12 @@ export async function instructionFor(device: DeviceCaller): Promise<Instruction>
   });
 }
 
-export const lampReport = z.object({ lamp: z.enum(lamps), words: z.string().max(200).default('') });
+export const lampReport = z.object({
+  lamp: z.enum(lamps),
+  words: z.string().max(200).default(''),
+  /** The arming the device let go of by itself. */
+  gaveUp: z.uuid().optional()
+});
 
 /** The lamp as the device reports it, also its sign of life. Going to rest by itself gives up what it was armed for. */
 export async function reportLamp(device: DeviceCaller, report: z.infer<typeof lampReport>): Promise<void> {
@@ -119,6 +124,13 @@ export async function reportLamp(device: DeviceCaller, report: z.infer<typeof la
       report.lamp,
       report.words
     );
+    if (report.gaveUp) {
+      await tx.sql(
+        'update device set arming_id = null where device_id = $1 and arming_id = $2',
+        device.deviceId,
+        report.gaveUp
+      );
+    }
     if (before?.silent || before?.lamp !== report.lamp || before.lamp_words !== report.words) {
       await announce(tx, { topic: 'device', id: device.deviceId });
     }

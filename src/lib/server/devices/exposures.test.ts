@@ -213,6 +213,16 @@ describe('a ready device', () => {
       readyDevice(clinic.caller('assistant'), full.device.deviceId, full.visitId)
     ).rejects.toMatchObject({ code: 'nothing-empty' });
   });
+  it('that rested by itself is not asked again, but an old message does not take a new arming away', async () => {
+    const { visitId, device } = await readyVisit();
+    const first = await armed(device);
+    await readyDevice(clinic.caller('assistant'), device.deviceId, visitId);
+    await reportLamp(device, { lamp: 'resting', words: '', gaveUp: first.armingId });
+    const second = await armed(device);
+    expect(second.armingId).not.toBe(first.armingId);
+    await reportLamp(device, { lamp: 'resting', words: '', gaveUp: second.armingId });
+    expect(await instructionFor(device)).toEqual({ kind: 'rest' });
+  });
   it('is shown as absent once it has been silent', async () => {
     const { visitId, device } = await readyVisit();
     await reportLamp(device, { lamp: 'ready', words: '' });

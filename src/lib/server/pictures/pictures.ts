@@ -23,6 +23,8 @@ export interface PictureRow {
   channels: 1 | 3;
   bits_stored: number;
   sample_offset: number;
+  /** Bytes of the original. */
+  original_size: number;
   facts: unknown;
   taken_at: Date;
   instance_uid: string;
@@ -30,7 +32,8 @@ export interface PictureRow {
 }
 
 const columns = `picture_id, patient_id, visit_id, original_sha256, media_type, file_name, source, width, height,
-  channels, bits_stored, sample_offset, facts, taken_at, instance_uid, number`;
+  channels, bits_stored, sample_offset,
+  (select length(bytes) from blob where sha256 = original_sha256) as original_size, facts, taken_at, instance_uid, number`;
 
 export async function pictureRow(tx: Tx, pictureId: string): Promise<PictureRow> {
   if (!z.uuid().safeParse(pictureId).success) throw notFound('This picture');

@@ -14,7 +14,7 @@ export interface DrawnTooth {
 }
 
 export const mapWidth = 400;
-export const mapHeight = 430;
+export const mapHeight = 446;
 const middleX = mapWidth / 2;
 const arch = { radiusX: 142, radiusY: 168, gap: 34, sweepDeg: 86 };
 const sizes = { incisor: [20, 15], canine: [20, 19], premolar: [22, 23], molar: [29, 29] } as const;

@@ -30,19 +30,22 @@ export function commonAttributes(facts: PictureFacts, sopClassUid: string, modal
     InstanceNumber: instance.number,
     ContentDate: instance.date,
     ContentTime: instance.time,
-    BurnedInAnnotation: 'NO',
-    LossyImageCompression: '00',
+    BurnedInAnnotation: facts.burnedIn === null ? undefined : facts.burnedIn ? 'YES' : 'NO',
+    LossyImageCompression: facts.lossy ? '01' : '00',
+    LossyImageCompressionRatio: facts.lossy?.ratio,
+    LossyImageCompressionMethod: facts.lossy?.method,
     ...pixelAttributes(facts)
   };
 }
 
-/** Samples as they are: 8 or 16 bits allocated, colour by pixel. Signed originals keep their meaning by the intercept. */
-function pixelAttributes({ raster }: PictureFacts): Attributes {
+/** Samples as they are: 8 or 16 bits allocated, colour by pixel. Signed originals keep their meaning by the intercept, and inverted
+ * looks are said by the photometric interpretation. */
+function pixelAttributes({ raster, look }: PictureFacts): Attributes {
   const bytes = bytesOf(raster);
   const allocated = raster.bitsStored > 8 ? 16 : 8;
   return {
     SamplesPerPixel: raster.channels,
-    PhotometricInterpretation: raster.channels === 3 ? 'RGB' : 'MONOCHROME2',
+    PhotometricInterpretation: raster.channels === 3 ? 'RGB' : look.inverted ? 'MONOCHROME1' : 'MONOCHROME2',
     PlanarConfiguration: raster.channels === 3 ? 0 : undefined,
     Rows: raster.height,
     Columns: raster.width,

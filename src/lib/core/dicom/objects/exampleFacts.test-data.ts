@@ -30,6 +30,8 @@ export function exampleFacts(changes: Partial<PictureFacts> = {}): PictureFacts 
     teeth: [16, 17, 46, 47],
     detectorSpacingMm: [0.02, 0.02],
     exposure: { kv: 65, exposureMas: 0.7 },
+    burnedIn: false,
+    lossy: null,
     ...changes
   };
 }

@@ -19,4 +19,8 @@ export interface PictureFacts {
   /** Spacing at the detector in mm, rows then columns, where the device said so. */
   detectorSpacingMm: [number, number] | null;
   exposure: { kv?: number; exposureMas?: number };
+  /** Whether lettering is known to stand in the pixels; null where nobody said. */
+  burnedIn: boolean | null;
+  /** Set once a picture went through a compression that loses something, also if it is stored whole now. */
+  lossy: { ratio: number; method: string } | null;
 }

@@ -23,6 +23,8 @@ export function intraOralDataset(facts: PictureFacts): Dataset {
       ...commonAttributes(facts, intraOralClassUid, 'IO'),
       ImageType: ['ORIGINAL', 'PRIMARY', ''],
       PresentationIntentType: 'FOR PRESENTATION',
+      // The class must say; where nobody knows, it may be.
+      BurnedInAnnotation: facts.burnedIn === false ? 'NO' : 'YES',
       AcquisitionDate: facts.instance.date,
       AcquisitionTime: facts.instance.time,
       PatientOrientation: storedDirections(slot.directions, facts.orientation),
@@ -45,7 +47,7 @@ export function intraOralDataset(facts: PictureFacts): Dataset {
       RescaleIntercept: raster.offset,
       RescaleSlope: 1,
       RescaleType: 'US',
-      PresentationLUTShape: 'IDENTITY',
+      PresentationLUTShape: look.inverted ? 'INVERSE' : 'IDENTITY',
       WindowCenter: look.window.center,
       WindowWidth: look.window.width,
       AcquisitionContextSequence: []

@@ -1,0 +1,84 @@
+import sharp from 'sharp';
+import type { Browser } from '../e2e/harness/browser';
+import type { RunningClinic } from '../e2e/harness/running';
+import { seededRandom } from '../src/lib/core/phantom/random';
+import { type Row, median, share } from './report';
+
+const width = 2500;
+const height = 3000;
+const frameMs = 1000 / 60;
+const moves = 150;
+
+async function largePicture(): Promise<Buffer> {
+  const random = seededRandom(7);
+  const samples = new Uint16Array(width * height);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++)
+      samples[y * width + x] =
+        32768 + 20000 * Math.sin(x / 190) * Math.cos(y / 230) + 3000 * (random.uniform() - 0.5);
+  return sharp(samples, { raw: { width, height, channels: 1 } })
+    .toColourspace('grey16')
+    .png()
+    .toBuffer();
+}
+
+/** One drag across the stage, a move each animation frame, and the frames that the stage drew meanwhile. */
+const dragFrames = `
+  const done = arguments[arguments.length - 1];
+  const [button, moves] = arguments;
+  const stage = document.querySelector('[data-testid=stage]');
+  const box = stage.getBoundingClientRect();
+  const at = (i) => ({ clientX: box.left + box.width / 2 + 160 * Math.sin(i / 13), clientY: box.top + box.height / 2 + 90 * Math.sin(i / 7),
+    pointerId: 1, button, buttons: 1, bubbles: true, isPrimary: true });
+  stage.setPointerCapture = () => {};
+  performance.clearMeasures('stage-frame');
+  stage.dispatchEvent(new PointerEvent('pointerdown', at(0)));
+  let i = 0;
+  const step = () => {
+    if (++i <= moves) { stage.dispatchEvent(new PointerEvent('pointermove', at(i))); requestAnimationFrame(step); return; }
+    stage.dispatchEvent(new PointerEvent('pointerup', at(i)));
+    setTimeout(() => done(performance.getEntriesByName('stage-frame').map((each) => [each.detail, each.duration])), 300);
+  };
+  requestAnimationFrame(step);
+`;
+
+/** Window and level by drag, and moving about, on a 2500x3000 16-bit picture in a page of 1280x800. */
+export async function benchFrames(clinic: RunningClinic, browser: Browser): Promise<Row[]> {
+  await browser.go('/');
+  await browser.click('[data-record=QS-1031]');
+  await browser.find('[data-testid=file-picker]');
+  const visitId = /visits\/([0-9a-f-]+)/.exec(await browser.driver.getCurrentUrl())![1];
+  const { value } = await browser.driver.manage().getCookie('session');
+  const query = new URLSearchParams({ key: crypto.randomUUID(), name: 'large.png' });
+  const answer = await fetch(`${clinic.origin}/api/visits/${visitId}/files?${query}`, {
+    method: 'POST',
+    headers: { cookie: `session=${value}`, origin: clinic.origin, 'content-type': 'image/png' },
+    body: new Uint8Array(await largePicture())
+  });
+  if (!answer.ok) throw new Error(await answer.text());
+  await browser.go(`/visits/${visitId}/measure`);
+  await browser.until(
+    'the picture is drawn',
+    async () => (await browser.all('[data-testid=stage][data-picture]:not([data-picture=""])')).length > 0
+  );
+  await browser.driver.manage().setTimeouts({ script: 60_000 });
+  const rows: Row[] = [];
+  for (const [name, button, zoomed] of [
+    ['Window and level by drag, whole picture', 0, false],
+    ['Window and level by drag, at 1:1', 0, true],
+    ['Moving about by drag, at 1:1', 1, true]
+  ] as const) {
+    await browser.press(zoomed ? '1' : 'f');
+    const frames = await browser.driver.executeAsyncScript<[number, number][]>(dragFrames, button, moves);
+    const drawn = frames.map(([took]) => took);
+    rows.push({
+      name: `${name}: ${width}x${height}, 16 bit`,
+      oursMs: median(drawn),
+      reference: 'one screen frame',
+      referenceMs: frameMs,
+      limit: 8 / frameMs,
+      note: `${drawn.length} frames for ${moves} moves; 95 of 100 under ${share(drawn, 0.95).toFixed(1)} ms; from the page to the worker and back ${median(frames.map(([, whole]) => whole)).toFixed(1)} ms`
+    });
+  }
+  return rows;
+}
