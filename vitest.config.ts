@@ -15,6 +15,7 @@ export default defineConfig({
         test: {
           name: 'core',
           include: ['src/lib/core/**/*.test.ts', 'src/lib/ui/**/*.test.ts', 'demo/**/*.test.ts'],
+          testTimeout: 60_000,
           sequence: { groupOrder: 0 }
         }
       },

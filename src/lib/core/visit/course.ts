@@ -48,6 +48,9 @@ export function course(tray: Tray, pictures: CoursePicture[]): { states: Station
   const unlinked = keepers.filter((id) => byId.get(id)?.linked === false).length;
   const underWay = standing.filter((picture) => picture.onItsWay && !picture.delivered).length;
   const unsent = standing.filter((picture) => !picture.delivered && !picture.onItsWay).length;
+  const toFile = standing.filter(
+    (picture) => !picture.delivered || (!picture.linked && keepers.includes(picture.pictureId))
+  );
   const some = standing.length > 0;
   const hasSlots = wells.length > 0;
   const states: StationState[] = [
@@ -78,7 +81,7 @@ export function course(tray: Tray, pictures: CoursePicture[]): { states: Station
     { station: 'de-identify', left: 0, duty: false, words: some ? 'as needed' : 'nothing yet' },
     {
       station: 'file',
-      left: unlinked + underWay + unsent,
+      left: toFile.length,
       duty: some,
       words: filing(unsent, underWay, unlinked, some)
     }

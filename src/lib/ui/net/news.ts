@@ -5,8 +5,8 @@ const gatherMs = 15;
 
 /** Follows the clinic's news and loads again what has changed. Returns how to stop. */
 export function followNews(): () => void {
-  const source = new EventSource('/api/news');
   const due = new Set<string>();
+  let source: EventSource | null = null;
   let first = true;
   let timer: ReturnType<typeof setTimeout> | null = null;
   const reload = (what: string) => {
@@ -25,19 +25,35 @@ export function followNews(): () => void {
     if (each.includes('all')) void invalidateAll();
     else for (const one of each) void invalidate(one);
   };
-  source.addEventListener('hello', () => {
-    if (!first) reload('all');
-    first = false;
-  });
-  source.addEventListener('missed', () => reload('all'));
-  source.addEventListener('news', (event) => {
-    const { topic, id } = JSON.parse((event as MessageEvent<string>).data) as { topic: string; id: string };
-    if (topic === 'visit') reload(`yonder:visit:${id}`);
-    if (topic === 'device') reload('yonder:devices');
-    reload('yonder:today');
-  });
+  const open = () => {
+    source = new EventSource('/api/news');
+    source.addEventListener('hello', () => {
+      if (!first) reload('all');
+      first = false;
+    });
+    source.addEventListener('missed', () => reload('all'));
+    source.addEventListener('news', (event) => {
+      const { topic, id } = JSON.parse((event as MessageEvent<string>).data) as { topic: string; id: string };
+      if (topic === 'visit') reload(`yonder:visit:${id}`);
+      if (topic === 'device') reload('yonder:devices');
+      reload('yonder:today');
+    });
+  };
+  /** A page that a browser keeps for going back holds its connection, and browsers allow only six: let it go. */
+  const close = () => {
+    source?.close();
+    source = null;
+  };
+  const openAgain = (event: PageTransitionEvent) => {
+    if (event.persisted && !source) open();
+  };
+  open();
+  addEventListener('pagehide', close);
+  addEventListener('pageshow', openAgain);
   return () => {
-    source.close();
+    removeEventListener('pagehide', close);
+    removeEventListener('pageshow', openAgain);
+    close();
     if (timer) clearTimeout(timer);
   };
 }
