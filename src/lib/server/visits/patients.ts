@@ -128,7 +128,7 @@ function toothCounts(pictures: PictureView[]): Record<number, number> {
   return counts;
 }
 
-/** Patients whose name or number holds every word that was typed, accents and case aside. */
+/** Patients whose own name or number holds every word that was typed, then those whose owner's does; accents and case aside. */
 export async function findPatients(caller: Caller, words: string): Promise<PatientBand[]> {
   await demand(caller, 'view charts', 'search');
   const wanted = words.trim().split(/\s+/).filter(Boolean).slice(0, 6);
@@ -138,12 +138,12 @@ export async function findPatients(caller: Caller, words: string): Promise<Patie
       `select ${patientColumns} from patient p order by family_name, given_name`
     );
     const fold = (text: string) => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
-    const matches = rows.filter((row) => {
-      const hay = fold(
-        `${row.given_name} ${row.family_name} ${row.record_number} ${row.owner ?? ''} ${row.birth_date ?? ''}`
-      );
-      return wanted.every((word) => hay.includes(fold(word)));
-    });
+    const holds = (text: string) => wanted.every((word) => fold(text).includes(fold(word)));
+    const own = (row: PatientRow) =>
+      `${row.given_name} ${row.family_name} ${row.record_number} ${row.birth_date ?? ''}`;
+    const named = rows.filter((row) => holds(own(row)));
+    const owned = rows.filter((row) => !holds(own(row)) && holds(`${own(row)} ${row.owner ?? ''}`));
+    const matches = [...named, ...owned];
     return matches.slice(0, 12).map(bandOf);
   });
 }

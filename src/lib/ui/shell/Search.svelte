@@ -49,7 +49,7 @@
           detail: [
             patient.recordNumber,
             patient.birthDate ? dayWords(patient.birthDate) : '',
-            patient.owner ?? ''
+            patient.owner ? `owner ${patient.owner}` : ''
           ]
             .filter(Boolean)
             .join(' · ')

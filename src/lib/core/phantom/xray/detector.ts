@@ -1,7 +1,8 @@
 import type { Raster } from '../../raster/raster';
 import type { SeededRandom } from '../random';
 import { type Faults, beamShare, smeared } from './faults';
-import { gaussianByMeans } from './smooth';
+import { gaussianByMeans, wideGaussian } from './smooth';
+import { latticeNoise } from './weave';
 
 /** How a detector answers to what reaches it, and how its signal is turned into a picture to look at. */
 export interface Detector {
@@ -15,8 +16,10 @@ export interface Detector {
   scatterPx: number;
   /** Read-out noise, in quanta. */
   readNoise: number;
-  /** Gain differences between pixels, and between columns, that calibration left over. */
+  /** Gain differences between pixels, and between columns, that calibration left over: the same in every exposure. */
   fixedPattern: number;
+  /** Which detector this is: another serial number has another fixed pattern. */
+  serial: number;
   /** The well of a pixel holds this many times the quanta of a good unattenuated exposure. */
   fullWell: number;
   /** Attenuation (natural logarithm) that is shown as black, and as white. */
@@ -37,7 +40,8 @@ export const intraoralSensor: Detector = {
   scatterShare: 0.07,
   scatterPx: 90,
   readNoise: 9,
-  fixedPattern: 0.004,
+  fixedPattern: 0.006,
+  serial: 4711,
   fullWell: 1.35,
   black: 0.05,
   white: 3.1,
@@ -54,7 +58,8 @@ export const flatPanel: Detector = {
   scatterShare: 0.12,
   scatterPx: 160,
   readNoise: 7,
-  fixedPattern: 0.003,
+  fixedPattern: 0.005,
+  serial: 815,
   fullWell: 1.6,
   black: 0.1,
   white: 3.6,
@@ -105,11 +110,10 @@ export function counted(
   if (open)
     for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) beam[y * width + x] *= open(x, y);
   if (faults.motion) smeared(beam, width, height, faults.motion);
-  const veil = detector.scatterShare > 0 ? beam.slice() : null;
-  if (veil) gaussianByMeans(veil, width, height, detector.scatterPx);
+  const veil = detector.scatterShare > 0 ? wideGaussian(beam, width, height, detector.scatterPx) : null;
   gaussianByMeans(beam, width, height, detector.spreadPx);
-  const columns = Float32Array.from({ length: width }, () => detector.fixedPattern * random.normal());
   const well = detector.quanta * detector.fullWell;
+  const readVariance = detector.readNoise ** 2;
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const i = y * width + x;
@@ -117,9 +121,9 @@ export function counted(
         ? beam[i] * (1 - detector.scatterShare) + veil[i] * detector.scatterShare
         : beam[i];
       const mean = Math.max(0, arriving) * detector.quanta * dose;
-      const gain = 1 + columns[x] + detector.fixedPattern * random.normal();
-      const noisy = (mean + Math.sqrt(mean) * random.normal()) * gain + detector.readNoise * random.normal();
-      beam[i] = Math.min(well, noisy);
+      const own = latticeNoise(x, y, 1, detector.serial) + latticeNoise(x, 0, 2, detector.serial);
+      const gain = 1 + detector.fixedPattern * own;
+      beam[i] = Math.min(well, mean * gain + Math.sqrt(mean + readVariance) * random.normal());
     }
   }
   return beam;
@@ -137,8 +141,7 @@ function presented(
   for (let i = 0; i < density.length; i++) density[i] = Math.log(detector.quanta / Math.max(1, caught[i]));
   const local = density.slice();
   gaussianByMeans(local, width, height, detector.crispPx);
-  const wide = density.slice();
-  gaussianByMeans(wide, width, height, detector.eveningPx);
+  const wide = wideGaussian(density, width, height, detector.eveningPx);
   const top = 2 ** detector.bits - 1;
   const scale = top / (detector.white - detector.black);
   const middle = (detector.white + detector.black) / 2;

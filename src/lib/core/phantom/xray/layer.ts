@@ -1,11 +1,13 @@
 import type { Vec3 } from '../space';
 import type { Part } from '../solid/part';
 
-/**
- * How a material varies inside its body: a factor on its attenuation at a place in the room, around 1. It is asked for
- * a few places along each ray.
- */
-export type Weave = (point: Vec3) => number;
+/** How a material varies inside its body. */
+export interface Weave {
+  /** What its attenuation is multiplied with at a place in the room, around 1. */
+  factor: (point: Vec3) => number;
+  /** The size of its smallest features, in mm: it is not asked closer than an eighth of that. */
+  grainMm: number;
+}
 
 /**
  * One material: what lies in any of `parts` and in none of `minus`, at `perMm` attenuation per millimetre beside what

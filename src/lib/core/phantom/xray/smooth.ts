@@ -65,3 +65,49 @@ function columnsMean(map: Float32Array, width: number, height: number, r: number
     }
   }
 }
+
+/**
+ * A wide Gaussian as a new map: blurred on a grid as coarse as a sixth of it, and interpolated back. What is lost is far
+ * below what such a width could show.
+ */
+export function wideGaussian(
+  map: Float32Array,
+  width: number,
+  height: number,
+  sigmaPx: number
+): Float32Array {
+  const step = Math.max(1, Math.floor(sigmaPx / 6));
+  const columns = Math.ceil(width / step);
+  const rows = Math.ceil(height / step);
+  const coarse = new Float32Array(columns * rows);
+  const counts = new Float32Array(columns * rows);
+  for (let y = 0; y < height; y++) {
+    const row = Math.floor(y / step) * columns;
+    for (let x = 0; x < width; x++) {
+      const at = row + Math.floor(x / step);
+      coarse[at] += map[y * width + x];
+      counts[at]++;
+    }
+  }
+  for (let i = 0; i < coarse.length; i++) coarse[i] /= counts[i];
+  gaussianByMeans(coarse, columns, rows, sigmaPx / step);
+  const out = new Float32Array(map.length);
+  const place = (i: number, count: number) => Math.min(count - 1, Math.max(0, (i + 0.5) / step - 0.5));
+  for (let y = 0; y < height; y++) {
+    const gy = place(y, rows);
+    const top = Math.floor(gy);
+    const v = gy - top;
+    const upper = top * columns;
+    const lower = Math.min(rows - 1, top + 1) * columns;
+    for (let x = 0; x < width; x++) {
+      const gx = place(x, columns);
+      const left = Math.floor(gx);
+      const u = gx - left;
+      const right = Math.min(columns - 1, left + 1);
+      const a = coarse[upper + left] + (coarse[upper + right] - coarse[upper + left]) * u;
+      const b = coarse[lower + left] + (coarse[lower + right] - coarse[lower + left]) * u;
+      out[y * width + x] = a + (b - a) * v;
+    }
+  }
+  return out;
+}

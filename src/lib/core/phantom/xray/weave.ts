@@ -2,28 +2,44 @@ import { type Frame, type Vec3, inverted, movePoint } from '../space';
 import type { Weave } from './layer';
 
 /** A repeatable number from -1 to 1 for a lattice point (an integer hash after Thomas Wang, 1997). */
-function lattice(x: number, y: number, z: number, seed: number): number {
+export function latticeNoise(x: number, y: number, z: number, seed: number): number {
   let h = (Math.imul(x, 374761393) ^ Math.imul(y, 668265263) ^ Math.imul(z, 2147483647) ^ seed) | 0;
   h = Math.imul(h ^ (h >>> 13), 1274126177);
-  h ^= h >>> 16;
-  return (h & 0xffff) / 32767.5 - 1;
+  return ((h ^ (h >>> 16)) & 0xffff) / 32767.5 - 1;
 }
 
-/** Smooth noise in space from -1 to 1, with features about one unit across. */
+/** One of twelve edge directions of a cube, by hash, times the way to a lattice corner (Perlin, 2002). */
+function slope(ix: number, iy: number, iz: number, seed: number, x: number, y: number, z: number): number {
+  let h = (Math.imul(ix, 374761393) ^ Math.imul(iy, 668265263) ^ Math.imul(iz, 1442695041) ^ seed) | 0;
+  h = Math.imul(h ^ (h >>> 13), 1274126177);
+  h = (h ^ (h >>> 16)) & 15;
+  const u = h < 8 ? x : y;
+  const v = h < 4 ? y : h === 12 || h === 14 ? x : z;
+  return (h & 1 ? -u : u) + (h & 2 ? -v : v);
+}
+
+/** Smooth gradient noise in space, about -1 to 1, with features about one unit across (Perlin, 2002). */
 export function noiseAt(x: number, y: number, z: number, seed: number): number {
-  const [ix, iy, iz] = [Math.floor(x), Math.floor(y), Math.floor(z)];
-  const ease = (f: number) => f * f * (3 - 2 * f);
-  const [fx, fy, fz] = [ease(x - ix), ease(y - iy), ease(z - iz)];
-  let sum = 0;
-  for (let dz = 0; dz < 2; dz++) {
-    const wz = dz ? fz : 1 - fz;
-    for (let dy = 0; dy < 2; dy++) {
-      const wy = (dy ? fy : 1 - fy) * wz;
-      sum +=
-        wy * (lattice(ix, iy + dy, iz + dz, seed) * (1 - fx) + lattice(ix + 1, iy + dy, iz + dz, seed) * fx);
-    }
-  }
-  return sum;
+  const ix = Math.floor(x);
+  const iy = Math.floor(y);
+  const iz = Math.floor(z);
+  const fx = x - ix;
+  const fy = y - iy;
+  const fz = z - iz;
+  const ex = fx * fx * fx * (fx * (fx * 6 - 15) + 10);
+  const ey = fy * fy * fy * (fy * (fy * 6 - 15) + 10);
+  const ez = fz * fz * fz * (fz * (fz * 6 - 15) + 10);
+  const a = slope(ix, iy, iz, seed, fx, fy, fz);
+  const b = slope(ix + 1, iy, iz, seed, fx - 1, fy, fz);
+  const c = slope(ix, iy + 1, iz, seed, fx, fy - 1, fz);
+  const d = slope(ix + 1, iy + 1, iz, seed, fx - 1, fy - 1, fz);
+  const e = slope(ix, iy, iz + 1, seed, fx, fy, fz - 1);
+  const f = slope(ix + 1, iy, iz + 1, seed, fx - 1, fy, fz - 1);
+  const g = slope(ix, iy + 1, iz + 1, seed, fx, fy - 1, fz - 1);
+  const h = slope(ix + 1, iy + 1, iz + 1, seed, fx - 1, fy - 1, fz - 1);
+  const near = (a + (b - a) * ex) * (1 - ey) + (c + (d - c) * ex) * ey;
+  const far = (e + (f - e) * ex) * (1 - ey) + (g + (h - g) * ex) * ey;
+  return near + (far - near) * ez;
 }
 
 export interface Trabeculae {
@@ -46,22 +62,34 @@ export interface Trabeculae {
  */
 export function trabeculae({ seed, spacingMm, stretch = 2, depth, frame, load }: Trabeculae): Weave {
   const back = frame ? inverted(frame) : null;
-  return (point) => {
+  const factor = (point: Vec3): number => {
     let own = back ? movePoint(back, point) : point;
     if (load) own = load(own);
-    const [x, y, z] = [own[0] / spacingMm, own[1] / spacingMm, own[2] / (spacingMm * stretch)];
-    const struts = 1 - 3.2 * Math.abs(noiseAt(x, y, z, seed));
-    const meshes = 1 - 3.2 * Math.abs(noiseAt(y * 0.55 + 7, z * 0.75 + 3, x * 0.55, seed + 17));
-    const cloud = noiseAt(x * 0.16, y * 0.16, z * 0.3, seed + 31);
-    return 1 + depth * (0.62 * struts + 0.5 * meshes + 0.4 * cloud);
+    const x = own[0] / spacingMm;
+    const y = own[1] / spacingMm;
+    const z = own[2] / (spacingMm * stretch);
+    // The lattice is turned against the bone and bent a little, so that it never shows.
+    const bend = noiseAt(x * 0.31, y * 0.31, z * 0.31, seed + 3);
+    const p = 0.8 * x - 0.6 * y + 0.9 * bend;
+    const q = 0.6 * x + 0.8 * y - 0.7 * bend;
+    const struts = 1 - 4.4 * Math.abs(noiseAt(p, q, z + 0.35 * p, seed));
+    const meshes = 1 - 4.4 * Math.abs(noiseAt(0.6 * q + 7, 0.6 * p, 0.7 * z - 0.3 * q, seed + 17));
+    const cloud = noiseAt(p * 0.17, q * 0.17, z * 0.3, seed + 31);
+    return 1 + depth * (0.6 * struts + 0.45 * meshes + 0.5 * cloud);
   };
+  return { factor, grainMm: spacingMm };
 }
 
 /** Soft, cloudy variation: muscle, fat, lung, gut. */
 export function clouds(seed: number, sizeMm: number, depth: number): Weave {
-  return ([x, y, z]) =>
-    1 +
-    depth *
-      (noiseAt(x / sizeMm, y / sizeMm, z / sizeMm, seed) +
-        0.5 * noiseAt(x / sizeMm / 0.4, y / sizeMm / 0.4, z / sizeMm / 0.4, seed + 5));
+  const large = 1 / sizeMm;
+  const small = 2.5 / sizeMm;
+  return {
+    factor: ([x, y, z]) =>
+      1 +
+      depth *
+        (noiseAt(x * large, y * large, z * large, seed) +
+          0.5 * noiseAt(x * small, y * small, z * small, seed + 5)),
+    grainMm: sizeMm * 0.4
+  };
 }

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { untrack } from 'svelte';
+  import { invalidate } from '$app/navigation';
   import { RotateCcw, X } from '@lucide/svelte';
   import { cue } from '$ui/acquire/cue';
   import { BringIn } from '$ui/acquire/bringIn.svelte';
@@ -45,6 +46,15 @@
       }
       lastLamp = lamp;
     });
+  });
+
+  /** A device that falls silent tells nobody so: the page looks for itself whether each was heard of lately. */
+  const lookEveryMs = 4000;
+  $effect(() => {
+    const timer = setInterval(() => {
+      if (!document.hidden) void invalidate('yonder:devices');
+    }, lookEveryMs);
+    return () => clearInterval(timer);
   });
 
   const wish = (body: object) => attempt(() => send('POST', `/api/visits/${visit.visitId}/tray`, body));
