@@ -1,4 +1,5 @@
 import { createHash, randomBytes } from 'node:crypto';
+import { availableParallelism } from 'node:os';
 import { Sequelize } from 'sequelize';
 import { closeDatabase, inClinic } from '../src/lib/server/database/connection';
 import { newId, sha256 } from '../src/lib/server/ids';
@@ -6,21 +7,16 @@ import { startQueue, stopQueue } from '../src/lib/server/jobs/boss';
 import type { Caller } from '../src/lib/server/people/caller';
 import { passwordHash } from '../src/lib/server/people/signIn';
 import { stopDecoding } from '../src/lib/server/pictures/decode/pool';
-import { samplesMediaType } from '../src/lib/server/pictures/facts';
-import { pictureOfKey, storePicture } from '../src/lib/server/pictures/store';
-import { addToTray, trayOfVisit } from '../src/lib/server/trays/trays';
-import { openAppointment, openVisit } from '../src/lib/server/visits/visits';
-import { bitewing, sensorPitchMm } from '../src/lib/core/phantom/bitewing';
-import { bytesOf } from '../src/lib/core/raster/raster';
-import { firstLook } from '../src/lib/core/raster/statistics';
-import { fourBitewings } from '../src/lib/core/tray/fourBitewings';
+import { openAppointment } from '../src/lib/server/visits/visits';
+import { RenderPool } from '../standins/render/pool';
+import { type PastVisit, past } from './past';
+import { takeSeries } from './teeth';
 import {
   type DemoPatient,
   day,
   otherClinic,
   otherPassword,
   password,
-  past,
   patients,
   people,
   rooms
@@ -121,57 +117,39 @@ async function addDay(run: Run, clinicId: string, now: Date): Promise<void> {
   }
 }
 
-/** One visit with four bitewings, taken by the sensor of that day. */
-async function takeBitewings(
+/** An earlier visit's appointment, under the same key whenever the build goes on. */
+async function addPastAppointment(run: Run, clinicId: string, visit: PastVisit, now: Date): Promise<void> {
+  if (visit.daysAgo === 0) return;
+  await run(
+    `insert into appointment (appointment_id, clinic_id, patient_id, room_id, starts_at, minutes, reason)
+     values ($1, $2, $3, $4, $5, 30, $6) on conflict do nothing`,
+    pastKey(visit),
+    clinicId,
+    keyOf(`patient ${visit.patient}`),
+    keyOf('room Teeth'),
+    new Date(now.getTime() - visit.daysAgo * dayMs),
+    visit.reason
+  );
+}
+
+const pastKey = (visit: PastVisit) => keyOf(`past ${visit.patient} ${visit.daysAgo}`);
+
+async function makePastVisit(
   caller: Caller,
-  visitId: string,
-  patientId: string,
-  at: Date,
-  seed: number,
-  confirmed: boolean
-) {
-  const { tray } = await inClinic(caller.clinicId, (tx) => trayOfVisit(tx, visitId));
-  for (const [i, slotId] of tray.route.entries()) {
-    const key = `demo ${visitId} ${slotId}`;
-    const { slot } = tray.wells[slotId];
-    const known = await inClinic(caller.clinicId, (tx) => pictureOfKey(tx, key));
-    if (known) continue;
-    const raster = bitewing(slot, seed + i);
-    await inClinic(caller.clinicId, async (tx) => {
-      const stored = await trayOfVisit(tx, visitId, true);
-      const takeId = await storePicture(tx, key, {
-        patientId,
-        visitId,
-        original: bytesOf(raster),
-        mediaType: samplesMediaType,
-        fileName: '',
-        source: 'device',
-        raster,
-        takenAt: new Date(at.getTime() + i * 25_000),
-        facts: {
-          version: 1,
-          from: 'Sensor 1',
-          manufacturer: 'Yonder Tray stand-ins',
-          model: 'Simulated sensor',
-          imagerPixelSpacing: [sensorPitchMm, sensorPitchMm],
-          kv: 65,
-          exposureMas: 0.7,
-          firstLook: firstLook(raster),
-          fileAttributes: [],
-          remarks: []
-        }
-      });
-      await addToTray(
-        tx,
-        stored,
-        [
-          { kind: 'take-added', takeId, slotId, exposed: true },
-          ...(confirmed ? [{ kind: 'keeper-confirmed', slotId, takeId, by: 'Orsin Vael' } as const] : [])
-        ],
-        'Sensor 1'
-      );
-    });
-  }
+  pool: RenderPool,
+  visit: PastVisit,
+  number: number,
+  now: Date
+): Promise<void> {
+  const at = new Date(now.getTime() - visit.daysAgo * dayMs);
+  const appointment = visit.daysAgo === 0 ? keyOf(`appointment ${now.toDateString()} 0`) : pastKey(visit);
+  const visitId = await openAppointment(caller, appointment, at);
+  await takeSeries(
+    caller,
+    pool,
+    { visitId, patientId: keyOf(`patient ${visit.patient}`), at, seed: 1000 * (number + 1) },
+    { ...visit.series, confirmedBy: visit.confirmed ? 'Orsin Vael' : null }
+  );
 }
 
 /** Builds the demo clinic, or what is still missing of it, and today's appointments. */
@@ -182,7 +160,8 @@ export async function buildDemo(
     enrolmentCode: string;
     now: Date;
     say: (words: string) => void;
-    withPast?: boolean;
+    /** The earlier visits to make; all unless said otherwise. */
+    past?: readonly PastVisit[];
   }
 ): Promise<void> {
   const owner = new Sequelize(ownerUrl, { dialect: 'postgres', logging: false });
@@ -218,6 +197,7 @@ export async function buildDemo(
       options.archiveUrl
     );
     await addDay(run, clinicId, options.now);
+    for (const visit of options.past ?? past) await addPastAppointment(run, clinicId, visit, options.now);
   } finally {
     await owner.close();
   }
@@ -233,16 +213,15 @@ export async function buildDemo(
   const made = await inClinic(clinicId, (tx) =>
     tx.one<{ count: string }>("select count(*) from arrival_key where key like 'demo %'")
   );
-  const finished = Number(made?.count) >= past.length * fourBitewings.slots.length;
-  for (const [i, visit] of (finished || options.withPast === false ? [] : past).entries()) {
-    options.say(`Making the demo clinic: visit ${i + 1} of ${past.length}.`);
-    const patientId = keyOf(`patient ${visit.patient}`);
-    const at = new Date(options.now.getTime() - visit.daysAgo * dayMs);
-    const visitId =
-      visit.daysAgo === 0
-        ? await openAppointment(caller, keyOf(`appointment ${options.now.toDateString()} 0`), at)
-        : await openVisit(caller, patientId, keyOf('room Teeth'), at);
-    await takeBitewings(caller, visitId, patientId, at, 100 + 10 * i, visit.confirmed);
+  const wanted = options.past ?? past;
+  const finished = Number(made?.count) >= wanted.reduce((sum, visit) => sum + visit.series.shots.length, 0);
+  if (!finished) {
+    const pool = new RenderPool(availableParallelism());
+    for (const [i, visit] of wanted.entries()) {
+      options.say(`Making the demo clinic: visit ${i + 1} of ${wanted.length}.`);
+      await makePastVisit(caller, pool, visit, i, options.now);
+    }
+    await pool.stop();
   }
   stopDecoding();
   await stopQueue();

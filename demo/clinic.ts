@@ -100,13 +100,6 @@ export const day: { room: string; at: number; patient: string; minutes: number; 
   { room: 'Eyes', at: 330, patient: 'QS-1019', minutes: 30, reason: 'Lens fitting' }
 ];
 
-/** Earlier visits to the teeth room: patient, days ago, whether a clinician has confirmed the keepers. */
-export const past: { patient: string; daysAgo: number; confirmed: boolean }[] = [
-  { patient: 'QS-1011', daysAgo: 372, confirmed: true },
-  { patient: 'QS-1011', daysAgo: 0, confirmed: false },
-  { patient: 'QS-1004', daysAgo: 411, confirmed: true }
-];
-
 export const otherClinic = {
   name: 'Lantern Cay Surgery',
   patient: {

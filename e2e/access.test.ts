@@ -2,6 +2,7 @@ import AxeBuilder from '@axe-core/webdriverjs';
 import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { otherPassword, password } from '../demo/clinic';
+import { past } from '../demo/past';
 import { Browser } from './harness/browser';
 import { RunningClinic } from './harness/running';
 
@@ -12,7 +13,7 @@ let patientId = '';
 let pictureId = '';
 
 beforeAll(async () => {
-  clinic = await RunningClinic.start({ withPast: true });
+  clinic = await RunningClinic.start({ past: past.slice(0, 1) });
   browser = await Browser.open(clinic.origin);
   const [row] = await clinic.rows<{ visit_id: string; patient_id: string; picture_id: string }>(
     `select v.visit_id, v.patient_id, p.picture_id from visit v join picture p using (visit_id) order by v.opened_at desc limit 1`

@@ -4,6 +4,7 @@ import path from 'node:path';
 import pg from 'pg';
 import { inject } from 'vitest';
 import { buildDemo } from '../../demo/build';
+import type { PastVisit } from '../../demo/past';
 import { freePort } from '../../scripts/cluster.mjs';
 import type { ClusterForTests } from './clusterSetup';
 import { freshDatabase } from './database';
@@ -21,7 +22,7 @@ export class RunningClinic {
   readonly enrolmentCode = enrolmentCode;
 
   static async start(
-    options: { sensor?: boolean; withPast?: boolean; cluster?: ClusterForTests } = {}
+    options: { sensor?: boolean; past?: readonly PastVisit[]; cluster?: ClusterForTests } = {}
   ): Promise<RunningClinic> {
     const clinic = new RunningClinic();
     const cluster = options.cluster ?? inject('cluster');
@@ -38,7 +39,7 @@ export class RunningClinic {
       enrolmentCode,
       now: new Date(),
       say: () => {},
-      withPast: options.withPast ?? false
+      past: options.past ?? []
     });
     clinic.env = {
       ...process.env,

@@ -1,9 +1,12 @@
 // A simulated intraoral sensor: a process of its own that speaks the device protocol (docs/device-protocol.md).
 import fs from 'node:fs';
 import path from 'node:path';
-import { bitewing, sensorHeightPx, sensorPitchMm, sensorWidthPx } from '../../src/lib/core/phantom/bitewing';
+import { ordinaryMouth } from '../../src/lib/core/phantom/teeth/ordinaryMouth';
+import type { SensorFault } from '../../src/lib/core/phantom/teeth/faultNames';
+import { sensorHeightPx, sensorPitchMm, sensorWidthPx } from '../../src/lib/core/phantom/teeth/views';
 import { bytesOf } from '../../src/lib/core/raster/raster';
 import type { Slot } from '../../src/lib/core/tray/tray';
+import { RenderPool } from '../render/pool';
 import { followInstructions } from './instructions';
 import { Spool, offer } from './spool';
 
@@ -22,14 +25,16 @@ const spool = new Spool(folder);
 const sleep = (ms: number) => new Promise((done) => setTimeout(done, ms));
 
 type Lamp = 'resting' | 'arming' | 'ready' | 'exposing' | 'reading' | 'faulted';
-type Armed = { armingId: string; readySeconds: number; slot: Slot };
+type Armed = { armingId: string; series: string; readySeconds: number; slot: Slot };
 
 let token = fs.existsSync(tokenFile) ? fs.readFileSync(tokenFile, 'utf8') : '';
 let lamp: Lamp = 'resting';
 let words = '';
 let armed: Armed | null = null;
-/** Read ahead while arming, so that reading out after the exposure is quick. */
-let nextPicture: Uint8Array | null = null;
+const pool = new RenderPool(1);
+/** Rendered ahead from the moment it is armed, so that reading out after the exposure is quick. */
+let nextPicture: Promise<Uint8Array> | null = null;
+let formerPicture: Uint8Array | null = null;
 let restAt: NodeJS.Timeout | null = null;
 let series: NodeJS.Timeout | null = null;
 let unpluggedUntil = 0;
@@ -91,13 +96,19 @@ async function arm(instruction: Armed): Promise<void> {
   setLamp('arming');
   await sleep(60);
   if (armed !== instruction) return;
-  nextPicture = bytesOf(bitewing(instruction.slot, ++seed));
+  nextPicture = pictureFor(instruction, null);
   setLamp('ready');
   if (pressed) return expose();
   restAt = setTimeout(restByItself, instruction.readySeconds * 1000);
 }
 
-async function expose(): Promise<void> {
+/** The same series shows the same mouth, as one patient's pictures do. */
+async function pictureFor({ series: id, slot }: Armed, fault: SensorFault | null): Promise<Uint8Array> {
+  const mouthSeed = parseInt(id.slice(-6), 16) % 100_000;
+  return bytesOf(await pool.render({ mouth: ordinaryMouth(mouthSeed), slot, seed: ++seed, fault }));
+}
+
+async function expose(fault?: SensorFault | 'same again'): Promise<void> {
   if (unplugged()) return;
   if (lamp !== 'ready' || !armed || !nextPicture) {
     pressed = lamp !== 'resting';
@@ -106,13 +117,15 @@ async function expose(): Promise<void> {
   }
   pressed = false;
   const { armingId } = armed;
-  const samples = nextPicture;
+  const picture = fault && fault !== 'same again' ? pictureFor(armed, fault) : nextPicture;
   nextPicture = null;
   if (restAt) clearTimeout(restAt);
   setLamp('exposing');
   await sleep(exposingMs);
   setLamp('reading');
   await sleep(readingMs);
+  const samples = (fault === 'same again' && formerPicture) || (await picture);
+  formerPicture = samples;
   spool.add(
     {
       armingId,
@@ -153,8 +166,13 @@ async function offerForEver(): Promise<never> {
   }
 }
 
-function demo(command: { kind: string; everySeconds?: number; seconds?: number }): void {
-  if (command.kind === 'demo-expose') void expose();
+function demo(command: {
+  kind: string;
+  everySeconds?: number;
+  seconds?: number;
+  fault?: SensorFault | 'same again';
+}): void {
+  if (command.kind === 'demo-expose') void expose(command.fault);
   if (command.kind === 'demo-unplug') {
     unpluggedUntil = Date.now() + (command.seconds ?? 15) * 1000;
     rest();

@@ -86,12 +86,18 @@ export async function deviceOf(authorization: string | null): Promise<DeviceCall
 
 /** What a device is to do now: wait for one slot, or rest. */
 export type Instruction =
-  { kind: 'arm'; armingId: string; readySeconds: number; slot: Slot } | { kind: 'rest' };
+  { kind: 'arm'; armingId: string; series: string; readySeconds: number; slot: Slot } | { kind: 'rest' };
 
 export async function instructionFor(device: DeviceCaller): Promise<Instruction> {
   return inClinic(device.clinicId, async (tx) => {
-    const row = await tx.one<{ arming_id: string; slot_id: string; visit_id: string; ready_seconds: number }>(
-      `select a.arming_id, a.slot_id, t.visit_id, d.ready_seconds
+    const row = await tx.one<{
+      arming_id: string;
+      slot_id: string;
+      tray_id: string;
+      visit_id: string;
+      ready_seconds: number;
+    }>(
+      `select a.arming_id, a.slot_id, t.tray_id, t.visit_id, d.ready_seconds
        from device d join arming a using (arming_id) join tray t using (tray_id) where d.device_id = $1`,
       device.deviceId
     );
@@ -99,7 +105,7 @@ export async function instructionFor(device: DeviceCaller): Promise<Instruction>
     const { tray } = await trayOfVisit(tx, row.visit_id);
     const slot = tray.wells[row.slot_id]?.slot;
     return slot
-      ? { kind: 'arm', armingId: row.arming_id, readySeconds: row.ready_seconds, slot }
+      ? { kind: 'arm', armingId: row.arming_id, series: row.tray_id, readySeconds: row.ready_seconds, slot }
       : { kind: 'rest' };
   });
 }

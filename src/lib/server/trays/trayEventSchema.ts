@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { fourBitewings } from '../../core/tray/fourBitewings';
+import { patternNames, patterns } from '../../core/tray/patterns';
 import type { TrayEvent } from '../../core/tray/events';
 import type { Caller } from '../people/caller';
 
@@ -8,7 +8,7 @@ const takeId = z.uuid();
 
 /** What a page may ask of a tray. Takes come in through exposures and files only, confirmation carries the caller. */
 export const trayWish = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('lay-pattern'), pattern: z.literal('four-bitewings') }),
+  z.object({ kind: z.literal('lay-pattern'), pattern: z.enum(patternNames) }),
   z.object({ kind: z.literal('slot-chosen'), slotId }),
   z.object({ kind: z.literal('retake-asked'), slotId }),
   z.object({ kind: z.literal('anchored'), slotId }),
@@ -22,7 +22,7 @@ export const trayWish = z.discriminatedUnion('kind', [
 export type TrayWish = z.infer<typeof trayWish>;
 
 export function eventFor(wish: TrayWish, caller: Caller): TrayEvent {
-  if (wish.kind === 'lay-pattern') return { kind: 'tray-laid', pattern: fourBitewings };
+  if (wish.kind === 'lay-pattern') return { kind: 'tray-laid', pattern: patterns[wish.pattern] };
   if (wish.kind === 'keeper-confirmed') return { ...wish, by: caller.name };
   return wish;
 }

@@ -1,6 +1,8 @@
 <script lang="ts">
   import { Anchor, Volume2, VolumeX } from '@lucide/svelte';
   import { type Notation, showTeeth } from '$core/anatomy/teeth';
+  import { sensorFaults } from '$core/phantom/teeth/faultNames';
+  import { type PatternName, patternNames, patterns } from '$core/tray/patterns';
   import type { Tray } from '$core/tray/tray';
   import type { DeviceView } from '$core/visit/visitView';
   import { onMount } from 'svelte';
@@ -17,20 +19,43 @@
     onrest: () => void;
     onanchor: () => void;
     ondemo: (command: object) => void;
+    onlay: (pattern: PatternName) => void;
   }
-  let { tray, device, notation, demo, onready, onrest, onanchor, ondemo }: Props = $props();
+  let { tray, device, notation, demo, onready, onrest, onanchor, ondemo, onlay }: Props = $props();
   let cues = $state(true);
+  /** What the demo's next exposure suffers from. */
+  let fault = $state('');
   onMount(() => (cues = cuesAreOn()));
 
   const slot = $derived(tray.present ? tray.wells[tray.present].slot : null);
   const armedHere = $derived(device !== null && device.slotId !== null);
   const awake = $derived(armedHere && device!.lamp !== 'resting' && device!.lamp !== 'absent');
+  /** Another pattern can be laid until the first take is there. */
+  const untouched = $derived(
+    tray.route.length > 0 && Object.values(tray.wells).every((well) => well.takes.length === 0)
+  );
   const filled = $derived(Object.values(tray.wells).length > 0 && slot === null);
 </script>
 
 <aside class="panel flex h-full w-84 shrink-0 flex-col gap-2 overflow-y-auto px-4 py-3" aria-label="Next">
   <div>
-    <h2 class="heading">{filled ? 'Done' : 'Next'}</h2>
+    <div class="flex items-center justify-between gap-2">
+      <h2 class="heading">{filled ? 'Done' : 'Next'}</h2>
+      {#if untouched}
+        <label class="sr-only" for="pattern">Pattern of this visit</label>
+        <select
+          id="pattern"
+          class="border-rule bg-paper text-small -my-1 min-h-11 rounded-lg border px-2"
+          onchange={(event) => onlay(event.currentTarget.value as PatternName)}
+          data-testid="pattern"
+        >
+          {#each patternNames as each (each)}
+            <option value={each} selected={patterns[each].name === tray.pattern}>{patterns[each].name}</option
+            >
+          {/each}
+        </select>
+      {/if}
+    </div>
     {#if slot}
       <p class="text-name font-bold" data-testid="next-slot">{slot.name}</p>
       <p class="text-body text-ink-soft">{slot.projection}, teeth {showTeeth(slot.teeth, notation)}</p>
@@ -98,10 +123,18 @@
         role="group"
         aria-label="Demo corner"
       >
-        <span class="text-small text-ink-soft">Demo</span>
+        <label class="sr-only" for="demo-fault">How the exposure turns out</label>
+        <select
+          id="demo-fault"
+          bind:value={fault}
+          class="border-rule bg-paper text-small min-h-11 w-19 min-w-0 rounded-lg border px-1"
+        >
+          <option value="">good</option>
+          {#each [...sensorFaults, 'same again'] as each (each)}<option>{each}</option>{/each}
+        </select>
         <button
           class="button flex-1 px-1"
-          onclick={() => ondemo({ kind: 'demo-expose' })}
+          onclick={() => ondemo({ kind: 'demo-expose', fault: fault || undefined })}
           data-testid="demo-expose">Expose</button
         >
         <button class="button flex-1 px-1" onclick={() => ondemo({ kind: 'demo-series', everySeconds: 3 })}

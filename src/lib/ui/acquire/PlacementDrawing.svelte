@@ -1,22 +1,29 @@
 <script lang="ts">
   import type { Slot } from '$core/tray/tray';
 
-  /** Where the sensor lies and where the beam comes from, seen from above: the lower arch, front at the top. */
+  /** Where the sensor lies and where the beam comes from, seen from above, front at the top. */
   let { slot }: { slot: Slot } = $props();
-  const right = $derived(slot.side === 'right');
-  const back = $derived(slot.teeth.some((tooth) => tooth % 10 >= 6));
-  const along = $derived(back ? 0.78 : 0.5);
-  const sign = $derived(right ? -1 : 1);
-  const cx = $derived(150 + sign * (34 + 42 * along));
-  const cy = $derived(24 + 118 * along);
-  const tilt = $derived(sign * (back ? 8 : 22));
+  const halfWidth = 88;
+  const depth = 150;
+  const backDeg = 78;
+  const mean = (values: number[]) => values.reduce((a, b) => a + b, 0) / values.length;
+  const place = $derived(slot.side === 'both' ? 0 : mean(slot.teeth.map((tooth) => tooth % 10)));
+  const angle = $derived(((place / 8) * backDeg * Math.PI) / 180);
+  const sign = $derived(slot.side === 'right' ? -1 : 1);
+  const x = $derived(150 + sign * halfWidth * Math.sin(angle));
+  const y = $derived(16 + depth * (1 - Math.cos(angle)));
+  /** Degrees of the way out of the mouth there; 0 is to the right of the drawing. */
+  const outDeg = $derived(
+    (Math.atan2(-Math.cos(angle) / depth, (sign * Math.sin(angle)) / halfWidth) * 180) / Math.PI
+  );
+  const from = $derived(slot.side === 'both' ? 'the front' : `the ${slot.side} cheek`);
 </script>
 
 <svg
-  viewBox="0 -18 300 184"
+  viewBox="0 -34 300 200"
   class="h-full w-full"
   role="img"
-  aria-label="{slot.name}: sensor inside the teeth on the patient’s {slot.side}, beam from the {slot.side} cheek"
+  aria-label="{slot.name}: sensor inside the teeth, beam from {from}"
 >
   <path
     d="M62 160C58 78 98 16 150 16S242 78 238 160"
@@ -33,22 +40,17 @@
     stroke-width="24"
     stroke-dasharray="1 17"
   />
-  <g transform="translate({cx - sign * 30} {cy + 6}) rotate({-tilt})">
-    <rect x="-6" y="-36" width="12" height="66" rx="5" class="fill-ink" />
-    <path d="M0 -36V-58" class="stroke-ink" stroke-width="3" stroke-linecap="round" />
+  <g transform="translate({x} {y}) rotate({outDeg})">
+    <rect x="-36" y="-32" width="12" height="64" rx="5" class="fill-ink" />
+    <g class="stroke-coral" stroke-width="3" fill="none" stroke-linecap="round">
+      {#each [-18, 0, 18] as dy (dy)}
+        <path d="M52 {dy}H18m8 -6l-8 6l8 6" />
+      {/each}
+    </g>
   </g>
-  <g
-    transform="translate({cx + sign * 24} {cy + 6}) rotate({-tilt})"
-    class="stroke-coral"
-    stroke-width="3"
-    fill="none"
-    stroke-linecap="round"
+  <text x="14" y="60" class="fill-ink-soft text-small">right</text>
+  <text x="286" y="60" text-anchor="end" class="fill-ink-soft text-small">left</text>
+  <text x="286" y="160" text-anchor="end" class="fill-ink text-small font-semibold"
+    >{slot.projection === 'bitewing' ? 'biting' : slot.teeth[0] < 30 ? 'upper jaw' : 'lower jaw'}</text
   >
-    {#each [-18, 0, 18] as y (y)}
-      <path d="M{sign * 42} {y}H{sign * 6}m{sign * 8} -6l{-sign * 8} 6l{sign * 8} 6" />
-    {/each}
-  </g>
-  <text x="20" y="24" class="fill-ink-soft text-small">right</text>
-  <text x="280" y="24" text-anchor="end" class="fill-ink-soft text-small">left</text>
-  <text x="150" y="-5" text-anchor="middle" class="fill-ink-soft text-small">front</text>
 </svg>

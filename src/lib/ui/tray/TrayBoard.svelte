@@ -24,13 +24,20 @@
   let height = $state(0);
   const byId = $derived(new Map(pictures.map((picture) => [picture.pictureId, picture])));
   const wells = $derived(tray.route.map((id) => tray.wells[id]));
-  const wellWidth = $derived(Math.min(190, Math.max(110, width / Math.max(1, wells.length) - 36)));
-  const wellHeight = $derived(wellWidth * 0.74);
+  const rows = $derived(wells.length > 8 ? 3 : 1);
+  const wellHeight = $derived(
+    rows === 1
+      ? Math.min(141, Math.max(81, (width / Math.max(1, wells.length) - 36) * 0.74))
+      : Math.min(height / rows - 12, (width / 7 - 14) * 0.74)
+  );
+  const wellWidth = $derived(wellHeight / 0.74);
+
+  const margin = $derived(rows === 1 ? 14 : 8);
 
   const centers = $derived(
     wells.map(({ slot }) => ({
       x: slot.place.x * width,
-      y: 14 + wellHeight / 2 + slot.place.y * Math.max(0, height - wellHeight - 28)
+      y: margin + wellHeight / 2 + slot.place.y * Math.max(0, height - wellHeight - 2 * margin)
     }))
   );
   /** The route: a smooth thin line through the wells in the order they are taken. */
@@ -75,6 +82,7 @@
             present={tray.present === well.slot.id}
             retake={tray.retakes.includes(well.slot.id) && tray.present !== well.slot.id}
             anchored={tray.anchored && tray.present === well.slot.id}
+            small={rows > 1}
             shown={shown !== null && well.takes.includes(shown)}
             onpick={() => onpick(well.slot.id)}
             ondroptake={(takeId) => onmove(takeId, well.slot.id)}

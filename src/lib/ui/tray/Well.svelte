@@ -15,6 +15,8 @@
     retake: boolean;
     anchored: boolean;
     shown: boolean;
+    /** Little room: the teeth alone stand in the well. */
+    small: boolean;
     onpick: () => void;
     ondroptake: (takeId: string) => void;
     ondropfiles: (files: File[]) => void;
@@ -28,6 +30,7 @@
     retake,
     anchored,
     shown,
+    small,
     onpick,
     ondroptake,
     ondropfiles
@@ -106,8 +109,9 @@
       </span>
     {:else}
       <span class="text-ink m-auto text-center">
-        <span class="text-body block font-bold">{well.slot.name}</span>
-        <span class="text-small block">{showTeeth(well.slot.teeth, notation)}</span>
+        {#if !small}<span class="text-body block font-bold">{well.slot.name}</span>{/if}
+        <span class="text-small block {small ? 'font-bold' : ''}">{showTeeth(well.slot.teeth, notation)}</span
+        >
       </span>
     {/if}
     {#if anchored}<Anchor size={18} class="text-coral absolute top-2 left-2" aria-hidden="true" />{/if}

@@ -7,7 +7,6 @@ import {
   movePoint,
   sub,
   times,
-  turnVector,
   unit,
   dot
 } from '../space';

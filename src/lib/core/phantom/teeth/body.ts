@@ -1,6 +1,19 @@
 import { type Tooth, toothKind } from '../../anatomy/teeth';
 import { type Part, box, cutBy, ellipsoid, inset, limb, moved, planeAt, sweep } from '../solid/part';
-import { type Frame, type Vec3, add, mix, movePoint, times, turnVector } from '../space';
+import {
+  type Frame,
+  type Vec3,
+  add,
+  cross,
+  dot,
+  lengthOf,
+  mix,
+  movePoint,
+  sub,
+  times,
+  turnVector,
+  unit
+} from '../space';
 import { perMm } from '../xray/attenuation';
 import type { Layer } from '../xray/layer';
 import type { Body } from '../xray/radiograph';
@@ -11,6 +24,8 @@ import { alongCanal, shortened } from './tooth';
 
 const ligamentMm = 0.22;
 const laminaMm = 0.3;
+/** Enamel ends this far below the neck's middle. */
+const neckLapMm = -0.35;
 
 const all = (parts: readonly Part[], frame: Frame): Part[] => parts.map((part) => moved(part, frame));
 const grown = (parts: readonly Part[], mm: number): Part[] => parts.flatMap((part) => inset(part, -mm) ?? []);
@@ -26,16 +41,21 @@ export function mouthBody(mouth: Mouth, teeth: readonly Tooth[]): Body {
     landmarks[`${shape.tooth} crest mesial`] = movePoint(frame, [half, 0, -crestMm]);
     landmarks[`${shape.tooth} crest distal`] = movePoint(frame, [-half, 0, -crestMm]);
   }
-  return { layers: [...here.flatMap(toothLayers), ...boneLayers(mouth, here), ...softLayers(mouth, here)], landmarks };
+  return {
+    layers: [...here.flatMap(toothLayers), ...boneLayers(mouth, here), ...softLayers(mouth, here)],
+    landmarks
+  };
 }
 
 function toothLayers(placed: PlacedTooth): Layer[] {
   const { shape, frame } = placed;
   const own = (parts: readonly Part[]) => all(parts, frame);
-  const crown = own(shape.crown.map((part) => cutBy(part, planeAt([0, 0, -0.35], [0, 0, -1]))));
+  const aboveNeck = (parts: readonly Part[]) =>
+    own(parts.map((part) => cutBy(part, planeAt([0, 0, neckLapMm], [0, 0, -1]))));
+  const crown = aboveNeck(shape.crown);
   const layers: Layer[] = [
     { parts: crown, perMm: perMm.enamel },
-    { parts: own(shape.core), perMm: perMm.dentine - perMm.enamel },
+    { parts: aboveNeck(shape.core), perMm: perMm.dentine - perMm.enamel },
     { parts: own(shape.roots), minus: crown, perMm: perMm.dentine }
   ];
   const hollow = [...shape.chamber, ...shape.canals];
@@ -44,24 +64,27 @@ function toothLayers(placed: PlacedTooth): Layer[] {
   return layers;
 }
 
-function conditionLayers({ shape, frame }: PlacedTooth, condition: PlacedTooth['conditions'][number]): Layer[] {
+function conditionLayers(
+  { shape, frame }: PlacedTooth,
+  condition: PlacedTooth['conditions'][number]
+): Layer[] {
   const { crown, width, depth } = shape.size;
   const own = (parts: readonly Part[]) => all(parts, frame);
   switch (condition.kind) {
     case 'filling': {
-      const shift = { middle: 0, mesial: width * 0.26, distal: -width * 0.26 }[condition.at];
-      const floor = crown - 2.9;
-      const cavity = [
-        box([0, 0, crown - 1.6], [width * 0.27, depth * 0.2, 1.25]),
-        ellipsoid([width * 0.1, 0, floor], [width * 0.16, depth * 0.17, 0.8])
-      ];
-      if (shift !== 0)
-        cavity.push(
-          box([shift * 1.25, 0, crown - 2.3], [width * 0.15, depth * 0.19, 1.9]),
-          ellipsoid([shift * 1.3, 0, crown - 4.1], [width * 0.12, depth * 0.17, 0.7])
+      const slab = (x0: number, x1: number, y: number, floor: number) =>
+        cutBy(
+          inset(shape.crown[0], 0.04) ?? shape.crown[0],
+          { normal: [1, 0, 0], offset: x1 },
+          { normal: [-1, 0, 0], offset: -x0 },
+          { normal: [0, 1, 0.12], offset: y + 0.12 * crown },
+          { normal: [0, -1, 0.12], offset: y + 0.12 * crown },
+          { normal: [0.08, 0, -1], offset: -floor }
         );
-      const inside = shape.crown.map((part) => inset(part, 0.05)).filter((part) => part !== null);
-      return [{ parts: own(within(cavity, inside)), perMm: perMm.amalgam, sharp: true }];
+      const cavity = [slab(-width * 0.27, width * 0.26, depth * 0.17, crown - 3.3)];
+      if (condition.at === 'mesial') cavity.push(slab(width * 0.24, width, depth * 0.18, crown - 4.6));
+      if (condition.at === 'distal') cavity.push(slab(-width, -width * 0.24, depth * 0.18, crown - 4.5));
+      return [{ parts: own(cavity), perMm: perMm.amalgam, sharp: true }];
     }
     case 'crown':
       return [
@@ -106,28 +129,46 @@ function conditionLayers({ shape, frame }: PlacedTooth, condition: PlacedTooth['
           ),
           perMm: perMm.guttaPercha
         },
-        { parts: own([ellipsoid([0, 0, crown * 0.5], [width * 0.25, depth * 0.2, crown * 0.34])]), perMm: perMm.cement }
+        {
+          parts: own([ellipsoid([0, 0, crown * 0.5], [width * 0.25, depth * 0.2, crown * 0.34])]),
+          perMm: perMm.cement
+        }
       ];
   }
 }
 
-/** A cavity has no surface of its own outside the tooth: its pieces are kept below the biting surface. */
-function within(cavity: Part[], inside: Part[]): Part[] {
-  const top = inside.length > 0 ? Math.max(...inside.map((part) => (part.kind === 'cone' ? part.b[2] + part.rb : 0))) : 0;
-  return cavity.map((part) => cutBy(part, planeAt([0, 0, top - 0.25], [0, 0, 1])));
+/**
+ * The ridge between two neighbours, or behind the last tooth: a block along the way from one to the other, from the
+ * bone's edge to past the roots, as wide as the jaw is there.
+ */
+function ridge(a: PlacedTooth, b: PlacedTooth | null, insetMm: number): Part {
+  const upper = isUpper(a.shape.tooth);
+  const next = b ?? a;
+  const molar = toothKind(a.shape.tooth) === 'molar';
+  const from = a.frame.origin;
+  const lean = add(turnVector(a.frame, [0, 0, -1]), turnVector(next.frame, [0, 0, -1]));
+  const root = unit(add(lean, [0, 0, upper ? 1 : -1]));
+  const way = b ? sub(b.frame.origin, from) : turnVector(a.frame, [-10, 0, 0]);
+  const along = unit(sub(way, times(root, dot(way, root))));
+  const across = cross(root, along);
+  const deep = (a.shape.size.root + next.shape.size.root) / 2 + (upper ? (molar ? 1.5 : 6) : 9);
+  const crest = (a.crestMm + next.crestMm) / 2;
+  const wide = (a.shape.size.depth + next.shape.size.depth) / 4 + 1.4 - insetMm;
+  const [top, bottom] = [crest + insetMm, deep - insetMm];
+  const middle = add(add(from, times(way, 0.5)), times(root, (top + bottom) / 2));
+  const reach = lengthOf(way) / 2 + 1.3;
+  return box(middle, [reach, wide, (bottom - top) / 2], { x: along, y: across, z: root, origin: [0, 0, 0] });
 }
 
-/** The ridge around one tooth: from the bone's edge to past the roots, as wide as the jaw is there. */
-function ridge({ shape, frame, crestMm }: PlacedTooth, insetMm: number): Part {
-  const { tooth, size } = shape;
-  const upper = isUpper(tooth);
-  const molar = toothKind(tooth) === 'molar';
-  const deep = upper ? (molar ? size.root + 1.5 : size.root + 7) : size.root + 9;
-  const top = -crestMm - insetMm;
-  const bottom = -deep + insetMm;
-  const middle: Vec3 = [0, -0.4, (top + bottom) / 2];
-  const half: Vec3 = [size.width / 2 + 0.12, size.depth / 2 + 1.6 - insetMm, (top - bottom) / 2];
-  return moved(box(middle, half), frame);
+/** Neighbours along an arch from the right end to the left one, with the ends by themselves. */
+function neighbours(arch: PlacedTooth[]): [PlacedTooth, PlacedTooth | null][] {
+  const order = [...arch].sort((a, b) => a.frame.origin[0] - b.frame.origin[0]);
+  const near = (a: PlacedTooth, b: PlacedTooth) => lengthOf(sub(a.frame.origin, b.frame.origin)) < 26;
+  const pairs = order
+    .slice(1)
+    .flatMap((b, i): [PlacedTooth, PlacedTooth | null][] => (near(order[i], b) ? [[order[i], b]] : []));
+  const ends = order.filter((each) => placeOf(each.shape.tooth) >= 7);
+  return [...pairs, ...ends.map((each): [PlacedTooth, null] => [each, null])];
 }
 
 function boneLayers(mouth: Mouth, here: PlacedTooth[]): Layer[] {
@@ -141,8 +182,9 @@ function boneLayers(mouth: Mouth, here: PlacedTooth[]): Layer[] {
     const linings = arch.flatMap((each) =>
       all(grown(each.shape.roots, ligamentMm + laminaMm), each.frame).map((part) => belowCrest(part, each))
     );
-    const blocks = arch.map((each) => ridge(each, 0));
-    const spongy = arch.map((each) => ridge(each, plateMm));
+    const pairs = neighbours(arch);
+    const blocks = pairs.map(([a, b]) => ridge(a, b, 0));
+    const spongy = pairs.map(([a, b]) => ridge(a, b, plateMm));
     const peaks = peaksBetween(arch);
     layers.push(
       { parts: [...blocks, ...peaks], minus: [...sockets, ...spongy], perMm: perMm.cortical * 0.85 },
@@ -174,7 +216,12 @@ function peaksBetween(arch: PlacedTooth[]): Part[] {
     const { size } = each.shape;
     return [size.width / 2, -size.width / 2].map((x) =>
       moved(
-        limb([x, size.depth * 0.36, -each.crestMm - 0.5], 0.75, [x, -size.depth * 0.36, -each.crestMm - 0.5], 0.75),
+        limb(
+          [x, size.depth * 0.36, -each.crestMm - 0.5],
+          0.75,
+          [x, -size.depth * 0.36, -each.crestMm - 0.5],
+          0.75
+        ),
         each.frame
       )
     );
@@ -215,7 +262,9 @@ function mandibleLayers(arch: PlacedTooth[], seed: number): Layer[] {
     const [, , z] = movePoint(each.frame, [0, 0, -each.shape.size.root]);
     return [x, y, z - mm];
   };
-  const back = arch.filter((each) => placeOf(each.shape.tooth) >= 5).sort((a, b) => a.shape.tooth - b.shape.tooth);
+  const back = arch
+    .filter((each) => placeOf(each.shape.tooth) >= 5)
+    .sort((a, b) => a.shape.tooth - b.shape.tooth);
   const layers: Layer[] = [];
   for (const left of [true, false]) {
     const side = back.filter((each) => isLeft(each.shape.tooth) === left);
@@ -248,7 +297,10 @@ function mandibleLayers(arch: PlacedTooth[], seed: number): Layer[] {
 function softLayers(mouth: Mouth, here: PlacedTooth[]): Layer[] {
   if (here.length === 0) return [];
   const centers = here.map((each) => each.frame.origin);
-  const middle = times(centers.reduce((sum, each) => add(sum, each), [0, 0, 0] as Vec3), 1 / centers.length);
+  const middle = times(
+    centers.reduce((sum, each) => add(sum, each), [0, 0, 0] as Vec3),
+    1 / centers.length
+  );
   const gums = here.map((each) => {
     const { size } = each.shape;
     return moved(

@@ -84,7 +84,9 @@ function placing(tooth: Tooth, shape: ToothShape, vary: (sd: number) => number):
   const upper = isUpper(tooth);
   const place = placeOf(tooth);
   const half = (upper ? upperArch : lowerArch).filter((each) => isLeft(each) === isLeft(tooth));
-  const before = half.filter((each) => placeOf(each) < place).reduce((sum, each) => sum + sizeOf(each).width, 0);
+  const before = half
+    .filter((each) => placeOf(each) < place)
+    .reduce((sum, each) => sum + sizeOf(each).width, 0);
   const { at, outward, back } = alongArch(upper, before + sizeOf(tooth).width / 2);
   const mirror = isLeft(tooth) ? 1 : -1;
   const place3: Vec3 = [at[0] * mirror, at[1], 0];
@@ -112,7 +114,9 @@ const curve = (place: number): number => (place <= 4 ? 0 : 0.22 * (place - 4));
 
 function handedness({ x, y, z }: Frame): number {
   const volume =
-    x[0] * (y[1] * z[2] - y[2] * z[1]) + x[1] * (y[2] * z[0] - y[0] * z[2]) + x[2] * (y[0] * z[1] - y[1] * z[0]);
+    x[0] * (y[1] * z[2] - y[2] * z[1]) +
+    x[1] * (y[2] * z[0] - y[0] * z[2]) +
+    x[2] * (y[0] * z[1] - y[1] * z[0]);
   return volume > 0 ? 1 : -1;
 }
 

@@ -1,7 +1,7 @@
 import type { Tooth } from '../../anatomy/teeth';
 import { toothKind } from '../../anatomy/teeth';
 import type { SeededRandom } from '../random';
-import { type Part, ellipsoid, limb, rod, sweep } from '../solid/part';
+import { type Part, type Plane, cutBy, ellipsoid, limb, rod, sweep } from '../solid/part';
 import { type Frame, type Vec3, mix, stretched } from '../space';
 import { type ToothSize, isUpper, placeOf, sizeOf } from './sizes';
 
@@ -127,58 +127,99 @@ function rootParts(tooth: Tooth, { width, depth }: ToothSize, line: Vec3[], coun
   return [...parts, trunk];
 }
 
-/** Incisors and canines: a blade that widens towards its edge. Enamel thins out towards the neck. */
-function bladeCrown({ crown, width, depth }: ToothSize, pointed: boolean): { crown: Part[]; core: Part[] } {
-  const flat = (depth * 0.8) / (width * 0.7);
-  const frame = stretched(1, flat, 1);
-  const neck = width * 0.35;
-  const edge = 0.95;
-  const corner = width / 2 - edge;
-  const shoulder = pointed ? crown * 0.72 : crown - edge - 0.25;
-  const tips: Vec3[] = [
-    [corner, 0, shoulder],
-    [0, 0, crown - edge],
-    [-corner + 0.15, 0, shoulder - 0.3]
-  ];
-  const neckAt: Vec3 = [0, 0, neck * 0.62];
-  const bulge = ellipsoid([0, 0, crown * 0.36], [width * 0.42, depth * 0.42, crown * 0.4]);
-  const inner = ellipsoid([0, 0, crown * 0.34], [width * 0.42 - 0.75, depth * 0.42 - 0.75, crown * 0.36]);
-  return {
-    crown: [...tips.map((tip) => limb(neckAt, neck + 0.06, tip, edge, frame)), bulge],
-    core: [
-      ...tips.map((tip) => limb(neckAt, neck - 0.1, [tip[0] * 0.66, 0, tip[2] - 1.15], 0.42, frame)),
-      inner
-    ]
-  };
+/** A crown's body: an ellipsoid hewn by planes that lean outwards from the neck to where neighbours touch. */
+interface Hewn {
+  neckX: number;
+  neckY: number;
+  touchX: number;
+  touchY: number;
+  /** Height of the touching points, and of the flat top. */
+  touchZ: number;
+  topZ: number;
 }
 
-/** Premolars and molars: a body with a pillar for each cusp. */
+function hewn({ neckX, neckY, touchX, touchY, touchZ, topZ }: Hewn, extra: Plane[] = []): Part {
+  const leanX = touchX - neckX;
+  const leanY = touchY - neckY;
+  const body = ellipsoid(
+    [0, 0, topZ * 0.42],
+    [Math.max(neckX, touchX) * 1.13, Math.max(neckY, touchY) * 1.13, topZ * 0.74]
+  );
+  return cutBy(
+    body,
+    { normal: [touchZ, 0, -leanX], offset: neckX * touchZ },
+    { normal: [-touchZ, 0, -leanX], offset: neckX * touchZ },
+    { normal: [0, touchZ, -leanY], offset: neckY * touchZ },
+    { normal: [0, -touchZ, -leanY], offset: neckY * touchZ },
+    { normal: [0, 0, 1], offset: topZ },
+    ...extra
+  );
+}
+
+/** Incisors and canines: a blade, thick at the neck and thin at its edge. Enamel thins out towards the neck. */
+function bladeCrown({ crown, width, depth }: ToothSize, pointed: boolean): { crown: Part[]; core: Part[] } {
+  const neckX = width * (pointed ? 0.39 : 0.36);
+  const neckY = depth * 0.44;
+  const slopes = (tip: number): Plane[] =>
+    pointed
+      ? [
+          { normal: [0.62, 0, 1], offset: tip },
+          { normal: [-0.72, 0, 1], offset: tip }
+        ]
+      : [{ normal: [-0.07, 0, 1], offset: tip }];
+  const outer = hewn(
+    { neckX, neckY, touchX: width * 0.5, touchY: 0.9, touchZ: crown * 0.8, topZ: crown * 1.12 },
+    slopes(crown)
+  );
+  const inner = hewn(
+    {
+      neckX: neckX - 0.08,
+      neckY: neckY - 0.08,
+      touchX: width * 0.5 - 0.95,
+      touchY: 0.35,
+      touchZ: crown * 0.8,
+      topZ: crown
+    },
+    slopes(crown - 1.5)
+  );
+  return { crown: [outer], core: [inner] };
+}
+
+/** Premolars and molars: a hewn body with a pillar for each cusp. */
 function cuspedCrown(tooth: Tooth, { crown, width, depth }: ToothSize): { crown: Part[]; core: Part[] } {
   const molar = placeOf(tooth) >= 6;
-  const columns = molar ? [0.24, -0.25] : [0];
-  const rows = [0.25, -0.24];
-  const wide = molar ? 0.27 : 0.46;
-  const flat = molar ? Math.min(1.15, depth / width) : Math.min(0.72, (depth / width) * 0.55);
-  const frame = stretched(1, flat, 1);
-  const neckR = width * wide * (molar ? 0.9 : 0.82);
-  const topR = width * wide * 0.82;
-  const parts: { crown: Part[]; core: Part[] } = { crown: [], core: [] };
-  for (const [i, column] of columns.entries()) {
-    for (const row of rows) {
-      const outer = row > 0;
-      const height = crown - (outer ? 0 : 0.5) - i * 0.25;
-      const x = column * width;
-      const y = (row * depth) / flat;
-      const foot: Vec3 = [x * 0.82, y * 0.8, neckR * 0.7];
-      parts.crown.push(limb(foot, neckR, [x, y, height - topR], topR, frame));
-      parts.core.push(limb(foot, neckR - 0.15, [x * 0.9, y * 0.9, height - topR - 0.75], topR - 1.05, frame));
+  const neckX = width * (molar ? 0.42 : 0.36);
+  const neckY = depth * 0.42;
+  const touchZ = crown * 0.62;
+  const enamel = 1.15;
+  const parts = {
+    crown: [
+      hewn({ neckX, neckY, touchX: width * 0.5, touchY: depth * 0.48, touchZ, topZ: crown - 1.7 }, [
+        { normal: [0.75, 0, 1], offset: crown * 0.98 + width * (molar ? 0.2 : 0.1) },
+        { normal: [-0.75, 0, 1], offset: crown * 0.98 + width * (molar ? 0.2 : 0.1) }
+      ])
+    ],
+    core: [
+      hewn({
+        neckX: neckX - 0.08,
+        neckY: neckY - 0.08,
+        touchX: width * 0.5 - enamel,
+        touchY: depth * 0.48 - enamel,
+        touchZ,
+        topZ: crown - 3.1
+      })
+    ]
+  };
+  const columns = molar ? [width * 0.235, -width * 0.235] : [0];
+  for (const [i, x] of columns.entries()) {
+    for (const y of [depth * 0.25, -depth * 0.25]) {
+      const height = crown - (y > 0 ? 0 : molar ? 0.5 : 1) - i * 0.25;
+      const foot: Vec3 = [x * 0.78, y * 0.8, crown * 0.42];
+      const wide = molar ? width * 0.24 : width * 0.38;
+      parts.crown.push(limb(foot, wide, [x, y, height - 0.95], 0.95));
+      parts.core.push(limb(foot, wide - enamel, [x * 0.92, y * 0.92, height - 2.2], 0.4));
     }
   }
-  const body = { at: crown * 0.42, half: crown * 0.43 };
-  parts.crown.push(ellipsoid([0, 0, body.at], [width * 0.5, depth * 0.48, body.half]));
-  parts.core.push(
-    ellipsoid([0, 0, body.at - 0.5], [width * 0.5 - 1.15, depth * 0.48 - 1.1, body.half - 0.9])
-  );
   return parts;
 }
 

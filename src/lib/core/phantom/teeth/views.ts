@@ -18,14 +18,22 @@ const sourceMm = 320;
 const tongueSideMm = 9;
 
 const mean = (points: Vec3[]): Vec3 =>
-  times(points.reduce((sum, each) => add(sum, each), [0, 0, 0] as Vec3), 1 / points.length);
+  times(
+    points.reduce((sum, each) => add(sum, each), [0, 0, 0] as Vec3),
+    1 / points.length
+  );
 
 /**
  * Where source and sensor stand for a view of these teeth, as the operator would place them: parallel to the teeth for
  * a periapical view, level with the bite for a bitewing, steeply from the front for an occlusal one. The picture is
  * upright: roots of upper teeth point up, the patient's right is on the left.
  */
-export function toothView(mouth: Mouth, teeth: readonly Tooth[], projection: Projection, lying: boolean): XrayView {
+export function toothView(
+  mouth: Mouth,
+  teeth: readonly Tooth[],
+  projection: Projection,
+  lying: boolean
+): XrayView {
   const wanted = mouth.teeth.filter((each) => teeth.includes(each.shape.tooth));
   const nearby = wanted.length > 0 ? wanted : mouth.teeth;
   const outward = unit(mean(nearby.map((each) => flat(turnVector(each.frame, [0, 1, 0])))));

@@ -1,4 +1,4 @@
-import { type Vec3, add, times } from '../space';
+import { type Vec3, add, movePoint, times } from '../space';
 import { type RayTest, type Stretch, enclosing, finest, raysFrom } from '../solid/rays';
 import type { Part } from '../solid/part';
 import type { Layer, Weave } from './layer';
@@ -7,13 +7,16 @@ import { type XrayView, magnificationAt, projected } from './view';
 const tilePx = 32;
 /** Cells start at this size and are split until a straight interpolation is good enough. */
 const coarsestCellPx = 8;
-/** Interpolated attenuation may be off by this: an eighth of a thousandth of what reaches the detector. */
-const tolerance = 1.25e-4;
+/** Interpolated attenuation may be off by this: a thousandth of what reaches the detector, far below its noise. */
+const tolerance = 1e-3;
+/** Cells no larger than this are not split only because other pieces were met: at joints nothing else changes. */
+const jointCellPx = 4;
 /** Where a weave is sampled along a stretch, as shares of its length. */
 const weaveAt = [0.15, 0.5, 0.85];
 const asksPerGrain = 6;
 
 interface Piece {
+  id: number;
   test: RayTest;
   left: number;
   right: number;
@@ -23,43 +26,55 @@ interface Piece {
 
 /** Adds a layer's attenuation to a picture-sized map, row by row. Cost goes with the area the layer covers. */
 export function addLayer(map: Float32Array, view: XrayView, layer: Layer): void {
-  const parts = layer.parts.map((part) => pieceOf(view, part));
-  const minus = (layer.minus ?? []).map((part) => pieceOf(view, part));
+  const parts = layer.parts.map((part, i) => pieceOf(view, part, i + 1));
+  const minus = (layer.minus ?? []).map((part, i) => pieceOf(view, part, i + 1001));
   const cellPx = cellFor(view, [...layer.parts, ...(layer.minus ?? [])]);
   const tile = new Tile(map, view, layer, cellPx);
   for (let top = 0; top < view.height; top += tilePx) {
     for (let left = 0; left < view.width; left += tilePx) {
-      const here = parts.filter((piece) => touches(piece, left, top));
+      const here = parts.filter((piece) => touches(piece, left, top, tilePx));
       if (here.length === 0) continue;
-      const gone = minus.filter((piece) => touches(piece, left, top));
+      const gone = minus.filter((piece) => touches(piece, left, top, tilePx));
       tile.fill(left, top, here, gone);
     }
   }
 }
 
-function touches(piece: Piece, left: number, top: number): boolean {
-  return piece.right > left && piece.left < left + tilePx && piece.bottom > top && piece.top < top + tilePx;
+function touches(piece: Piece, left: number, top: number, size: number): boolean {
+  return piece.right > left && piece.left < left + size && piece.bottom > top && piece.top < top + size;
 }
 
-/** The part's ray test and the rectangle of the picture outside which it can't be met. */
-function pieceOf(view: XrayView, part: Part): Piece {
-  const { center, radius } = enclosing(part);
+/** The part's ray test and a rectangle of the picture outside which it can't be met: that of a hull of corners. */
+function pieceOf(view: XrayView, part: Part, id: number): Piece {
   let [left, right, top, bottom] = [Infinity, -Infinity, Infinity, -Infinity];
-  for (let corner = 0; corner < 8; corner++) {
-    const sign = (bit: number) => (corner & bit ? radius : -radius);
-    const { x, y } = projected(view, add(center, [sign(1), sign(2), sign(4)]));
+  for (const corner of corners(part)) {
+    const { x, y } = projected(view, corner);
     left = Math.min(left, x);
     right = Math.max(right, x);
     top = Math.min(top, y);
     bottom = Math.max(bottom, y);
   }
   return {
+    id,
     test: raysFrom(view.source, part),
     left: left - 1,
     right: right + 1,
     top: top - 1,
     bottom: bottom + 1
   };
+}
+
+/** Points whose hull holds the part: of the cube about an ellipsoid or box, of the cubes about a cone's two ends. */
+function corners(part: Part): Vec3[] {
+  const cube = (center: Vec3, r: number): Vec3[] =>
+    Array.from({ length: 8 }, (_, i) =>
+      movePoint(part.frame, [
+        center[0] + (i & 1 ? r : -r),
+        center[1] + (i & 2 ? r : -r),
+        center[2] + (i & 4 ? r : -r)
+      ])
+    );
+  return part.kind === 'cone' ? [...cube(part.a, part.ra), ...cube(part.b, part.rb)] : cube([0, 0, 0], 1);
 }
 
 /** Small enough that nothing of the layer can slip between a cell's corners and its middle. */
@@ -121,14 +136,19 @@ class Tile {
     this.top = top;
     this.right = Math.min(this.view.width, left + tilePx);
     this.bottom = Math.min(this.view.height, top + tilePx);
-    this.parts = parts;
-    this.minus = minus;
     this.seen.fill(0);
     this.wovenMm.fill(0);
     this.wovenMiddle.fill(0);
     const { cellPx } = this;
-    for (let y = top; y < this.bottom; y += cellPx)
-      for (let x = left; x < this.right; x += cellPx) this.cell(x, y, cellPx);
+    for (let y = top; y < this.bottom; y += coarsestCellPx) {
+      for (let x = left; x < this.right; x += coarsestCellPx) {
+        this.parts = parts.filter((piece) => touches(piece, x, y, coarsestCellPx + 1));
+        if (this.parts.length === 0) continue;
+        this.minus = minus.filter((piece) => touches(piece, x, y, coarsestCellPx + 1));
+        for (let dy = 0; dy < coarsestCellPx; dy += cellPx)
+          for (let dx = 0; dx < coarsestCellPx; dx += cellPx) this.cell(x + dx, y + dy, cellPx);
+      }
+    }
     if (this.layer.weave) this.weaveIn(this.layer.weave);
   }
 
@@ -148,14 +168,14 @@ class Tile {
     const met = metPieces[a];
     const same = met === metPieces[b] && met === metPieces[c] && met === metPieces[d] && met === metPieces[m];
     const bend = Math.abs(metMm[m] - (metMm[a] + metMm[b] + metMm[c] + metMm[d]) / 4);
-    if (!same || bend * Math.abs(this.layer.perMm) > tolerance) {
+    if ((!same && size > jointCellPx) || bend * Math.abs(this.layer.perMm) > tolerance) {
       this.cell(x, y, half);
       this.cell(x + half, y, half);
       this.cell(x, y + half, half);
       this.cell(x + half, y + half, half);
       return;
     }
-    if (met === 0) return;
+    if (same && met === 0) return;
     const xEnd = Math.min(this.right, x + size);
     const yEnd = Math.min(this.bottom, y + size);
     for (let py = y; py < yEnd; py++) {
@@ -164,8 +184,10 @@ class Tile {
       const mmStep = (metMm[b] + (metMm[d] - metMm[b]) * v - mmLeft) / size;
       const middleLeft = metMiddle[a] + (metMiddle[c] - metMiddle[a]) * v;
       const middleStep = (metMiddle[b] + (metMiddle[d] - metMiddle[b]) * v - middleLeft) / size;
-      for (let px = x; px < xEnd; px++)
-        this.put(px, py, mmLeft + mmStep * (px - x), middleLeft + middleStep * (px - x));
+      for (let px = x; px < xEnd; px++) {
+        const mm = mmLeft + mmStep * (px - x);
+        if (mm > 0) this.put(px, py, mm, middleLeft + middleStep * (px - x));
+      }
     }
   }
 
@@ -284,7 +306,7 @@ class Tile {
       if (!this.parts[i].test(dx, dy, dz, stretch)) continue;
       // What lies behind the detector is not in the picture.
       if (stretch.from >= 1) continue;
-      pieces = (pieces * 31 + i + 1) | 0;
+      pieces = (pieces * 31 + this.parts[i].id) | 0;
       let at = count++;
       while (at > 0 && from[at - 1] > stretch.from) {
         from[at] = from[at - 1];
@@ -311,7 +333,7 @@ class Tile {
     count = merged + 1;
     for (let i = 0; i < this.minus.length && count > 0; i++) {
       if (!this.minus[i].test(dx, dy, dz, stretch)) continue;
-      pieces = (pieces * 31 + i + 7) | 0;
+      pieces = (pieces * 31 + this.minus[i].id) | 0;
       count = this.takeAway(count, stretch.from, stretch.to);
     }
     let inside = 0;

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { sensorFaults } from '$core/phantom/teeth/faultNames';
 import { isDemo } from '$lib/server/config';
 import { demoExpose, readyDevice, restDevice } from '$lib/server/devices/devices';
 import { answered, callerOf } from '$lib/server/http/answer';
@@ -8,7 +9,7 @@ import type { RequestHandler } from './$types';
 const wish = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('ready'), visitId: z.uuid() }),
   z.object({ kind: z.literal('rest') }),
-  z.object({ kind: z.literal('demo-expose') }),
+  z.object({ kind: z.literal('demo-expose'), fault: z.enum([...sensorFaults, 'same again']).optional() }),
   z.object({ kind: z.literal('demo-series'), everySeconds: z.number().min(1).max(60) }),
   z.object({ kind: z.literal('demo-unplug'), seconds: z.number().min(1).max(120) })
 ]);

@@ -179,9 +179,10 @@
       onanchor={() =>
         wish(tray.anchored ? { kind: 'anchor-lifted' } : { kind: 'anchored', slotId: tray.present })}
       ondemo={(command) => void tell(command)}
+      onlay={(pattern) => wish({ kind: 'lay-pattern', pattern })}
     />
   </div>
-  <div class="h-52 shrink-0">
+  <div class="{tray.route.length > 8 ? 'h-64' : 'h-52'} shrink-0">
     <TrayBoard
       {tray}
       pictures={visit.pictures}

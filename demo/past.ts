@@ -1,0 +1,107 @@
+import type { Condition, MouthWish } from '../src/lib/core/phantom/teeth/dentition';
+import { ordinaryMouth } from '../src/lib/core/phantom/teeth/ordinaryMouth';
+import { fourBitewings } from '../src/lib/core/tray/fourBitewings';
+import { fullMouth } from '../src/lib/core/tray/fullMouth';
+import type { Pattern } from '../src/lib/core/tray/tray';
+import { type Series, shotsOf } from './teeth';
+
+/** An earlier visit to the teeth room, or this morning's. */
+export interface PastVisit {
+  patient: string;
+  daysAgo: number;
+  reason: string;
+  series: Series;
+  confirmed: boolean;
+}
+
+/** Each patient's own mouth, the same in every picture over the years. */
+const mouths: Record<string, MouthWish> = {
+  'QS-1004': ordinaryMouth(21),
+  'QS-1011': {
+    seed: 11,
+    missing: [18, 28, 48],
+    boneLossMm: { 16: 1.6, 26: 1.2, 36: 1.4, 46: 2.1 },
+    conditions: {
+      16: [{ kind: 'filling', at: 'mesial' }],
+      26: [{ kind: 'filling', at: 'middle' }],
+      36: [{ kind: 'filling', at: 'distal' }],
+      46: [{ kind: 'crown' }, { kind: 'root filling', shortMm: 1 }],
+      14: [{ kind: 'decay', at: 'distal' }],
+      45: [{ kind: 'decay', at: 'mesial' }]
+    }
+  },
+  'QS-1023': { ...ordinaryMouth(33), boneLossMm: 2.4 },
+  'QS-1031': ordinaryMouth(47),
+  'QS-1040': { ...ordinaryMouth(58), boneLossMm: 1.8 },
+  'QS-1060': { ...ordinaryMouth(64), boneLossMm: 2.2 }
+};
+
+const bitewingsOf = (patient: string): Series => ({
+  pattern: fourBitewings,
+  shots: shotsOf(mouths[patient], fourBitewings)
+});
+
+/** The ferry engineer's lower right premolar: before, with the file in twice, and filled. */
+const rootFilling = (): Series => {
+  const slot = fullMouth.slots.find((each) => each.id === 'pa-lower-right-premolars')!;
+  const pattern: Pattern = { name: 'Root filling, lower right', slots: [slot], route: [slot.id] };
+  const withTooth = (...conditions: Condition[]): MouthWish => ({
+    ...mouths['QS-1011'],
+    conditions: { ...mouths['QS-1011'].conditions, 45: conditions }
+  });
+  const states = [
+    withTooth({ kind: 'decay', at: 'mesial' }),
+    withTooth({ kind: 'file', shortMm: 3.2 }),
+    withTooth({ kind: 'file', shortMm: 0.8 }),
+    withTooth({ kind: 'root filling', shortMm: 0.8 })
+  ];
+  return {
+    pattern,
+    anchorAt: slot.id,
+    shots: states.map((mouth) => ({ slotId: slot.id, mouth, fault: null }))
+  };
+};
+
+export const past: readonly PastVisit[] = [
+  {
+    patient: 'QS-1011',
+    daysAgo: 0,
+    reason: 'Check-up, four bitewings',
+    series: bitewingsOf('QS-1011'),
+    confirmed: false
+  },
+  {
+    patient: 'QS-1011',
+    daysAgo: 21,
+    reason: 'Root filling, lower right',
+    series: rootFilling(),
+    confirmed: true
+  },
+  {
+    patient: 'QS-1011',
+    daysAgo: 58,
+    reason: 'Full mouth',
+    series: {
+      pattern: fullMouth,
+      shots: shotsOf(mouths['QS-1011'], fullMouth, [
+        { slotId: 'pa-upper-left-canine', fault: 'cut off' },
+        { slotId: 'pa-lower-right-molars', fault: 'moved' }
+      ])
+    },
+    confirmed: true
+  },
+  ...[
+    ['QS-1011', 422],
+    ['QS-1004', 411],
+    ['QS-1060', 196],
+    ['QS-1031', 633],
+    ['QS-1023', 540],
+    ['QS-1040', 318]
+  ].map(([patient, daysAgo]): PastVisit => ({
+    patient: patient as string,
+    daysAgo: daysAgo as number,
+    reason: 'Four bitewings',
+    series: bitewingsOf(patient as string),
+    confirmed: true
+  }))
+];
