@@ -56,9 +56,11 @@ export async function takeSeries(
     if (wish.anchorAt) events.push({ kind: 'anchored', slotId: wish.anchorAt });
     await changeTray(tx, visit.visitId, events, caller.name);
   });
-  const known = await inClinic(caller.clinicId, (tx) =>
-    Promise.all(wish.shots.map((_, i) => pictureOfKey(tx, keyOf(i))))
-  );
+  const known = await inClinic(caller.clinicId, async (tx) => {
+    const found = [];
+    for (const i of wish.shots.keys()) found.push(await pictureOfKey(tx, keyOf(i)));
+    return found;
+  });
   const { slots } = wish.pattern;
   const rendered = wish.shots.map((shot, i) =>
     known[i]

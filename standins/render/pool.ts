@@ -25,7 +25,7 @@ export class RenderPool {
   }
 
   private startThread() {
-    const worker = new Worker(new URL('./worker.ts', import.meta.url), { execArgv: ['--import', 'tsx'] });
+    const worker = new Worker(new URL('./thread.mjs', import.meta.url), { execArgv: [] });
     const thread = { worker, busy: 0 };
     worker.on('message', ({ id, raster }: { id: number; raster: Raster }) => {
       thread.busy -= 1;

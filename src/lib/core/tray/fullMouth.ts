@@ -55,7 +55,6 @@ const arch = (upper: boolean): Slot[] => {
 
 const bitewings = fourBitewings.slots.map((slot, i) => ({
   ...slot,
-  name: `${slot.name}, bitewing`,
   place: { x: [0.14, 0.33, 0.67, 0.86][i], y: 0.5 }
 }));
 

@@ -1,5 +1,6 @@
 <script lang="ts">
   import {
+    Ban,
     Circle,
     CircleDashed,
     CircleDot,
@@ -18,6 +19,7 @@
     ready: { word: 'Ready', icon: CircleDot, tone: 'text-coral' },
     exposing: { word: 'Exposing', icon: Radiation, tone: 'text-coral' },
     reading: { word: 'Reading', icon: LoaderCircle, tone: 'text-ink' },
+    elsewhere: { word: 'In use elsewhere', icon: Ban, tone: 'text-ink-soft' },
     faulted: { word: 'Faulted', icon: TriangleAlert, tone: 'text-brass' }
   } as const;
   const show = $derived(shows[lamp as keyof typeof shows] ?? { word: lamp, icon: Circle, tone: 'text-ink' });
@@ -27,7 +29,7 @@
 <div role="status" aria-live="polite" data-testid="lamp" data-lamp={lamp}>
   <div class="flex items-center gap-3 {show.tone}">
     <Icon size={38} strokeWidth={2.4} aria-hidden="true" />
-    <span class="text-lamp font-bold">{show.word}</span>
+    <span class="{show.word.length > 14 ? 'text-name' : 'text-lamp'} font-bold">{show.word}</span>
   </div>
   {#if words}<p class="text-small text-brass mt-1 font-semibold">{words}</p>{/if}
 </div>

@@ -69,7 +69,7 @@
   {#if slot}<div class="max-h-32 min-h-0 flex-1"><PlacementDrawing {slot} /></div>{/if}
   <div class="mt-auto flex flex-col gap-2.5">
     {#if device}
-      <Lamp lamp={device.lamp} words={device.lampWords} />
+      <Lamp lamp={device.armedElsewhere ? 'elsewhere' : device.lamp} words={device.lampWords} />
     {:else}
       <p class="text-ink-soft">No device is registered in this room. Files can be brought in.</p>
     {/if}

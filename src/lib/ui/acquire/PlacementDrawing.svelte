@@ -20,7 +20,7 @@
 </script>
 
 <svg
-  viewBox="0 -34 300 200"
+  viewBox="-70 -34 440 200"
   class="h-full w-full"
   role="img"
   aria-label="{slot.name}: sensor inside the teeth, beam from {from}"
@@ -48,9 +48,9 @@
       {/each}
     </g>
   </g>
-  <text x="14" y="60" class="fill-ink-soft text-small">right</text>
-  <text x="286" y="60" text-anchor="end" class="fill-ink-soft text-small">left</text>
-  <text x="286" y="160" text-anchor="end" class="fill-ink text-small font-semibold"
+  <text x="40" y="40" text-anchor="end" class="fill-ink-soft" font-size="22">right</text>
+  <text x="262" y="40" class="fill-ink-soft" font-size="22">left</text>
+  <text x="150" y="150" text-anchor="middle" class="fill-ink" font-size="22" font-weight="600"
     >{slot.projection === 'bitewing' ? 'biting' : slot.teeth[0] < 30 ? 'upper jaw' : 'lower jaw'}</text
   >
 </svg>

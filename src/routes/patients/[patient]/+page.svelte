@@ -53,20 +53,23 @@
           <ToothMap {notation} counts={data.chart.teeth} {chosen} onchoose={choose} />
         </div>
       </section>
-      <section class="panel max-h-64 overflow-y-auto p-4" aria-labelledby="visits">
+      <section class="panel flex max-h-72 flex-col p-4" aria-labelledby="visits">
         <h2 id="visits" class="text-lead mb-1 font-bold">Visits</h2>
-        {#each data.chart.visits as visit (visit.visitId)}
-          <a
-            href="/visits/{visit.visitId}/acquire"
-            class="hover:bg-tray flex min-h-11 items-center gap-3 rounded-lg px-2"
-          >
-            <span class="font-semibold">{dayWords(visit.openedAt)}</span>
-            <span class="text-ink-soft">{visit.room}</span>
-            <span class="text-small text-ink-soft ml-auto"
-              >{countWords(visit.pictureCount, 'picture', 'pictures')}</span
+        <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+        <div class="min-h-0 overflow-y-auto" tabindex="0" role="region" aria-labelledby="visits">
+          {#each data.chart.visits as visit (visit.visitId)}
+            <a
+              href="/visits/{visit.visitId}/acquire"
+              class="hover:bg-tray flex min-h-11 items-center gap-3 rounded-lg px-2"
             >
-          </a>
-        {:else}<p class="text-ink-soft">No visit yet.</p>{/each}
+              <span class="font-semibold">{dayWords(visit.openedAt)}</span>
+              <span class="text-ink-soft">{visit.room}</span>
+              <span class="text-small text-ink-soft ml-auto"
+                >{countWords(visit.pictureCount, 'picture', 'pictures')}</span
+              >
+            </a>
+          {:else}<p class="text-ink-soft">No visit yet.</p>{/each}
+        </div>
         {#if mayOpen}
           <h3 class="heading mt-3 mb-1.5">Open a visit now in</h3>
           <div class="flex flex-wrap gap-2">

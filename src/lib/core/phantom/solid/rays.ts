@@ -1,15 +1,4 @@
-import {
-  type Frame,
-  type Vec3,
-  add,
-  inverted,
-  lengthOf,
-  movePoint,
-  sub,
-  times,
-  unit,
-  dot
-} from '../space';
+import { type Frame, type Vec3, add, inverted, lengthOf, movePoint, sub, times, unit, dot } from '../space';
 import type { Part } from './part';
 
 /** Where a ray is inside a convex part: source + t * direction for t from `from` to `to`. */

@@ -163,10 +163,18 @@ function bladeCrown({ crown, width, depth }: ToothSize, pointed: boolean): { cro
   const slopes = (tip: number): Plane[] =>
     pointed
       ? [
-          { normal: [0.62, 0, 1], offset: tip },
-          { normal: [-0.72, 0, 1], offset: tip }
+          { normal: [0.34, 0, 1], offset: tip },
+          { normal: [-0.4, 0, 1], offset: tip },
+          { normal: [0.85, 0, 1], offset: tip + width * 0.14 },
+          { normal: [-0.95, 0, 1], offset: tip + width * 0.14 },
+          { normal: [1.9, 0, 1], offset: tip + width * 0.6 },
+          { normal: [-2, 0, 1], offset: tip + width * 0.6 }
         ]
-      : [{ normal: [-0.07, 0, 1], offset: tip }];
+      : [
+          { normal: [-0.07, 0, 1], offset: tip },
+          { normal: [0.8, 0, 1], offset: tip + width * 0.36 },
+          { normal: [-0.9, 0, 1], offset: tip + width * 0.35 }
+        ];
   const outer = hewn(
     { neckX, neckY, touchX: width * 0.5, touchY: 0.9, touchZ: crown * 0.8, topZ: crown * 1.12 },
     slopes(crown)
@@ -194,9 +202,11 @@ function cuspedCrown(tooth: Tooth, { crown, width, depth }: ToothSize): { crown:
   const enamel = 1.15;
   const parts = {
     crown: [
-      hewn({ neckX, neckY, touchX: width * 0.5, touchY: depth * 0.48, touchZ, topZ: crown - 1.7 }, [
+      hewn({ neckX, neckY, touchX: width * 0.5, touchY: depth * 0.48, touchZ, topZ: crown - 1.45 }, [
         { normal: [0.75, 0, 1], offset: crown * 0.98 + width * (molar ? 0.2 : 0.1) },
-        { normal: [-0.75, 0, 1], offset: crown * 0.98 + width * (molar ? 0.2 : 0.1) }
+        { normal: [-0.75, 0, 1], offset: crown * 0.98 + width * (molar ? 0.2 : 0.1) },
+        { normal: [2, 0, 1], offset: crown * 0.7 + width * 0.92 },
+        { normal: [-2, 0, 1], offset: crown * 0.7 + width * 0.92 }
       ])
     ],
     core: [
@@ -216,8 +226,8 @@ function cuspedCrown(tooth: Tooth, { crown, width, depth }: ToothSize): { crown:
       const height = crown - (y > 0 ? 0 : molar ? 0.5 : 1) - i * 0.25;
       const foot: Vec3 = [x * 0.78, y * 0.8, crown * 0.42];
       const wide = molar ? width * 0.24 : width * 0.38;
-      parts.crown.push(limb(foot, wide, [x, y, height - 0.95], 0.95));
-      parts.core.push(limb(foot, wide - enamel, [x * 0.92, y * 0.92, height - 2.2], 0.4));
+      parts.crown.push(limb(foot, wide, [x, y, height - 1.35], 1.35));
+      parts.core.push(limb(foot, wide - enamel, [x * 0.92, y * 0.92, height - 2.5], 0.6));
     }
   }
   return parts;

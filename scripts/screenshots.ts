@@ -1,0 +1,71 @@
+// Takes the pictures in docs/screenshots from a running, fresh demo clinic:
+//   npx tsx scripts/screenshots.ts http://127.0.0.1:4780
+import { password } from '../demo/clinic';
+import { Browser } from '../e2e/harness/browser';
+
+const browser = await Browser.open(process.argv[2] ?? 'http://127.0.0.1:4780');
+const still = () => new Promise((done) => setTimeout(done, 700));
+const keep = async (name: string) => {
+  await browser.until(
+    'it is drawn',
+    async () => !/Loading|Working out/.test(await browser.run<string>('return document.body.innerText'))
+  );
+  await still();
+  await browser.picture(`docs/screenshots/${name}.png`);
+};
+const visitOf = async () => /visits\/([0-9a-f-]+)/.exec(await browser.driver.getCurrentUrl())![1];
+
+try {
+  await browser.signIn('orsin', password);
+  await browser.click('[data-record=QS-1004]');
+  await browser.find('[data-testid=next-slot]');
+  if ((await browser.all('[data-state=empty], [data-state=next]')).length === 4) {
+    await browser.click('[data-testid=wide-button]');
+    for (const left of ['3 empty', '2 empty']) {
+      await browser.until('ready', async () => (await browser.all('[data-lamp=ready]')).length > 0);
+      await browser.click('[data-testid=demo-expose]');
+      await browser.until(left, async () =>
+        (await browser.text('[data-testid=station-acquire]')).includes(left)
+      );
+    }
+  }
+  await browser.until('ready', async () => (await browser.all('[data-lamp=ready]')).length > 0);
+  await keep('acquire');
+  await browser.go('/');
+  await browser.untilLive();
+  await keep('today');
+  await browser.click('[data-record=QS-1011]');
+  await browser.find('h2');
+  await still();
+  const visit = await visitOf();
+  const chart = await browser.run<string>(
+    `return [...document.querySelectorAll('a')].map((a) => a.getAttribute('href')).find((href) => href?.startsWith('/patients/'))`
+  );
+  await browser.go(`/visits/${visit}/measure`);
+  await browser.untilLive();
+  await browser.find('[data-testid=stage][data-picture]:not([data-picture=""])');
+  if ((await browser.all('[data-testid=reading]')).length === 0) {
+    await browser.click('[data-testid=tool-line]');
+    await browser.drag('[data-testid=stage]', [300, 330], [470, 340]);
+    await browser.find('[data-testid=reading]');
+  }
+  await keep('light-table');
+  for (const station of ['check', 'scale', 'de-identify', 'file']) {
+    await browser.go(`/visits/${visit}/${station}`);
+    await browser.untilLive();
+    await keep(station);
+  }
+  await browser.go(chart);
+  await browser.untilLive();
+  await keep('chart');
+  const full = await browser.run<string>(
+    `return [...document.querySelectorAll('a[href^="/visits/"]')].map((a) => [a.getAttribute('href'), a.innerText]).find(([, words]) => words.includes('20'))?.[0] ?? ''`
+  );
+  if (full) {
+    await browser.go(full.replace(/\/[a-z-]+$/, '/acquire'));
+    await browser.untilLive();
+    await keep('full-mouth');
+  }
+} finally {
+  await browser.close();
+}
