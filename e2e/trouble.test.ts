@@ -79,6 +79,10 @@ describe('when something goes wrong, the page says so where the person looks', (
     await browser.click('[data-testid=wide-button]');
     await browser.until('ready', async () => (await browser.all('[data-lamp=ready]')).length > 0);
     await browser.click('[data-testid=demo-expose]');
+    await browser.until(
+      'the sensor has caught it',
+      async () => (await browser.all('[data-lamp=exposing], [data-lamp=reading]')).length > 0
+    );
     await database.stop('SIGQUIT');
     await new Promise((done) => setTimeout(done, 2500));
     database = await startCluster(folder, database.port);

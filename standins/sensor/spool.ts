@@ -5,6 +5,8 @@ import path from 'node:path';
 export interface SpooledExposure {
   key: string;
   description: Record<string, unknown>;
+  /** SHA-256 of the samples, base64, worked out when they were spooled. */
+  digest: string;
   samples: Buffer;
 }
 
@@ -19,7 +21,8 @@ export class Spool {
 
   add(description: Record<string, unknown>, samples: Uint8Array): string {
     const key = randomUUID();
-    const text = Buffer.from(JSON.stringify(description));
+    const digest = createHash('sha256').update(samples).digest('base64');
+    const text = Buffer.from(JSON.stringify({ description, digest }));
     const length = Buffer.alloc(4);
     length.writeUInt32LE(text.length);
     const target = path.join(this.folder, `${String(Date.now()).padStart(15, '0')}-${key}.exposure`);
@@ -50,7 +53,10 @@ export class Spool {
     const length = whole.readUInt32LE(0);
     return {
       key: name.slice(16, -'.exposure'.length),
-      description: JSON.parse(whole.subarray(4, 4 + length).toString()),
+      ...(JSON.parse(whole.subarray(4, 4 + length).toString()) as Pick<
+        SpooledExposure,
+        'description' | 'digest'
+      >),
       samples: whole.subarray(4 + length)
     };
   }
@@ -74,7 +80,7 @@ export async function offer(
         'content-type': 'application/octet-stream',
         'idempotency-key': exposure.key,
         'yonder-exposure': Buffer.from(JSON.stringify(exposure.description)).toString('base64url'),
-        'content-digest': `sha-256=:${createHash('sha256').update(exposure.samples).digest('base64')}:`
+        'content-digest': `sha-256=:${exposure.digest}:`
       },
       body: new Uint8Array(exposure.samples),
       signal: AbortSignal.timeout(30_000)

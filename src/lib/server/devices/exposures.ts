@@ -54,7 +54,8 @@ export async function takeExposure(
   samples: Uint8Array,
   digest: Buffer | null
 ): Promise<{ pictureId: string; again: boolean }> {
-  if (digest && !digest.equals(sha256(samples)))
+  const own = sha256(samples);
+  if (digest && !digest.equals(own))
     throw rubbish('The exposure was changed on its way: its digest differs.');
   const raster = readRaster(offer, samples);
   const ownKey = `${device.deviceId}:${key}`;
@@ -82,6 +83,7 @@ export async function takeExposure(
       patientId: armed.patient_id,
       visitId: armed.visit_id,
       original: samples,
+      digest: own,
       mediaType: samplesMediaType,
       fileName: '',
       source: 'device',

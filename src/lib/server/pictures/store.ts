@@ -15,6 +15,8 @@ export interface NewPicture {
   patientId: string;
   visitId: string;
   original: Uint8Array;
+  /** SHA-256 of the original, where it is known already. */
+  digest?: Buffer;
   mediaType: string;
   fileName: string;
   source: 'device' | 'file';
@@ -32,7 +34,7 @@ export async function pictureOfKey(tx: Tx, key: string): Promise<string | null> 
 /** Stores a picture's original byte for byte, its facts, its key, and the job that prepares it for looking at. */
 export async function storePicture(tx: Tx, key: string, picture: NewPicture): Promise<string> {
   const pictureId = newId();
-  const digest = sha256(picture.original);
+  const digest = picture.digest ?? sha256(picture.original);
   await tx.sql(
     'insert into blob (clinic_id, sha256, bytes) values ($1, $2, $3) on conflict do nothing',
     tx.clinicId,

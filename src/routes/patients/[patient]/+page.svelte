@@ -56,7 +56,7 @@
       <section class="panel flex max-h-72 flex-col p-4" aria-labelledby="visits">
         <h2 id="visits" class="text-lead mb-1 font-bold">Visits</h2>
         <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-        <div class="min-h-0 overflow-y-auto" tabindex="0" role="region" aria-labelledby="visits">
+        <div class="min-h-0 overflow-y-auto" tabindex="0" role="region" aria-label="All visits">
           {#each data.chart.visits as visit (visit.visitId)}
             <a
               href="/visits/{visit.visitId}/acquire"

@@ -119,10 +119,10 @@ describe('a take for a slot', () => {
     expect(mean(faulty('over'), 0, 2_210_000)).toBeLessThan(0.6 * mean(take.data, 0, 2_210_000));
     const cut = faulty('cut off');
     expect(mean(cut, 2_100_000, 2_100_400)).toBeGreaterThan(1.5 * mean(take.data, 2_100_000, 2_100_400));
-    const rows = faulty('dropped rows');
+    const rows = turnRaster(faultyTake(inMouth, slot, 5, 'dropped rows'), slot.orientation).data;
     let black = 0;
-    for (let y = 0; y < sensorHeightPx; y++)
-      if (mean(rows, y * sensorWidthPx, (y + 1) * sensorWidthPx) === 0) black++;
+    for (let y = 0; y < sensorWidthPx; y++)
+      if (mean(rows, y * sensorHeightPx, (y + 1) * sensorHeightPx) === 0) black++;
     expect(black).toBeGreaterThan(15);
     expect([...faulty('turned').slice(0, 50)]).toEqual([...take.data.slice(-50)].reverse());
   });
