@@ -30,6 +30,7 @@ export function dogStifleScene(wish: StifleWish): Scene {
     ...[front, back].map((end) =>
       cutBy(limb(add(end, times(facing, -9)), 12, add(eminence, times(axis, 40)), 9), cap)
     ),
+    cutBy(limb(add(eminence, times(facing, -10)), 15, add(eminence, times(axis, 42)), 9), cap),
     limb(add(front, [0, -2, -9]), 6.5, add(eminence, add(times(axis, 34), [0, -10, 0])), 5),
     ...shaft(add(eminence, times(axis, 30)), add(ankle, times(axis, -12)), 11, 7.4, 8.5),
     ball(add(ankle, times(axis, -8)), 9)
@@ -125,7 +126,7 @@ export function dogChestScene(wish: DogChestWish): Scene {
   const sizes = Array.from({ length: count }, (_, i) => ({
     ...size,
     height: 15.6 + i * 0.28,
-    arch: i < 9 ? 54 - i * 3.4 : 24
+    arch: i > 5 ? 24 + (i - 5) * 3.6 : 24
   }));
   // Vertebrae stand with their z along the back, towards the head; the spinous processes point up.
   const lying = inTurn(turnedAbout([1, 0, 0], 90));
@@ -175,7 +176,7 @@ export function dogChestScene(wish: DogChestWish): Scene {
   const sternum = Array.from({ length: 8 }, (_, i) =>
     ellipsoid([0, -66 + i * 20, -82 - i * 3.4], [5, 8.6, 5])
   );
-  const lung = cutBy(ellipsoid([0, 4, -6], [56, 112, 74]), { normal: [0, 0.86, -0.5], offset: 58 });
+  const lung = cutBy(ellipsoid([0, -14, -8], [58, 122, 76]), { normal: [0, 0.86, -0.5], offset: 58 });
   const trachea = tube([[0, -150, 26], [0, -90, 22], [0, -30, 22], carina], [7.5, 7.5, 7, 7], undefined, 2);
   const body: Body = {
     layers: [

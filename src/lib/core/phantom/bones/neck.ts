@@ -93,13 +93,10 @@ export function neckScene(wish: NeckWish): Scene {
       { parts: [skull], minus: [hollow], perMm: perMm.cortical * 0.8 },
       flesh([hollow], wish.seed + 32, 0.9),
       ...bone({
-        parts: [
-          limb(on(32, 4, 46), 14, on(-32, 4, 46), 14),
-          ellipsoid(on(0, -74, 40), [34, 26, 22], skullTurn)
-        ],
+        parts: [limb(on(32, 4, 46), 14, on(-32, 4, 46), 14), limb(on(24, -88, 22), 7, on(-24, -88, 22), 7)],
         cortexMm: 2.2,
         seed: wish.seed + 33,
-        density: 0.7
+        density: 0.5
       }),
       flesh(
         [

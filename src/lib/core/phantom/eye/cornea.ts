@@ -1,0 +1,84 @@
+/**
+ * The front of a cornea as a height map in millimetres: sag z(x, y) behind the plane that touches the apex, positive
+ * into the eye. x to the picture's right, y down.
+ */
+export interface Cornea {
+  height: (x: number, y: number) => number;
+  /** Sag and its slopes. */
+  at: (x: number, y: number) => { z: number; zx: number; zy: number };
+}
+
+export interface CorneaWish {
+  /** Radii of the flat and the steep meridian, mm, and the direction of the flat one from x, counter-clockwise seen. */
+  flatMm: number;
+  steepMm?: number;
+  axisDeg?: number;
+  /** Asphericity Q: 0 is a sphere, -0.25 an ordinary eye. */
+  q?: number;
+  /** A cone: where it stands, how high above the rest, how wide (sd). */
+  cone?: { x: number; y: number; heightMm: number; widthMm: number };
+  /** Zernike terms added to the height: OSA/ANSI index, coefficient in micrometres, over this radius. */
+  zernike?: { terms: [number, number][]; radiusMm: number };
+}
+
+/**
+ * Sphere, toric, conic, with a cone and any Zernike sum on top. The toric conic is z = (ax^2 + by^2) / (1 + sqrt(1 -
+ * (1+Q)(a^2 x^2 + b^2 y^2))) along its meridians, with curvatures a and b (Baker, 1943, for one meridian).
+ */
+export function cornea(wish: CorneaWish): Cornea {
+  const a = 1 / wish.flatMm;
+  const b = 1 / (wish.steepMm ?? wish.flatMm);
+  const p = 1 + (wish.q ?? 0);
+  const angle = (-(wish.axisDeg ?? 0) * Math.PI) / 180;
+  const [c, s] = [Math.cos(angle), Math.sin(angle)];
+  const height = (x: number, y: number): number => {
+    const u = c * x + s * y;
+    const v = -s * x + c * y;
+    const room = Math.max(1e-6, 1 - p * (a * a * u * u + b * b * v * v));
+    let z = (a * u * u + b * v * v) / (1 + Math.sqrt(room));
+    if (wish.cone) {
+      const { x: cx, y: cy, heightMm, widthMm } = wish.cone;
+      z -= heightMm * Math.exp(-((x - cx) ** 2 + (y - cy) ** 2) / (2 * widthMm * widthMm));
+    }
+    if (wish.zernike) {
+      const { terms, radiusMm } = wish.zernike;
+      const rho = Math.hypot(x, y) / radiusMm;
+      const phi = Math.atan2(-y, x);
+      for (const [index, um] of terms) z -= (um / 1000) * zernike(index, rho, phi);
+    }
+    return z;
+  };
+  const h = 1e-4;
+  return {
+    height,
+    at: (x, y) => ({
+      z: height(x, y),
+      zx: (height(x + h, y) - height(x - h, y)) / (2 * h),
+      zy: (height(x, y + h) - height(x, y - h)) / (2 * h)
+    })
+  };
+}
+
+/**
+ * A Zernike circle polynomial by its OSA/ANSI index (Z80.28), normalised to rms 1: n and m from the index, radial part
+ * by its factorial sum. Worked value: index 4 (defocus) at the rim is sqrt(3).
+ */
+export function zernike(index: number, rho: number, phi: number): number {
+  const n = Math.ceil((-3 + Math.sqrt(9 + 8 * index)) / 2);
+  const m = 2 * index - n * (n + 2);
+  const am = Math.abs(m);
+  let radial = 0;
+  for (let k = 0; k <= (n - am) / 2; k++) {
+    radial +=
+      ((k % 2 === 0 ? 1 : -1) * factorial(n - k) * rho ** (n - 2 * k)) /
+      (factorial(k) * factorial((n + am) / 2 - k) * factorial((n - am) / 2 - k));
+  }
+  const norm = Math.sqrt((m === 0 ? 1 : 2) * (n + 1));
+  return norm * radial * (m >= 0 ? Math.cos(am * phi) : Math.sin(am * phi));
+}
+
+function factorial(n: number): number {
+  let product = 1;
+  for (let i = 2; i <= n; i++) product *= i;
+  return product;
+}

@@ -1,0 +1,143 @@
+import type { Point } from '../../raster/orientation';
+import { type Vec3, dot, sub, times, unit } from '../space';
+import type { Cornea } from './cornea';
+import type { RingTarget } from './target';
+
+/** How the eye stands before the instrument: turned about its own centre, and where its apex came to lie. */
+export interface EyePose {
+  /** Gaze away from straight ahead, degrees: to the picture's right, and up. */
+  gazeRightDeg: number;
+  gazeUpDeg: number;
+  /** Apex of the straight-ahead eye from its nominal place: right, down, towards the camera, in mm. */
+  shiftMm: Vec3;
+  /** The centre the eye turns about lies this far behind the apex. */
+  turningMm: number;
+}
+
+export const straightAhead: EyePose = { gazeRightDeg: 0, gazeUpDeg: 0, shiftMm: [0, 0, 0], turningMm: 13.5 };
+
+/**
+ * Room axes: x right and y down in the picture, z from the camera into the eye; the nominal apex is the origin, so
+ * the camera stands at z = -cameraMm and the target's edges at z = -depthMm.
+ */
+export interface PosedCornea {
+  /** Room to the cornea's own axes, and back. */
+  toEye: (p: Vec3) => Vec3;
+  turnToRoom: (v: Vec3) => Vec3;
+  toRoom: (p: Vec3) => Vec3;
+  cornea: Cornea;
+}
+
+export function posed(cornea: Cornea, pose: EyePose): PosedCornea {
+  const a = (pose.gazeRightDeg * Math.PI) / 180;
+  const b = (pose.gazeUpDeg * Math.PI) / 180;
+  // The eye's own z (into the eye) after turning right about the vertical, then up about the horizontal.
+  const z: Vec3 = [-Math.sin(a) * Math.cos(b), Math.sin(b), Math.cos(a) * Math.cos(b)];
+  const x: Vec3 = unit([Math.cos(a), 0, Math.sin(a)]);
+  const y: Vec3 = [z[1] * x[2] - z[2] * x[1], z[2] * x[0] - z[0] * x[2], z[0] * x[1] - z[1] * x[0]];
+  const center: Vec3 = [pose.shiftMm[0], pose.shiftMm[1], pose.turningMm - pose.shiftMm[2]];
+  const apex = sub(center, times(z, pose.turningMm));
+  const turnToRoom = (v: Vec3): Vec3 => [
+    x[0] * v[0] + y[0] * v[1] + z[0] * v[2],
+    x[1] * v[0] + y[1] * v[1] + z[1] * v[2],
+    x[2] * v[0] + y[2] * v[1] + z[2] * v[2]
+  ];
+  return {
+    cornea,
+    turnToRoom,
+    toRoom: (p) => {
+      const turned = turnToRoom(p);
+      return [turned[0] + apex[0], turned[1] + apex[1], turned[2] + apex[2]];
+    },
+    toEye: (p) => {
+      const rel = sub(p, apex);
+      return [dot(rel, x), dot(rel, y), dot(rel, z)];
+    }
+  };
+}
+
+/** The way from the camera through an image point, and where that ray meets the cornea in the cornea's own axes. */
+export function meetCornea(eye: PosedCornea, target: RingTarget, image: Point): Vec3 | null {
+  const camera: Vec3 = [0, 0, -target.cameraMm];
+  const on: Vec3 = [
+    (image.x - target.width / 2) / target.pxPerMm,
+    (image.y - target.height / 2) / target.pxPerMm,
+    0
+  ];
+  const from = eye.toEye(camera);
+  const to = eye.toEye(on);
+  const way = unit(sub(to, from));
+  // The ray runs nearly along the axis, so stepping by the height it is off by closes in fast.
+  let t = -from[2] / way[2];
+  for (let i = 0; i < 30; i++) {
+    const [x, y, z] = [from[0] + way[0] * t, from[1] + way[1] * t, from[2] + way[2] * t];
+    if (x * x + y * y > 55) return null;
+    const step = (z - eye.cornea.height(x, y)) / way[2];
+    t -= step;
+    if (Math.abs(step) < 1e-9) break;
+  }
+  return [from[0] + way[0] * t, from[1] + way[1] * t, from[2] + way[2] * t];
+}
+
+/**
+ * The ray from the camera, mirrored at a point of the cornea (the law of reflection in three dimensions, skew rays
+ * included): where it goes from there, in the room.
+ */
+export function mirrored(eye: PosedCornea, target: RingTarget, point: Vec3): { from: Vec3; way: Vec3 } {
+  const from = eye.toRoom(point);
+  const camera: Vec3 = [0, 0, -target.cameraMm];
+  const arriving = unit(sub(from, camera));
+  const { zx, zy } = eye.cornea.at(point[0], point[1]);
+  const normal = eye.turnToRoom(unit([zx, zy, -1]));
+  const way = sub(arriving, times(normal, 2 * dot(arriving, normal)));
+  return { from, way };
+}
+
+/**
+ * How many ring edges lie inside the place where a ray meets the target, with the fraction to the next one; null when
+ * it misses the target. Between two edges the target is a cone.
+ */
+export function edgesAt(target: RingTarget, from: Vec3, way: Vec3): number | null {
+  if (way[2] >= 0) return null;
+  const { edges } = target;
+  for (let i = -1; i < edges.length - 1; i++) {
+    const inner = i < 0 ? { radiusMm: 0, depthMm: edges[0].depthMm } : edges[i];
+    const outer = edges[i + 1];
+    const share = meetCone(from, way, inner, outer);
+    if (share !== null) return i + 1 + share;
+  }
+  return null;
+}
+
+/** The share of the way from the inner to the outer edge at which a ray passes a cone between them. */
+function meetCone(
+  from: Vec3,
+  way: Vec3,
+  inner: { radiusMm: number; depthMm: number },
+  outer: { radiusMm: number; depthMm: number }
+): number | null {
+  // radius(s) = r0 + s dr, z(s) = z0 + s dz with z = -depth; the ray has z and radius of t.
+  const z0 = -inner.depthMm;
+  const dz = inner.depthMm - outer.depthMm;
+  const r0 = inner.radiusMm;
+  const dr = outer.radiusMm - r0;
+  if (Math.abs(dz) < 1e-12) {
+    const t = (z0 - from[2]) / way[2];
+    const s = (Math.hypot(from[0] + t * way[0], from[1] + t * way[1]) - r0) / dr;
+    return t > 0 && s >= 0 && s < 1 ? s : null;
+  }
+  // s(t) = (from_z + t way_z - z0) / dz; |xy(t)|^2 = (r0 + s dr)^2.
+  const k = dr / dz;
+  const c0 = r0 + k * (from[2] - z0);
+  const c1 = k * way[2];
+  const a = way[0] ** 2 + way[1] ** 2 - c1 * c1;
+  const b = from[0] * way[0] + from[1] * way[1] - c0 * c1;
+  const c = from[0] ** 2 + from[1] ** 2 - c0 * c0;
+  const room = b * b - a * c;
+  if (room < 0) return null;
+  for (const t of [(-b - Math.sqrt(room)) / a, (-b + Math.sqrt(room)) / a]) {
+    const s = (from[2] + t * way[2] - z0) / dz;
+    if (t > 0 && s >= 0 && s < 1 && r0 + s * dr >= 0) return s;
+  }
+  return null;
+}
