@@ -1,5 +1,6 @@
 import { type Part, ball, ellipsoid, limb } from '../solid/part';
 import { type Vec3, stretched } from '../space';
+import { leadLetter } from '../markers';
 import { flatPanel } from '../xray/detector';
 import type { Layer } from '../xray/layer';
 import type { Body } from '../xray/radiograph';
@@ -63,8 +64,9 @@ export function dogHipsScene(wish: DogHipsWish): Scene {
     width: 1200,
     height: 1600
   });
+  const letter = leadLetter(view, 'L', { x: view.width * 0.9, y: view.height * 0.12 }, 14);
   return {
-    bodies: [body],
+    bodies: [body, letter],
     view,
     detector: { ...flatPanel, quanta: 8000, black: 0.5, white: 5, evening: 0.45, eveningPx: 130 },
     truth: { rightDeg: wish.rightDeg, leftDeg: wish.leftDeg, apartMm: apart }

@@ -1,6 +1,7 @@
 import { type Part, type Plane, ball, cutBy, ellipsoid, limb } from '../solid/part';
 import { type Frame, type Vec3, inTurn, movePoint, shifted, stretched, turnedAbout } from '../space';
 import { flatPanel } from '../xray/detector';
+import { leadLetter, steelBall } from '../markers';
 import type { Layer } from '../xray/layer';
 import type { Body } from '../xray/radiograph';
 import { xrayView } from '../xray/view';
@@ -210,9 +211,9 @@ export function wristScene(
     up: [0, 0, 1],
     toObjectMm: 1000,
     toDetectorMm,
-    pitchMm: 0.1,
-    width: from === 'front' ? 1100 : 900,
-    height: 1700
+    pitchMm: 0.139,
+    width: from === 'front' ? 800 : 650,
+    height: 1220
   });
   const bodies: Body[] = [body];
   let at: Vec3 | null = null;
@@ -221,6 +222,9 @@ export function wristScene(
     at = from === 'front' ? [-44, thumb[0] * depth, 20] : [thumb[0] * depth, -34, 30];
     bodies.push(steelBall(at, ballMarker.diameterMm));
   }
+  bodies.push(
+    leadLetter(view, wish.side === 'right' ? 'R' : 'L', { x: view.width * 0.9, y: view.height * 0.84 }, 11)
+  );
   return {
     bodies,
     view,
@@ -231,12 +235,5 @@ export function wristScene(
       ulnarVarianceMm: wish.ulnarVarianceMm
     },
     ball: at
-  };
-}
-
-function steelBall(at: Vec3, diameterMm: number): Body {
-  return {
-    layers: [{ parts: [ball(at, diameterMm / 2)], perMm: 1.4, sharp: true }],
-    landmarks: { 'steel ball': at }
   };
 }

@@ -1,7 +1,6 @@
 import { noiseAt } from '../xray/weave';
 import type { Anatomy, Tissue } from './sector';
 
-const wall: Tissue = { echo: 0.5, loss: 0.004 };
 const fluid: Tissue = { echo: 0.012, loss: 0.0005 };
 const boneSurface: Tissue = { echo: 2.4, loss: 1.1 };
 
@@ -76,7 +75,8 @@ export function joint(seed: number): Anatomy {
     const surface = x < 1.5 ? leftTop : rightTop;
     const gap = Math.abs(x - 1.5) < 3.4;
     if (!gap && depth > surface) return depth < surface + 1.3 ? boneSurface : { echo: 0.02, loss: 0.6 };
-    if (gap && depth > 24) return depth < 34 ? fluid : wall;
+    if (gap && depth > 24)
+      return depth < 31 + 2 * noiseAt(x * 0.5, 1, 2, seed) ? fluid : { echo: 0.12, loss: 0.02 };
     if (!gap && depth > surface - 1.5) return { echo: 0.03, loss: 0.002 };
     if (depth > 15 + bend * 8)
       return { echo: 0.4 + 0.15 * noiseAt(x * 0.3, depth * 0.3, 5, seed), loss: 0.006 };

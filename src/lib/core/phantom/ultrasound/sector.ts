@@ -72,7 +72,7 @@ export function sectorLoop(wish: SectorWish): Loop {
     for (let i = 0; i < data.length; i++) {
       if (map[2 * i] < 0) continue;
       const value = sampled(polar, map[2 * i], map[2 * i + 1]);
-      const level = 255 * (0.34 * Math.log10(Math.max(1e-4, value)) + 1.02);
+      const level = 255 * (0.42 * Math.log10(Math.max(1e-4, value)) + 0.84);
       data[i] = Math.max(4, Math.min(255, level));
     }
     written = (wish.burnedIn ?? []).flatMap((text, line) =>
