@@ -7,10 +7,13 @@ import { startQueue, stopQueue } from '../src/lib/server/jobs/boss';
 import type { Caller } from '../src/lib/server/people/caller';
 import { passwordHash } from '../src/lib/server/people/signIn';
 import { stopDecoding } from '../src/lib/server/pictures/decode/pool';
+import { sendParcel } from '../src/lib/server/dispatch/parcels';
 import { openAppointment } from '../src/lib/server/visits/visits';
 import { RenderPool } from '../standins/render/pool';
-import { type PastVisit, past } from './past';
-import { takeSeries } from './teeth';
+import { type PastVisit, inVain, past } from './past';
+import type { DemoVisit } from './picture';
+import { type RoomVisit, roomVisits, beginBench } from './rooms';
+import { beginSeries } from './teeth';
 import {
   type DemoPatient,
   day,
@@ -19,7 +22,7 @@ import {
   password,
   patients,
   people,
-  rooms
+  rooms as clinicRooms
 } from './clinic';
 
 const dayStartsAtHour = 8;
@@ -117,39 +120,52 @@ async function addDay(run: Run, clinicId: string, now: Date): Promise<void> {
   }
 }
 
-/** An earlier visit's appointment, under the same key whenever the build goes on. */
-async function addPastAppointment(run: Run, clinicId: string, visit: PastVisit, now: Date): Promise<void> {
+interface Dated {
+  patient: string;
+  room: string;
+  daysAgo: number;
+  reason: string;
+}
+
+/** The appointment a visit is opened from: today's own, or an earlier one under a key that stays the same. */
+function appointmentKey(visit: Dated, now: Date): string {
+  if (visit.daysAgo > 0) return keyOf(`past ${visit.room} ${visit.patient} ${visit.daysAgo}`);
+  const place = day.findIndex((each) => each.patient === visit.patient && each.room === visit.room);
+  return keyOf(`appointment ${now.toDateString()} ${place}`);
+}
+
+async function addPastAppointment(run: Run, clinicId: string, visit: Dated, now: Date): Promise<void> {
   if (visit.daysAgo === 0) return;
   await run(
     `insert into appointment (appointment_id, clinic_id, patient_id, room_id, starts_at, minutes, reason)
      values ($1, $2, $3, $4, $5, 30, $6) on conflict do nothing`,
-    pastKey(visit),
+    appointmentKey(visit, now),
     clinicId,
     keyOf(`patient ${visit.patient}`),
-    keyOf('room Teeth'),
+    keyOf(`room ${visit.room}`),
     new Date(now.getTime() - visit.daysAgo * dayMs),
     visit.reason
   );
 }
 
-const pastKey = (visit: PastVisit) => keyOf(`past ${visit.patient} ${visit.daysAgo}`);
-
-async function makePastVisit(
-  caller: Caller,
-  pool: RenderPool,
-  visit: PastVisit,
-  number: number,
-  now: Date
-): Promise<void> {
+async function openDated(caller: Caller, visit: Dated, now: Date): Promise<DemoVisit> {
   const at = new Date(now.getTime() - visit.daysAgo * dayMs);
-  const appointment = visit.daysAgo === 0 ? keyOf(`appointment ${now.toDateString()} 0`) : pastKey(visit);
-  const visitId = await openAppointment(caller, appointment, at);
-  await takeSeries(
-    caller,
-    pool,
-    { visitId, patientId: keyOf(`patient ${visit.patient}`), at, seed: 1000 * (number + 1) },
-    { ...visit.series, confirmedBy: visit.confirmed ? 'Orsin Vael' : null }
+  const visitId = await openAppointment(caller, appointmentKey(visit, now), at);
+  return { visitId, patientId: keyOf(`patient ${visit.patient}`), at };
+}
+
+/** One parcel to a place that lets nobody in: what trouble looks like. */
+async function sendInVain(caller: Caller, visit: Dated, now: Date): Promise<void> {
+  const { visitId } = await openDated(caller, visit, now);
+  const pictures = await inClinic(caller.clinicId, (tx) =>
+    tx.sql<{ picture_id: string }>('select picture_id from picture where visit_id = $1', visitId)
   );
+  await sendParcel(caller, visitId, {
+    key: keyOf('parcel in vain'),
+    destinationId: keyOf('destination locked'),
+    identity: 'identified',
+    pictureIds: pictures.map((row) => row.picture_id)
+  });
 }
 
 /** Builds the demo clinic, or what is still missing of it, and today's appointments. */
@@ -162,12 +178,15 @@ export async function buildDemo(
     say: (words: string) => void;
     /** The earlier visits to make; all unless said otherwise. */
     past?: readonly PastVisit[];
+    rooms?: readonly RoomVisit[];
   }
 ): Promise<void> {
   const owner = new Sequelize(ownerUrl, { dialect: 'postgres', logging: false });
   const run: Run = async (sql, ...values) => {
     await owner.query(sql, { bind: values });
   };
+  const teeth = options.past ?? past;
+  const rooms = options.rooms ?? (options.past ? [] : roomVisits);
   const clinicId = keyOf('clinic');
   const otherId = keyOf('other clinic');
   try {
@@ -185,19 +204,24 @@ export async function buildDemo(
       { signIn: 'tamsin', name: 'Tamsin Orrey', role: 'clinician' },
       otherPassword
     );
-    await addRooms(run, clinicId, rooms, '');
+    await addRooms(run, clinicId, clinicRooms, '');
     await addRooms(run, otherId, [{ name: 'Room', trade: 'teeth' }], 'other ');
     for (const patient of patients) await addPatient(run, clinicId, patient);
     await addPatient(run, otherId, otherClinic.patient);
-    await run(
-      `insert into destination (destination_id, clinic_id, name, url) values ($1, $2, 'Mainland archive', $3)
-       on conflict (destination_id) do update set url = excluded.url`,
-      keyOf('destination'),
-      clinicId,
-      options.archiveUrl
-    );
+    for (const [key, name, url] of [
+      ['destination', 'Mainland archive', options.archiveUrl],
+      ['destination locked', 'Teal Harbour specialist', `${options.archiveUrl}/locked`]
+    ])
+      await run(
+        `insert into destination (destination_id, clinic_id, name, url) values ($1, $2, $3, $4)
+         on conflict (destination_id) do update set url = excluded.url`,
+        keyOf(key),
+        clinicId,
+        name,
+        url
+      );
     await addDay(run, clinicId, options.now);
-    for (const visit of options.past ?? past) await addPastAppointment(run, clinicId, visit, options.now);
+    for (const visit of [...teeth, ...rooms]) await addPastAppointment(run, clinicId, visit, options.now);
   } finally {
     await owner.close();
   }
@@ -213,15 +237,26 @@ export async function buildDemo(
   const made = await inClinic(clinicId, (tx) =>
     tx.one<{ count: string }>("select count(*) from arrival_key where key like 'demo %'")
   );
-  const wanted = options.past ?? past;
-  const finished = Number(made?.count) >= wanted.reduce((sum, visit) => sum + visit.series.shots.length, 0);
-  if (!finished) {
+  const wanted =
+    teeth.reduce((sum, visit) => sum + visit.series.shots.length, 0) +
+    rooms.reduce((sum, visit) => sum + visit.pictures.length, 0);
+  if (Number(made?.count) < wanted) {
     const pool = new RenderPool(availableParallelism());
-    for (const [i, visit] of wanted.entries()) {
-      options.say(`Making the demo clinic: visit ${i + 1} of ${wanted.length}.`);
-      await makePastVisit(caller, pool, visit, i, options.now);
+    // All pictures are rendered while the first are stored already, the longest ones first.
+    const finishes: (() => Promise<void>)[] = [];
+    for (const visit of rooms)
+      finishes.push(await beginBench(caller, pool, await openDated(caller, visit, options.now), visit));
+    for (const [i, visit] of teeth.entries()) {
+      const opened = await openDated(caller, visit, options.now);
+      const wish = { ...visit.series, confirmedBy: visit.confirmed ? 'Orsin Vael' : null };
+      finishes.push(await beginSeries(caller, pool, { ...opened, seed: 1000 * (i + 1) }, wish));
+    }
+    for (const [i, finish] of finishes.entries()) {
+      options.say(`Making the demo clinic: visit ${i + 1} of ${finishes.length}.`);
+      await finish();
     }
     await pool.stop();
+    if (options.past === undefined) await sendInVain(caller, inVain, options.now);
   }
   stopDecoding();
   await stopQueue();

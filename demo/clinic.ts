@@ -81,7 +81,96 @@ export const patients: DemoPatient[] = [
     species: 'pony',
     owner: 'Fenna Oystergaard'
   },
-  { given: 'Edda', family: 'Thornquist', birth: '1949-02-03', sex: 'F', record: 'QS-1060' }
+  { given: 'Edda', family: 'Thornquist', birth: '1949-02-03', sex: 'F', record: 'QS-1060' },
+  { given: 'Signe', family: 'Ravnholt', birth: '1983-07-19', sex: 'F', record: 'QS-1064' },
+  { given: 'Osmund', family: 'Pike', birth: '1970-10-05', sex: 'M', record: 'QS-1068' },
+  { given: 'Tamar', family: 'Wraystone', birth: '1992-01-11', sex: 'F', record: 'QS-1071' },
+  { given: 'Halvard', family: 'Ennis', birth: '1966-05-23', sex: 'M', record: 'QS-1075' },
+  { given: 'Juno', family: 'Abbercorn', birth: '2014-03-02', sex: 'F', record: 'QS-1079' },
+  { given: 'Ewan', family: 'Skerrow', birth: '1979-12-30', sex: 'M', record: 'QS-1083' },
+  { given: 'Bryndis', family: 'Maddock', birth: '1955-08-14', sex: 'F', record: 'QS-1087' },
+  { given: 'Aurel', family: 'Finch-Laird', birth: '2006-09-27', sex: 'M', record: 'QS-1090' },
+  { given: 'Nell', family: 'Copperwaite', birth: '1998-11-08', sex: 'F', record: 'QS-1094' },
+  {
+    kind: 'animal',
+    given: 'Ewe 4471',
+    family: '',
+    birth: '2022-03-20',
+    sex: 'F',
+    record: 'QS-A222',
+    species: 'sheep',
+    owner: 'Fenna Oystergaard'
+  },
+  {
+    kind: 'animal',
+    given: 'Nettle',
+    family: '',
+    birth: '2019-02-11',
+    sex: 'F',
+    record: 'QS-A231',
+    species: 'dog, sheepdog',
+    owner: 'Osmund Pike'
+  },
+  {
+    kind: 'animal',
+    given: 'Major',
+    family: '',
+    birth: '2011-06-01',
+    sex: 'M',
+    record: 'QS-A234',
+    species: 'pony',
+    owner: 'Bryndis Maddock'
+  },
+  {
+    kind: 'animal',
+    given: 'Whelk',
+    family: '',
+    birth: '2020-10-09',
+    sex: 'M',
+    record: 'QS-A238',
+    species: 'cat',
+    owner: 'Nell Copperwaite'
+  },
+  {
+    kind: 'animal',
+    given: 'Gorse',
+    family: '',
+    birth: '2023-04-15',
+    sex: 'M',
+    record: 'QS-A243',
+    species: 'dog, terrier',
+    owner: 'Ewan Skerrow'
+  },
+  {
+    kind: 'animal',
+    given: 'Teasel',
+    family: '',
+    birth: '2018-05-05',
+    sex: 'F',
+    record: 'QS-A246',
+    species: 'goat',
+    owner: 'Tamar Wraystone'
+  },
+  {
+    kind: 'animal',
+    given: 'Sable',
+    family: '',
+    birth: '2015-08-18',
+    sex: 'F',
+    record: 'QS-A250',
+    species: 'dog, sheepdog',
+    owner: 'Halvard Ennis'
+  },
+  {
+    kind: 'animal',
+    given: 'Biscuit',
+    family: '',
+    birth: '2017-12-03',
+    sex: 'M',
+    record: 'QS-A252',
+    species: 'pony',
+    owner: 'Signe Ravnholt'
+  }
 ];
 
 /** Today, by room: minutes after eight, patient, length, reason. */

@@ -8,6 +8,7 @@ import { type Series, shotsOf } from './teeth';
 /** An earlier visit to the teeth room, or this morning's. */
 export interface PastVisit {
   patient: string;
+  room: 'Teeth';
   daysAgo: number;
   reason: string;
   series: Series;
@@ -30,9 +31,6 @@ const mouths: Record<string, MouthWish> = {
       45: [{ kind: 'decay', at: 'mesial' }]
     }
   },
-  'QS-1023': { ...ordinaryMouth(33), boneLossMm: 2.4 },
-  'QS-1031': ordinaryMouth(47),
-  'QS-1040': { ...ordinaryMouth(58), boneLossMm: 1.8 },
   'QS-1060': { ...ordinaryMouth(64), boneLossMm: 2.2 }
 };
 
@@ -65,6 +63,7 @@ const rootFilling = (): Series => {
 export const past: readonly PastVisit[] = [
   {
     patient: 'QS-1011',
+    room: 'Teeth',
     daysAgo: 0,
     reason: 'Check-up, four bitewings',
     series: bitewingsOf('QS-1011'),
@@ -72,6 +71,7 @@ export const past: readonly PastVisit[] = [
   },
   {
     patient: 'QS-1011',
+    room: 'Teeth',
     daysAgo: 21,
     reason: 'Root filling, lower right',
     series: rootFilling(),
@@ -79,6 +79,7 @@ export const past: readonly PastVisit[] = [
   },
   {
     patient: 'QS-1011',
+    room: 'Teeth',
     daysAgo: 58,
     reason: 'Full mouth',
     series: {
@@ -93,15 +94,16 @@ export const past: readonly PastVisit[] = [
   ...[
     ['QS-1011', 422],
     ['QS-1004', 411],
-    ['QS-1060', 196],
-    ['QS-1031', 633],
-    ['QS-1023', 540],
-    ['QS-1040', 318]
+    ['QS-1060', 196]
   ].map(([patient, daysAgo]): PastVisit => ({
     patient: patient as string,
+    room: 'Teeth',
     daysAgo: daysAgo as number,
     reason: 'Four bitewings',
     series: bitewingsOf(patient as string),
     confirmed: true
   }))
 ];
+
+/** The visit whose pictures were sent to a place that lets nobody in. */
+export const inVain = past[1];

@@ -1,15 +1,12 @@
 import type { SensorFault } from '../src/lib/core/phantom/teeth/faultNames';
 import type { MouthWish } from '../src/lib/core/phantom/teeth/dentition';
-import { sensorPitchMm } from '../src/lib/core/phantom/teeth/views';
-import { bytesOf } from '../src/lib/core/raster/raster';
-import { firstLook } from '../src/lib/core/raster/statistics';
 import type { TrayEvent } from '../src/lib/core/tray/events';
 import type { Pattern } from '../src/lib/core/tray/tray';
 import { inClinic } from '../src/lib/server/database/connection';
 import type { Caller } from '../src/lib/server/people/caller';
-import { samplesMediaType } from '../src/lib/server/pictures/facts';
 import { pictureOfKey, storePicture } from '../src/lib/server/pictures/store';
 import { addToTray, changeTray, trayOfVisit } from '../src/lib/server/trays/trays';
+import { type DemoVisit, newPicture } from './picture';
 import type { RenderPool } from '../standins/render/pool';
 
 /** One exposure of a visit in the teeth room, in the order it was made. */
@@ -41,13 +38,16 @@ export function shotsOf(
   });
 }
 
-/** Lays the visit's tray, unless it lies already, and takes what is still missing of its exposures. */
-export async function takeSeries(
+/**
+ * Lays the visit's tray, unless it lies already, and begins to render what is still missing of its exposures. What is
+ * given back takes them when they are ready.
+ */
+export async function beginSeries(
   caller: Caller,
   pool: RenderPool,
-  visit: { visitId: string; patientId: string; at: Date; seed: number },
+  visit: DemoVisit & { seed: number },
   wish: { pattern: Pattern; shots: Shot[]; anchorAt?: string; confirmedBy: string | null }
-): Promise<void> {
+): Promise<() => Promise<void>> {
   const keyOf = (i: number) => `demo ${visit.visitId} ${i}`;
   await inClinic(caller.clinicId, async (tx) => {
     const { tray } = await trayOfVisit(tx, visit.visitId, true);
@@ -66,45 +66,36 @@ export async function takeSeries(
     known[i]
       ? null
       : pool.render({
+          kind: 'tooth',
           mouth: shot.mouth,
           slot: slots.find((slot) => slot.id === shot.slotId)!,
           seed: visit.seed + i,
           fault: shot.fault
         })
   );
-  for (const [i, shot] of wish.shots.entries()) {
-    const raster = await rendered[i];
-    if (!raster) continue;
-    await inClinic(caller.clinicId, async (tx) => {
-      const stored = await trayOfVisit(tx, visit.visitId, true);
-      const takeId = await storePicture(tx, keyOf(i), {
-        patientId: visit.patientId,
-        visitId: visit.visitId,
-        original: bytesOf(raster),
-        mediaType: samplesMediaType,
-        fileName: '',
-        source: 'device',
-        raster,
-        takenAt: new Date(visit.at.getTime() + i * secondsApart * 1000),
-        facts: {
-          version: 1,
-          from: 'Sensor 1',
-          manufacturer: 'Yonder Tray stand-ins',
-          model: 'Simulated sensor',
-          imagerPixelSpacing: [sensorPitchMm, sensorPitchMm],
-          kv: 65,
-          exposureMas: 0.7,
-          firstLook: firstLook(raster),
-          fileAttributes: [],
-          remarks: []
-        }
+  return async () => {
+    for (const [i, shot] of wish.shots.entries()) {
+      const made = await rendered[i];
+      if (!made) continue;
+      await inClinic(caller.clinicId, async (tx) => {
+        const stored = await trayOfVisit(tx, visit.visitId, true);
+        const takeId = await storePicture(
+          tx,
+          keyOf(i),
+          newPicture(visit, made, {
+            from: 'Sensor 1',
+            model: 'Simulated sensor',
+            name: '',
+            secondsLater: i * secondsApart
+          })
+        );
+        const { slotId } = shot;
+        const events: TrayEvent[] = [{ kind: 'take-added', takeId, slotId, exposed: true }];
+        if (shot.fault) events.push({ kind: 'retake-asked', slotId });
+        else if (wish.confirmedBy)
+          events.push({ kind: 'keeper-confirmed', slotId, takeId, by: wish.confirmedBy });
+        await addToTray(tx, stored, events, 'Sensor 1');
       });
-      const { slotId } = shot;
-      const events: TrayEvent[] = [{ kind: 'take-added', takeId, slotId, exposed: true }];
-      if (shot.fault) events.push({ kind: 'retake-asked', slotId });
-      else if (wish.confirmedBy)
-        events.push({ kind: 'keeper-confirmed', slotId, takeId, by: wish.confirmedBy });
-      await addToTray(tx, stored, events, 'Sensor 1');
-    });
-  }
+    }
+  };
 }

@@ -110,6 +110,8 @@ async function route(request: http.IncomingMessage, response: http.ServerRespons
     const receipts = shelf.find({}).map((held) => [held.instanceUid, held.receipts]);
     return answer(response, 200, 'application/json', JSON.stringify(Object.fromEntries(receipts)));
   }
+  // An archive whose keeper lets nobody in: whatever is sent there fails for good.
+  if (studies === 'locked') return answer(response, 403, 'text/plain', 'not allowed');
   if (studies !== 'studies') return answer(response, 404, 'text/plain', 'not here');
   if (request.method === 'POST') return store(request, response);
   if (steps.length === 1) {

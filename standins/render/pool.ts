@@ -1,22 +1,12 @@
 import { Worker } from 'node:worker_threads';
-import type { MouthWish } from '../../src/lib/core/phantom/teeth/dentition';
-import type { SensorFault } from '../../src/lib/core/phantom/teeth/faultNames';
-import type { Raster } from '../../src/lib/core/raster/raster';
-import type { Slot } from '../../src/lib/core/tray/tray';
-
-export interface RenderJob {
-  mouth: MouthWish;
-  slot: Slot;
-  seed: number;
-  fault: SensorFault | null;
-}
+import type { RenderJob, Rendered } from './jobs';
 
 /** Threads that render simulated pictures, so that whoever waits for them can do something else meanwhile. */
 export class RenderPool {
   private readonly threads: { worker: Worker; busy: number }[];
   private readonly waiting = new Map<
     number,
-    { done: (raster: Raster) => void; failed: (error: Error) => void }
+    { done: (result: Rendered) => void; failed: (error: Error) => void }
   >();
   private counter = 0;
 
@@ -27,9 +17,9 @@ export class RenderPool {
   private startThread() {
     const worker = new Worker(new URL('./thread.mjs', import.meta.url), { execArgv: [] });
     const thread = { worker, busy: 0 };
-    worker.on('message', ({ id, raster }: { id: number; raster: Raster }) => {
+    worker.on('message', ({ id, result }: { id: number; result: Rendered }) => {
       thread.busy -= 1;
-      this.waiting.get(id)?.done(raster);
+      this.waiting.get(id)?.done(result);
       this.waiting.delete(id);
     });
     worker.on('error', (error) => {
@@ -39,7 +29,7 @@ export class RenderPool {
     return thread;
   }
 
-  render(job: RenderJob): Promise<Raster> {
+  render(job: RenderJob): Promise<Rendered> {
     const id = ++this.counter;
     const [thread] = [...this.threads].sort((a, b) => a.busy - b.busy);
     thread.busy += 1;

@@ -105,7 +105,14 @@ async function arm(instruction: Armed): Promise<void> {
 /** The same series shows the same mouth, as one patient's pictures do. */
 async function pictureFor({ series: id, slot }: Armed, fault: SensorFault | null): Promise<Uint8Array> {
   const mouthSeed = parseInt(id.slice(-6), 16) % 100_000;
-  return bytesOf(await pool.render({ mouth: ordinaryMouth(mouthSeed), slot, seed: ++seed, fault }));
+  const { raster } = await pool.render({
+    kind: 'tooth',
+    mouth: ordinaryMouth(mouthSeed),
+    slot,
+    seed: ++seed,
+    fault
+  });
+  return bytesOf(raster);
 }
 
 async function expose(fault?: SensorFault | 'same again'): Promise<void> {

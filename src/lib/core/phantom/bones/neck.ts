@@ -22,11 +22,11 @@ export interface NeckWish {
 }
 
 /** What a bending neck adds to each segment, in degrees: an ordinary range, most of it in the middle. */
-export const bending = {
+export const bending: Record<NeckWish['position'], readonly number[]> = {
   neutral: [0, 0, 0, 0, 0],
   bent: [-7, -9, -10, -8, -7],
   stretched: [6, 7, 8, 7, 5]
-} as const;
+};
 
 /** A neck from the side, facing left in the picture, with the base of the skull and the jaw. */
 export function neckScene(wish: NeckWish): Scene {

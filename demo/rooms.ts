@@ -1,0 +1,317 @@
+import { straightAhead } from '../src/lib/core/phantom/eye/mirror';
+import type { RingImageWish } from '../src/lib/core/phantom/eye/ringImage';
+import { quillTarget } from '../src/lib/core/phantom/eye/target';
+import { ordinaryMouth } from '../src/lib/core/phantom/teeth/ordinaryMouth';
+import { inClinic } from '../src/lib/server/database/connection';
+import type { Caller } from '../src/lib/server/people/caller';
+import { pictureOfKey, storePicture } from '../src/lib/server/pictures/store';
+import { addToTray, trayOfVisit } from '../src/lib/server/trays/trays';
+import type { RenderJob, Rendered } from '../standins/render/jobs';
+import type { RenderPool } from '../standins/render/pool';
+import { type DemoVisit, newPicture } from './picture';
+
+/** An earlier visit whose pictures lie on the bench: rooms other than teeth have no trays yet. */
+export interface RoomVisit {
+  patient: string;
+  room: 'Teeth' | 'Bones' | 'Animals' | 'Eyes';
+  daysAgo: number;
+  reason: string;
+  device: { name: string; model: string };
+  pictures: { name: string; job: RenderJob }[];
+}
+
+const panel = { name: 'Panel 1', model: 'Simulated flat panel' };
+const plates = { name: 'Plate reader', model: 'Simulated plate scanner' };
+const probe = { name: 'Probe 1', model: 'Simulated ultrasound probe' };
+const rings = { name: 'Quill bowl', model: 'Simulated topographer' };
+const camera = { name: 'Room camera', model: 'Simulated camera' };
+const secondsApart = 40;
+
+const wrist = {
+  seed: 31,
+  side: 'right' as const,
+  inclinationDeg: 23,
+  volarTiltDeg: 11,
+  ulnarVarianceMm: -0.4,
+  break: { parts: 2 as const, dorsalTiltDeg: 21, shorteningMm: 4, radialShiftMm: 2 }
+};
+
+/** The net-mender's left eye: steep below, and steepening. Nine gazes, one of them spoilt by a blink. */
+function eyeTakes(coneMm: number): { name: string; job: RenderJob }[] {
+  const gazes: [string, number, number][] = [
+    ['straight ahead', 0, 0],
+    ['towards the nose', -14, 0],
+    ['towards the temple', 14, 0],
+    ['up', 0, 13],
+    ['down', 0, -13],
+    ['up and nose', -10, 10],
+    ['up and temple', 10, 10],
+    ['down and nose', -10, -10],
+    ['down and temple', 10, -10]
+  ];
+  return gazes.map(([name, right, up], i) => {
+    const wish: RingImageWish = {
+      cornea: {
+        flatMm: 7.7,
+        steepMm: 7.3,
+        axisDeg: 15,
+        q: -0.35,
+        cone: { x: 0.5, y: 1.2, heightMm: coneMm, widthMm: 1.1 }
+      },
+      pose: { ...straightAhead, gazeRightDeg: right, gazeUpDeg: up, shiftMm: [0.04 * i, -0.03 * i, 0.02] },
+      target: quillTarget,
+      seed: 500 + i,
+      nose: right < 0 ? { side: 'left', reachMm: 1.6 } : undefined,
+      tearBreak: i > 6 ? 0.12 : 0,
+      blink: name === 'up and temple'
+    };
+    return { name: `Left eye, ${name}`, job: { kind: 'eye', wish } };
+  });
+}
+
+const curve = (cobbDeg: number, seed: number): { name: string; job: RenderJob } => ({
+  name: 'Spine from the front',
+  job: {
+    kind: 'spine front',
+    wish: {
+      seed: 71,
+      curves: [
+        { upper: 'T5', lower: 'T11', cobbDeg, convex: 'right' },
+        { upper: 'T11', lower: 'L4', cobbDeg: cobbDeg * 0.55, convex: 'left' }
+      ]
+    },
+    seed
+  }
+});
+
+export const roomVisits: readonly RoomVisit[] = [
+  {
+    patient: 'QS-1040',
+    room: 'Bones',
+    daysAgo: 0,
+    reason: 'Wrist, after a fall',
+    device: panel,
+    pictures: [
+      {
+        name: 'Wrist from the front',
+        job: { kind: 'wrist', wish: wrist, from: 'front', ballMm: 10, seed: 1 }
+      },
+      { name: 'Wrist from the side', job: { kind: 'wrist', wish: wrist, from: 'side', ballMm: 10, seed: 2 } }
+    ]
+  },
+  {
+    patient: 'QS-1046',
+    room: 'Bones',
+    daysAgo: 364,
+    reason: 'Spine',
+    device: panel,
+    pictures: [curve(21, 11)]
+  },
+  {
+    patient: 'QS-1046',
+    room: 'Bones',
+    daysAgo: 182,
+    reason: 'Spine, follow-up',
+    device: panel,
+    pictures: [curve(26, 12)]
+  },
+  {
+    patient: 'QS-1046',
+    room: 'Bones',
+    daysAgo: 7,
+    reason: 'Spine, follow-up',
+    device: panel,
+    pictures: [
+      curve(29, 13),
+      {
+        name: 'Pelvis and trunk from the side',
+        job: {
+          kind: 'spine side',
+          wish: { seed: 71, incidenceDeg: 51, tiltDeg: 13, lordosisDeg: 52, kyphosisDeg: 38 },
+          seed: 14
+        }
+      }
+    ]
+  },
+  {
+    patient: 'QS-1068',
+    room: 'Bones',
+    daysAgo: 33,
+    reason: 'Legs of unequal length',
+    device: panel,
+    pictures: [
+      {
+        name: 'Legs, standing',
+        job: {
+          kind: 'legs',
+          wish: {
+            seed: 9,
+            right: { femurMm: 431, tibiaMm: 362, mLdfaDeg: 88, mPtaDeg: 86 },
+            left: { femurMm: 440, tibiaMm: 366, mLdfaDeg: 88, mPtaDeg: 82 }
+          },
+          seed: 3
+        }
+      },
+      {
+        name: 'Posture from the front',
+        job: {
+          kind: 'figure',
+          wish: {
+            seed: 4,
+            head: { leftMm: 8, frontMm: 12, rollDeg: 2, pitchDeg: 0 },
+            chest: { leftMm: -14, frontMm: 0, rollDeg: -3, pitchDeg: 2 },
+            pelvis: { leftMm: 10, frontMm: 4, rollDeg: 3, pitchDeg: 4 }
+          },
+          from: 'front'
+        }
+      }
+    ]
+  },
+  {
+    patient: 'QS-1075',
+    room: 'Bones',
+    daysAgo: 96,
+    reason: 'Neck, after a jolt at sea',
+    device: panel,
+    pictures: (['neutral', 'bent', 'stretched'] as const).map((position, i) => ({
+      name: `Neck from the side, ${position}`,
+      job: { kind: 'neck', wish: { seed: 15, position, segmentsDeg: [3, 4, 2, 4, 4] }, seed: 20 + i }
+    }))
+  },
+  {
+    patient: 'QS-A204',
+    room: 'Animals',
+    daysAgo: 0,
+    reason: 'Hips, before breeding',
+    device: panel,
+    pictures: [
+      {
+        name: 'Hips from below',
+        job: { kind: 'dog hips', wish: { seed: 6, rightDeg: 107, leftDeg: 98 }, seed: 30 }
+      }
+    ]
+  },
+  {
+    patient: 'QS-A231',
+    room: 'Animals',
+    daysAgo: 51,
+    reason: 'Lame, left hind',
+    device: panel,
+    pictures: [
+      {
+        name: 'Stifle from the side',
+        job: { kind: 'dog stifle', wish: { seed: 8, plateauDeg: 27 }, seed: 31 }
+      },
+      {
+        name: 'Chest from the side',
+        job: { kind: 'dog chest', wish: { seed: 8, lengthInVertebrae: 5.9, widthInVertebrae: 4.7 }, seed: 32 }
+      }
+    ]
+  },
+  {
+    patient: 'QS-A215',
+    room: 'Animals',
+    daysAgo: 3,
+    reason: 'Lame, left fore fetlock',
+    device: panel,
+    pictures: [
+      {
+        name: 'Left fore fetlock',
+        job: { kind: 'fetlock', wish: { seed: 2, jointDeg: 151, chip: true }, seed: 33 }
+      }
+    ]
+  },
+  {
+    patient: 'QS-A209',
+    room: 'Animals',
+    daysAgo: 140,
+    reason: 'Teeth, eats on one side',
+    device: plates,
+    pictures: [
+      {
+        name: 'Lower right jaw',
+        job: { kind: 'animal jaw', wish: { seed: 3, species: 'cat', resorbing: 407 }, seed: 34 }
+      }
+    ]
+  },
+  {
+    patient: 'QS-A222',
+    room: 'Animals',
+    daysAgo: 12,
+    reason: 'In lamb?',
+    device: probe,
+    pictures: [
+      {
+        name: 'Scan, one frame',
+        job: { kind: 'ewe', seed: 5, burnedIn: ['OYSTERGAARD FENNA', 'EWE 4471'] }
+      }
+    ]
+  },
+  {
+    patient: 'QS-1023',
+    room: 'Eyes',
+    daysAgo: 371,
+    reason: 'Topography, left eye',
+    device: rings,
+    pictures: eyeTakes(0.022).slice(0, 1)
+  },
+  {
+    patient: 'QS-1023',
+    room: 'Eyes',
+    daysAgo: 14,
+    reason: 'Topography, left eye',
+    device: rings,
+    pictures: eyeTakes(0.034)
+  },
+  {
+    patient: 'QS-1011',
+    room: 'Teeth',
+    daysAgo: 59,
+    reason: 'Overview',
+    device: camera,
+    pictures: [
+      { name: 'Panoramic', job: { kind: 'panoramic', mouth: { ...ordinaryMouth(11), seed: 11 }, seed: 40 } },
+      { name: 'Mouth from the front', job: { kind: 'mouth photograph', mouth: { seed: 11 }, seed: 41 } }
+    ]
+  },
+  {
+    patient: 'QS-1083',
+    room: 'Bones',
+    daysAgo: 19,
+    reason: 'Shin wound from a winch',
+    device: camera,
+    pictures: [{ name: 'Wound, left shin', job: { kind: 'wound', seed: 6, lengthMm: 37, widthMm: 15 } }]
+  }
+];
+
+/** Begins to render what is still missing of a visit's pictures; what is given back lays them on its bench. */
+export async function beginBench(
+  caller: Caller,
+  pool: RenderPool,
+  visit: DemoVisit,
+  { device, pictures }: RoomVisit
+): Promise<() => Promise<void>> {
+  const keyOf = (i: number) => `demo ${visit.visitId} bench ${i}`;
+  const made: (Promise<Rendered> | null)[] = [];
+  for (const [i, { job }] of pictures.entries()) {
+    const known = await inClinic(caller.clinicId, (tx) => pictureOfKey(tx, keyOf(i)));
+    made.push(known ? null : pool.render(job));
+  }
+  return async () => {
+    for (const [i, { name }] of pictures.entries()) {
+      const result = await made[i];
+      if (!result) continue;
+      await inClinic(caller.clinicId, async (tx) => {
+        const stored = await trayOfVisit(tx, visit.visitId, true);
+        const how = { from: device.name, model: device.model, name, secondsLater: i * secondsApart };
+        const takeId = await storePicture(tx, keyOf(i), newPicture(visit, result, how));
+        await addToTray(
+          tx,
+          stored,
+          [{ kind: 'take-added', takeId, slotId: null, exposed: true }],
+          device.name
+        );
+      });
+    }
+  };
+}

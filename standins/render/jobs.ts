@@ -1,0 +1,135 @@
+import { type DogHipsWish, dogHipsScene } from '../../src/lib/core/phantom/animals/dogHips';
+import {
+  type DogChestWish,
+  type StifleWish,
+  dogChestScene,
+  dogStifleScene
+} from '../../src/lib/core/phantom/animals/dogSide';
+import { type FetlockWish, fetlockScene } from '../../src/lib/core/phantom/animals/fetlock';
+import { type AnimalJawWish, animalJawScene } from '../../src/lib/core/phantom/animals/jaws';
+import { type Scene, sceneRadiograph } from '../../src/lib/core/phantom/bones/kit';
+import {
+  type LegsWish,
+  type ShaftWish,
+  brokenShaftScene,
+  legsScene
+} from '../../src/lib/core/phantom/bones/legs';
+import { type NeckWish, neckScene } from '../../src/lib/core/phantom/bones/neck';
+import {
+  type CurveWish,
+  type SideWish,
+  spineFrontScene,
+  spineSideScene
+} from '../../src/lib/core/phantom/bones/spine';
+import { type WristWish, wristScene } from '../../src/lib/core/phantom/bones/wrist';
+import { type RingImageWish, ringImage } from '../../src/lib/core/phantom/eye/ringImage';
+import { mouthPhotograph, woundPhotograph } from '../../src/lib/core/phantom/photo/closeUps';
+import { type FigureView, type FigureWish, figurePhotograph } from '../../src/lib/core/phantom/photo/figure';
+import { type MouthWish, mouth } from '../../src/lib/core/phantom/teeth/dentition';
+import type { SensorFault } from '../../src/lib/core/phantom/teeth/faultNames';
+import { panoramic } from '../../src/lib/core/phantom/teeth/panoramic';
+import { faultyTake } from '../../src/lib/core/phantom/teeth/sensorFaults';
+import { sensorPitchMm } from '../../src/lib/core/phantom/teeth/views';
+import { eweWithLamb } from '../../src/lib/core/phantom/ultrasound/anatomies';
+import { sectorLoop } from '../../src/lib/core/phantom/ultrasound/sector';
+import type { Raster } from '../../src/lib/core/raster/raster';
+import type { Slot } from '../../src/lib/core/tray/tray';
+
+/** A simulated picture to be made, as plain data that can be sent to another thread. */
+export type RenderJob =
+  | { kind: 'tooth'; mouth: MouthWish; slot: Slot; seed: number; fault: SensorFault | null }
+  | { kind: 'panoramic'; mouth: MouthWish; seed: number }
+  | { kind: 'mouth photograph'; mouth: MouthWish; seed: number }
+  | { kind: 'wound'; seed: number; lengthMm: number; widthMm: number }
+  | { kind: 'figure'; wish: FigureWish; from: FigureView }
+  | { kind: 'wrist'; wish: WristWish; from: 'front' | 'side'; ballMm?: number; seed: number }
+  | { kind: 'spine front'; wish: CurveWish; seed: number }
+  | { kind: 'spine side'; wish: SideWish; seed: number }
+  | { kind: 'neck'; wish: NeckWish; seed: number }
+  | { kind: 'legs'; wish: LegsWish; seed: number }
+  | { kind: 'broken shaft'; wish: ShaftWish; from: 'front' | 'side'; seed: number }
+  | { kind: 'dog hips'; wish: DogHipsWish; seed: number }
+  | { kind: 'dog stifle'; wish: StifleWish; seed: number }
+  | { kind: 'dog chest'; wish: DogChestWish; seed: number }
+  | { kind: 'animal jaw'; wish: AnimalJawWish; seed: number }
+  | { kind: 'fetlock'; wish: FetlockWish; seed: number }
+  | { kind: 'eye'; wish: RingImageWish }
+  | { kind: 'ewe'; seed: number; burnedIn: string[] };
+
+export interface Rendered {
+  raster: Raster;
+  /** Of the detector; null for photographs. */
+  pitchMm: number | null;
+}
+
+const ballOverDetectorMm = 12;
+
+function sceneOf(job: RenderJob): Scene | null {
+  switch (job.kind) {
+    case 'wrist':
+      return wristScene(
+        job.wish,
+        job.from,
+        job.ballMm ? { diameterMm: job.ballMm, overDetectorMm: ballOverDetectorMm } : undefined
+      );
+    case 'spine front':
+      return spineFrontScene(job.wish);
+    case 'spine side':
+      return spineSideScene(job.wish);
+    case 'neck':
+      return neckScene(job.wish);
+    case 'legs':
+      return legsScene(job.wish);
+    case 'broken shaft':
+      return brokenShaftScene(job.wish, job.from);
+    case 'dog hips':
+      return dogHipsScene(job.wish);
+    case 'dog stifle':
+      return dogStifleScene(job.wish);
+    case 'dog chest':
+      return dogChestScene(job.wish);
+    case 'animal jaw':
+      return animalJawScene(job.wish);
+    case 'fetlock':
+      return fetlockScene(job.wish);
+    default:
+      return null;
+  }
+}
+
+export function rendered(job: RenderJob): Rendered {
+  const scene = sceneOf(job);
+  if (scene) {
+    const seed = 'seed' in job ? job.seed : 1;
+    return { raster: sceneRadiograph(scene, seed).raster, pitchMm: scene.view.pitchMm };
+  }
+  switch (job.kind) {
+    case 'tooth':
+      return { raster: faultyTake(mouth(job.mouth), job.slot, job.seed, job.fault), pitchMm: sensorPitchMm };
+    case 'panoramic': {
+      const { raster, pitchMm } = panoramic(mouth(job.mouth), job.seed);
+      return { raster, pitchMm };
+    }
+    case 'mouth photograph':
+      return { raster: mouthPhotograph(mouth(job.mouth), job.seed), pitchMm: null };
+    case 'wound':
+      return { raster: woundPhotograph(job.seed, job.lengthMm, job.widthMm).raster, pitchMm: null };
+    case 'figure':
+      return { raster: figurePhotograph(job.wish, job.from).raster, pitchMm: null };
+    case 'eye':
+      return { raster: ringImage(job.wish).raster, pitchMm: null };
+    case 'ewe': {
+      const loop = sectorLoop({
+        anatomy: eweWithLamb(job.seed),
+        seed: job.seed,
+        frames: 1,
+        framesPerSecond: 24,
+        depthMm: 125,
+        burnedIn: job.burnedIn
+      });
+      return { raster: loop.frames[0], pitchMm: null };
+    }
+    default:
+      throw new RangeError(`nothing renders ${job.kind}`);
+  }
+}
