@@ -9,6 +9,8 @@ import { ensureCluster, freePort, newPassword, startCluster } from '../scripts/c
 import { benchDeidentify } from './deidentify';
 import { benchExposures } from './exposures';
 import { benchFrames } from './frames';
+import { benchDemo } from './demo';
+import { benchPhantom } from './phantom';
 import { print } from './report';
 
 const folder = path.resolve('.test', `bench-${process.pid}`);
@@ -21,6 +23,7 @@ const cluster: ClusterForTests = {
 };
 ensureCluster(folder, cluster.ownerPassword);
 const database = await startCluster(folder, cluster.port);
+const demo = await benchDemo(cluster);
 const clinic = await RunningClinic.start({ sensor: false, cluster });
 const browser = await Browser.open(clinic.origin);
 try {
@@ -28,6 +31,8 @@ try {
   for (const row of await benchExposures(clinic, browser, folder)) print(row);
   for (const row of await benchFrames(clinic, browser)) print(row);
   for (const row of await benchDeidentify(folder)) print(row);
+  for (const row of await benchPhantom()) print(row);
+  print(demo);
 } finally {
   await browser.close();
   await clinic.stop();

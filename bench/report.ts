@@ -4,7 +4,7 @@ export interface Row {
   oursMs: number;
   reference: string;
   referenceMs: number;
-  /** What the ratio must stay under. */
+  /** What the ratio must stay under; Infinity where nothing is asked. */
   limit: number;
   note?: string;
 }
@@ -26,10 +26,11 @@ const ms = (value: number) => `${value.toFixed(value < 10 ? 2 : 0)} ms`;
 export function print(row: Row): void {
   const ratio = row.oursMs / row.referenceMs;
   const verdict = ratio <= row.limit ? 'reached' : 'NOT reached';
+  const asked = Number.isFinite(row.limit) ? ` (at most ${row.limit.toFixed(2)}: ${verdict})` : '';
   console.log(
     [
       row.name,
-      `  ours ${ms(row.oursMs)}, ${row.reference} ${ms(row.referenceMs)}, ratio ${ratio.toFixed(2)} (at most ${row.limit}: ${verdict})`,
+      `  ours ${ms(row.oursMs)}, ${row.reference} ${ms(row.referenceMs)}, ratio ${ratio.toFixed(2)}${asked}`,
       ...(row.note ? [`  ${row.note}`] : [])
     ].join('\n')
   );

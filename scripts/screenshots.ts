@@ -59,7 +59,7 @@ try {
   await browser.untilLive();
   await keep('chart');
   const full = await browser.run<string>(
-    `return [...document.querySelectorAll('a[href^="/visits/"]')].map((a) => [a.getAttribute('href'), a.innerText]).find(([, words]) => words.includes('20'))?.[0] ?? ''`
+    `return [...document.querySelectorAll('a[href^="/visits/"]')].map((a) => [a.getAttribute('href'), a.innerText]).find(([, words]) => words.includes('20 pictures'))?.[0] ?? ''`
   );
   if (full) {
     await browser.go(full.replace(/\/[a-z-]+$/, '/acquire'));

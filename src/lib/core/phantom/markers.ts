@@ -1,5 +1,4 @@
-import { dots } from './lettering';
-import { type Part, ball, box, rod } from './solid/part';
+import { type Part, ball, limb, rod } from './solid/part';
 import { type Vec3, add, times } from './space';
 import { perMm } from './xray/attenuation';
 import type { Body } from './xray/radiograph';
@@ -36,32 +35,49 @@ export function ruler(from: Vec3, along: Vec3, across: Vec3, lengthMm: number): 
   return { layers: [{ parts, perMm: perMm.lead * 0.3, sharp: true }], landmarks };
 }
 
+/** Strokes of the two letters that say a side, on a grid of four by seven. */
+const strokes: Record<'L' | 'R', [number, number][][]> = {
+  L: [
+    [
+      [0, 0],
+      [0, 7],
+      [4, 7]
+    ]
+  ],
+  R: [
+    [
+      [0, 7],
+      [0, 0],
+      [2.6, 0],
+      [3.6, 0.5],
+      [4, 1.7],
+      [3.6, 2.9],
+      [2.6, 3.5],
+      [0, 3.5]
+    ],
+    [
+      [2, 3.5],
+      [4, 7]
+    ]
+  ]
+};
+
 /**
- * A lead letter lying on the detector at an image point, upright as the picture stands: R for the patient's right. It
- * is a little above the detector, so it is hardly magnified.
+ * A lead letter lying on the detector with its top left at an image point, upright as the picture stands: R for the
+ * patient's right. It is a little above the detector, so it is hardly magnified.
  */
 export function leadLetter(
   view: XrayView,
-  letter: string,
+  letter: 'L' | 'R',
   imagePoint: { x: number; y: number },
   heightMm = 18
 ): Body {
-  const dot = heightMm / 7;
-  const across = view.across;
-  const down = view.down;
+  const step = heightMm / 7.9;
   const origin = onRay(view, imagePoint, 0.995);
-  const turn = { x: across, y: down, z: [0, 0, 0] as Vec3, origin: [0, 0, 0] as Vec3 };
-  const normal: Vec3 = [
-    across[1] * down[2] - across[2] * down[1],
-    across[2] * down[0] - across[0] * down[2],
-    across[0] * down[1] - across[1] * down[0]
-  ];
-  const parts = dots(letter).map(({ column, row }) =>
-    box(
-      add(origin, add(times(across, column * dot), times(down, row * dot))),
-      [dot * 0.52, dot * 0.52, 0.6],
-      { ...turn, z: normal }
-    )
+  const at = ([x, y]: [number, number]): Vec3 =>
+    add(origin, add(times(view.across, (x + 0.45) * step), times(view.down, (y + 0.45) * step)));
+  const parts = strokes[letter].flatMap((line) =>
+    line.slice(1).map((to, i) => limb(at(line[i]), step * 0.45, at(to), step * 0.45))
   );
   return { layers: [{ parts, perMm: perMm.lead * 0.4, sharp: true }], landmarks: {} };
 }

@@ -55,7 +55,7 @@ const arch = (upper: boolean): Slot[] => {
 
 const bitewings = fourBitewings.slots.map((slot, i) => ({
   ...slot,
-  place: { x: [0.14, 0.33, 0.67, 0.86][i], y: 0.5 }
+  place: { x: [0.205, 0.36, 0.64, 0.795][i], y: 0.5 }
 }));
 
 const upper = arch(true);

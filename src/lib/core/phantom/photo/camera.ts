@@ -1,8 +1,9 @@
 import type { Raster } from '../../raster/raster';
-import { enclosing, raysFrom } from '../solid/rays';
+import { raysFrom } from '../solid/rays';
 import type { Part } from '../solid/part';
 import { type Vec3, add, cross, dot, sub, times, unit } from '../space';
-import { type XrayView, onRay, projected, xrayView } from '../xray/view';
+import { coveredBy } from '../xray/covered';
+import { type XrayView, onRay, xrayView } from '../xray/view';
 import type { SeededRandom } from '../random';
 
 /** Something in front of the camera, in one colour unless its skin says otherwise. Red, green, blue from 0 to 1. */
@@ -45,17 +46,11 @@ function firstMet(view: XrayView, things: readonly Thing[]): { depth: Float32Arr
   for (const [index, thing] of things.entries()) {
     for (const part of thing.parts) {
       const test = raysFrom(view.source, part);
-      const { center, radius } = enclosing(part);
-      const corners = Array.from({ length: 8 }, (_, i) =>
-        projected(
-          view,
-          add(center, [i & 1 ? radius : -radius, i & 2 ? radius : -radius, i & 4 ? radius : -radius])
-        )
-      );
-      const left = Math.max(0, Math.floor(Math.min(...corners.map((c) => c.x))));
-      const right = Math.min(width, Math.ceil(Math.max(...corners.map((c) => c.x))));
-      const top = Math.max(0, Math.floor(Math.min(...corners.map((c) => c.y))));
-      const bottom = Math.min(height, Math.ceil(Math.max(...corners.map((c) => c.y))));
+      const covered = coveredBy(view, part);
+      const left = Math.max(0, Math.floor(covered.left));
+      const right = Math.min(width, Math.ceil(covered.right));
+      const top = Math.max(0, Math.floor(covered.top));
+      const bottom = Math.min(height, Math.ceil(covered.bottom));
       for (let y = top; y < bottom; y++) {
         for (let x = left; x < right; x++) {
           const way = sub(onRay(view, { x: x + 0.5, y: y + 0.5 }, 1), view.source);

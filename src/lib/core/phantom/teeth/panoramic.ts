@@ -10,7 +10,7 @@ import type { Faults } from '../xray/faults';
 import type { Layer } from '../xray/layer';
 import type { KnownPoint } from '../xray/radiograph';
 import { addLayer } from '../xray/thickness';
-import type { XrayView } from '../xray/view';
+import { type XrayView, magnificationAt, projected } from '../xray/view';
 import type { Raster } from '../../raster/raster';
 import { mouthBody } from './body';
 import type { Mouth } from './dentition';
@@ -144,15 +144,12 @@ const isVeil = (layer: Layer) =>
   layer.parts.length === 1 && enclosing(layer.parts[0]).radius > 40 && layer.perMm < perMm.soft;
 
 function place(view: XrayView, point: Vec3, left: number, width: number): KnownPoint {
-  const normal = cross(view.across, view.down);
-  const ray = sub(point, view.source);
-  const share = dot(sub(view.corner, view.source), normal) / dot(ray, normal);
-  const on = sub(add(view.source, times(ray, share)), view.corner);
-  const imagePoint = { x: left + dot(on, view.across) / pitchMm, y: dot(on, view.down) / pitchMm };
+  const { x, y } = projected(view, point);
+  const imagePoint = { x: left + x, y };
   return {
     patientPointMm: point,
     imagePoint,
-    magnification: share,
+    magnification: magnificationAt(view, point),
     inPicture: imagePoint.x >= 0 && imagePoint.x <= width && imagePoint.y >= 0 && imagePoint.y <= height
   };
 }

@@ -1,8 +1,9 @@
-import { type Vec3, add, movePoint, times } from '../space';
+import { type Vec3, add, times } from '../space';
+import { type Rectangle, coveredBy } from './covered';
 import { type RayTest, type Stretch, enclosing, finest, raysFrom } from '../solid/rays';
 import type { Part } from '../solid/part';
 import type { Layer, Weave } from './layer';
-import { type XrayView, magnificationAt, projected } from './view';
+import { type XrayView, magnificationAt } from './view';
 
 const tilePx = 32;
 /** Cells start at this size and are split until a straight interpolation is good enough. */
@@ -15,13 +16,10 @@ const jointCellPx = 4;
 const weaveAt = [0.15, 0.5, 0.85];
 const asksPerGrain = 6;
 
-interface Piece {
+/** A part's ray test, and where in the picture it may be met. */
+interface Piece extends Rectangle {
   id: number;
   test: RayTest;
-  left: number;
-  right: number;
-  top: number;
-  bottom: number;
 }
 
 /** Adds a layer's attenuation to a picture-sized map, row by row. Cost goes with the area the layer covers. */
@@ -44,38 +42,11 @@ function touches(piece: Piece, left: number, top: number, size: number): boolean
   return piece.right > left && piece.left < left + size && piece.bottom > top && piece.top < top + size;
 }
 
-/** The part's ray test and a rectangle of the picture outside which it can't be met: that of a hull of corners. */
-function pieceOf(view: XrayView, part: Part, id: number): Piece {
-  let [left, right, top, bottom] = [Infinity, -Infinity, Infinity, -Infinity];
-  for (const corner of corners(part)) {
-    const { x, y } = projected(view, corner);
-    left = Math.min(left, x);
-    right = Math.max(right, x);
-    top = Math.min(top, y);
-    bottom = Math.max(bottom, y);
-  }
-  return {
-    id,
-    test: raysFrom(view.source, part),
-    left: left - 1,
-    right: right + 1,
-    top: top - 1,
-    bottom: bottom + 1
-  };
-}
-
-/** Points whose hull holds the part: of the cube about an ellipsoid or box, of the cubes about a cone's two ends. */
-function corners(part: Part): Vec3[] {
-  const cube = (center: Vec3, r: number): Vec3[] =>
-    Array.from({ length: 8 }, (_, i) =>
-      movePoint(part.frame, [
-        center[0] + (i & 1 ? r : -r),
-        center[1] + (i & 2 ? r : -r),
-        center[2] + (i & 4 ? r : -r)
-      ])
-    );
-  return part.kind === 'cone' ? [...cube(part.a, part.ra), ...cube(part.b, part.rb)] : cube([0, 0, 0], 1);
-}
+const pieceOf = (view: XrayView, part: Part, id: number): Piece => ({
+  id,
+  test: raysFrom(view.source, part),
+  ...coveredBy(view, part)
+});
 
 /** Small enough that nothing of the layer can slip between a cell's corners and its middle. */
 function cellFor(view: XrayView, parts: Part[]): number {

@@ -1,5 +1,5 @@
 import type { Point } from '../../raster/orientation';
-import { type Vec3, add, cross, dot, lengthOf, sub, times, unit } from '../space';
+import { type Vec3, add, cross, dot, sub, times, unit } from '../space';
 
 /** A point source before a flat detector, in millimetres of the room. Pixel (0, 0) spans from 0 to 1 in image coordinates. */
 export interface XrayView {
@@ -85,5 +85,3 @@ export function onRay(view: XrayView, imagePoint: Point, share: number): Vec3 {
   );
   return add(view.source, times(sub(end, view.source), share));
 }
-
-export const distanceToSource = (view: XrayView, point: Vec3): number => lengthOf(sub(point, view.source));
