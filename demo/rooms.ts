@@ -1,12 +1,18 @@
+import { type PlacedPoint, scaleFromLine } from '../src/lib/core/calibration/scale';
+import { wristScene } from '../src/lib/core/phantom/bones/wrist';
 import { straightAhead } from '../src/lib/core/phantom/eye/mirror';
 import type { RingImageWish } from '../src/lib/core/phantom/eye/ringImage';
 import { quillTarget } from '../src/lib/core/phantom/eye/target';
+import type { Vec3 } from '../src/lib/core/phantom/space';
 import { ordinaryMouth } from '../src/lib/core/phantom/teeth/ordinaryMouth';
+import { projected } from '../src/lib/core/phantom/xray/view';
 import { inClinic } from '../src/lib/server/database/connection';
+import { newId } from '../src/lib/server/ids';
 import type { Caller } from '../src/lib/server/people/caller';
 import { pictureOfKey, storePicture } from '../src/lib/server/pictures/store';
+import { addStep } from '../src/lib/server/pictures/steps';
 import { addToTray, trayOfVisit } from '../src/lib/server/trays/trays';
-import type { RenderJob, Rendered } from '../standins/render/jobs';
+import { type RenderJob, type Rendered, ballOverDetectorMm } from '../standins/render/jobs';
 import type { RenderPool } from '../standins/render/pool';
 import { type DemoVisit, newPicture } from './picture';
 
@@ -17,7 +23,14 @@ export interface RoomVisit {
   daysAgo: number;
   reason: string;
   device: { name: string; model: string };
-  pictures: { name: string; job: RenderJob }[];
+  pictures: { name: string; job: RenderJob; made?: MadeOfIt }[];
+}
+
+/** What somebody made of a picture already: a scale from the steel ball in it, a length. */
+interface MadeOfIt {
+  scale: [PlacedPoint, PlacedPoint];
+  knownMm: number;
+  length: [PlacedPoint, PlacedPoint];
 }
 
 const panel = { name: 'Panel 1', model: 'Simulated flat panel' };
@@ -27,6 +40,8 @@ const rings = { name: 'Quill bowl', model: 'Simulated topographer' };
 const camera = { name: 'Room camera', model: 'Simulated camera' };
 const secondsApart = 40;
 
+const ballMm = 10;
+const ballToleranceMm = 0.02;
 const wrist = {
   seed: 31,
   side: 'right' as const,
@@ -35,6 +50,21 @@ const wrist = {
   ulnarVarianceMm: -0.4,
   break: { parts: 2 as const, dorsalTiltDeg: 21, shorteningMm: 4, radialShiftMm: 2 }
 };
+
+/** The wrist's front view, scaled over its ball, and how far the radius reaches past the ulna. */
+function wristMade(): MadeOfIt {
+  const { view, bodies, ball } = wristScene(wrist, 'front', {
+    diameterMm: ballMm,
+    overDetectorMm: ballOverDetectorMm
+  });
+  const at = (point: Vec3): PlacedPoint => ({ ...projected(view, point), uncertaintyPx: 0.9 });
+  const [x, y, z] = ball!;
+  return {
+    scale: [at([x - ballMm / 2, y, z]), at([x + ballMm / 2, y, z])],
+    knownMm: ballMm,
+    length: [at(bodies[0].landmarks['radial styloid']), at(bodies[0].landmarks['ulnar corner'])]
+  };
+}
 
 /** The net-mender's left eye: steep below, and steepening. Nine gazes, one of them spoilt by a blink. */
 function eyeTakes(coneMm: number): { name: string; job: RenderJob }[] {
@@ -94,9 +124,10 @@ export const roomVisits: readonly RoomVisit[] = [
     pictures: [
       {
         name: 'Wrist from the front',
-        job: { kind: 'wrist', wish: wrist, from: 'front', ballMm: 10, seed: 1 }
+        job: { kind: 'wrist', wish: wrist, from: 'front', ballMm, seed: 1 },
+        made: wristMade()
       },
-      { name: 'Wrist from the side', job: { kind: 'wrist', wish: wrist, from: 'side', ballMm: 10, seed: 2 } }
+      { name: 'Wrist from the side', job: { kind: 'wrist', wish: wrist, from: 'side', ballMm, seed: 2 } }
     ]
   },
   {
@@ -298,10 +329,10 @@ export async function beginBench(
     made.push(known ? null : pool.render(job));
   }
   return async () => {
-    for (const [i, { name }] of pictures.entries()) {
+    for (const [i, { name, made: work }] of pictures.entries()) {
       const result = await made[i];
       if (!result) continue;
-      await inClinic(caller.clinicId, async (tx) => {
+      const pictureId = await inClinic(caller.clinicId, async (tx) => {
         const stored = await trayOfVisit(tx, visit.visitId, true);
         const how = { from: device.name, model: device.model, name, secondsLater: i * secondsApart };
         const takeId = await storePicture(tx, keyOf(i), newPicture(visit, result, how));
@@ -311,7 +342,20 @@ export async function beginBench(
           [{ kind: 'take-added', takeId, slotId: null, exposed: true }],
           device.name
         );
+        return takeId;
       });
+      if (work) await keepWork(caller, pictureId, work);
     }
   };
+}
+
+async function keepWork(caller: Caller, pictureId: string, work: MadeOfIt): Promise<void> {
+  const scale = scaleFromLine(work.scale, work.knownMm, ballToleranceMm);
+  const body = { ...scale, ends: work.scale, knownMm: work.knownMm, knownUncertaintyMm: ballToleranceMm };
+  await addStep(caller, pictureId, { layer: 'scale', body, key: newId() });
+  await addStep(caller, pictureId, {
+    layer: `reading:${newId()}`,
+    body: { kind: 'length', ends: work.length },
+    key: newId()
+  });
 }

@@ -102,6 +102,37 @@ describe('every main view', () => {
   });
 });
 
+it('ten tabs of one browser all open, and all hear of a change', async () => {
+  await browser.go('/');
+  await browser.click('[aria-label="Sign out"]');
+  await browser.signIn('orsin', password);
+  const { driver } = browser;
+  const first = await driver.getWindowHandle();
+  for (let i = 0; i < 9; i++) {
+    await driver.switchTo().newWindow('tab');
+    await browser.go(`/visits/${visitId}/check`);
+    await browser.untilLive();
+  }
+  const tabs = await driver.getAllWindowHandles();
+  await driver.switchTo().window(first);
+  await browser.go(`/visits/${visitId}/check`);
+  await browser.untilLive();
+  const left = async () =>
+    /\d+(?= to confirm)/.exec(await browser.text('[data-testid=station-check]'))?.[0] ?? '0';
+  const before = Number(await left());
+  // The tab that listened for the others goes first.
+  await driver.switchTo().window(tabs[1]);
+  await driver.close();
+  await driver.switchTo().window(first);
+  await browser.click('[data-testid=confirm]');
+  for (const tab of tabs.filter((each) => each !== tabs[1])) {
+    await driver.switchTo().window(tab);
+    await browser.until('the change is heard', async () => Number(await left()) === before - 1);
+    if (tab !== first) await driver.close();
+  }
+  await driver.switchTo().window(first);
+});
+
 describe('every route', () => {
   const reads = () => [
     `/api/pictures/${pictureId}/levels/1`,

@@ -55,6 +55,14 @@ try {
     await browser.untilLive();
     await keep(station);
   }
+  await browser.go('/');
+  await browser.untilLive();
+  await browser.click('[data-record=QS-1040]');
+  await browser.find('h2');
+  await still();
+  await browser.go(`/visits/${await visitOf()}/measure`);
+  await browser.untilLive();
+  await keep('bones');
   await browser.go(chart);
   await browser.untilLive();
   await keep('chart');

@@ -62,7 +62,8 @@ export interface Rendered {
   pitchMm: number | null;
 }
 
-const ballOverDetectorMm = 12;
+/** How high the steel ball lies over the detector. */
+export const ballOverDetectorMm = 12;
 
 function sceneOf(job: RenderJob): Scene | null {
   switch (job.kind) {

@@ -6,7 +6,7 @@ import { type Raster, assertRaster, bytesOf, samplesFrom } from '../../core/rast
 import { decodeFile } from './decode/pool';
 import { samplesMediaType } from './facts';
 import { type PictureRow, pictureRow } from './pictures';
-import { storeLevel } from './store';
+import { storeLevel, zipped } from './store';
 
 const gunzip = promisify(gunzipWithCallback);
 /** Only a shortcut: what falls out is read from the records again. */
@@ -55,7 +55,10 @@ export async function rasterOf(tx: Tx, row: PictureRow): Promise<Raster> {
   return raster;
 }
 
-/** One level, compressed for the wire; made and kept when it is asked for the first time. */
+/**
+ * One level, compressed for the wire. One that is not kept yet is made at once for whoever waits; keeping it is the
+ * business of the job that makes them all.
+ */
 export async function zippedLevel(tx: Tx, pictureId: string, level: number): Promise<Buffer> {
   const kept = await tx.one<{ zipped: Buffer }>(
     'select zipped from picture_level where picture_id = $1 and level = $2',
@@ -64,7 +67,7 @@ export async function zippedLevel(tx: Tx, pictureId: string, level: number): Pro
   );
   if (kept) return kept.zipped;
   const row = await pictureRow(tx, pictureId);
-  return storeLevel(tx, pictureId, level, levelOf(await rasterOf(tx, row), level));
+  return zipped(levelOf(await rasterOf(tx, row), level));
 }
 
 /** All levels of a picture, each kept on its own, so that a stop in between costs nothing. */

@@ -10,6 +10,8 @@ import { remember } from './rasters';
 const gzip = promisify(gzipWithCallback);
 /** The fastest level: radiographs hardly shrink more with a higher one. */
 export const zipLevel = 1;
+/** The page that waits for a picture goes first. */
+const levelsAfterSeconds = 2;
 
 export interface NewPicture {
   patientId: string;
@@ -70,14 +72,20 @@ export async function storePicture(tx: Tx, key: string, picture: NewPicture): Pr
     key,
     pictureId
   );
-  await enqueue(tx, queues.levels, { clinicId: tx.clinicId, pictureId });
+  await enqueue(
+    tx,
+    queues.levels,
+    { clinicId: tx.clinicId, pictureId },
+    { startAfterSeconds: levelsAfterSeconds }
+  );
   remember(pictureId, raster);
   return pictureId;
 }
 
+export const zipped = (raster: Raster): Promise<Buffer> => gzip(bytesOf(raster), { level: zipLevel });
+
 /** Keeps one level of the pyramid, ready to be sent. A cache: it can be thrown away and is made anew. */
-export async function storeLevel(tx: Tx, pictureId: string, level: number, raster: Raster): Promise<Buffer> {
-  const zipped = await gzip(bytesOf(raster), { level: zipLevel });
+export async function storeLevel(tx: Tx, pictureId: string, level: number, raster: Raster): Promise<void> {
   await tx.sql(
     `insert into picture_level (picture_id, level, clinic_id, width, height, zipped) values ($1, $2, $3, $4, $5, $6)
      on conflict do nothing`,
@@ -86,7 +94,6 @@ export async function storeLevel(tx: Tx, pictureId: string, level: number, raste
     tx.clinicId,
     raster.width,
     raster.height,
-    zipped
+    await zipped(raster)
   );
-  return zipped;
 }

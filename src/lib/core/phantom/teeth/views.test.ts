@@ -75,6 +75,19 @@ describe('a view of teeth', () => {
     expect(projected(view, landmarks['45 neck mesial']).y).toBeGreaterThan(view.height / 2);
     expect(projected(view, landmarks['15 tip']).x).toBeLessThan(projected(view, landmarks['14 tip']).x);
   });
+  it('shows front teeth from above in an occlusal view, the middle of the arch upright', () => {
+    for (const teeth of [
+      [11, 21],
+      [31, 41]
+    ] as Tooth[][]) {
+      const view = toothView(inMouth, teeth, 'occlusal', false);
+      const { landmarks } = mouthBody(inMouth, teeth);
+      const [a, b] = teeth.map((tooth) => projected(view, landmarks[`${tooth} tip`]));
+      expect(Math.abs(a.y - b.y)).toBeLessThan(60);
+      expect(Math.abs((a.x + b.x) / 2 - view.width / 2)).toBeLessThan(60);
+      expect(a.y > 0 && a.y < view.height).toBe(true);
+    }
+  });
   it('lets two views of one tooth agree on the height of each landmark', () => {
     const { landmarks } = mouthBody(inMouth, [46]);
     const heights = [false, true].map((lying) => {

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { seededRandom } from '../random';
 import { ball, box, ellipsoid, limb } from '../solid/part';
 import type { Vec3 } from '../space';
-import { type Detector, counted, flatPanel, intraoralSensor } from './detector';
+import { type Detector, counted, exposed, flatPanel, intraoralSensor } from './detector';
+import type { Faults } from './faults';
 import { type Body, attenuationOf, radiograph } from './radiograph';
 import { type ViewWish, magnificationAt, onRay, projected, xrayView } from './view';
 import { noiseAt, trabeculae } from './weave';
@@ -151,6 +152,43 @@ describe('noise', () => {
     let together = 0;
     for (let i = 0; i < one.length; i++) together += (one[i] / 1e9 - 1) * (two[i] / 1e9 - 1);
     expect(together / one.length / 0.02 ** 2).toBeGreaterThan(0.5);
+  });
+});
+
+describe('a fault', () => {
+  const plain = new Float32Array(view.width * view.height).fill(0.8);
+  const shown = (faults: Faults) =>
+    exposed(plain.slice(), view.width, view.height, quiet, seededRandom(3), faults).data;
+  const mean = (data: ArrayLike<number>, x0: number, x1: number) => {
+    let sum = 0;
+    for (let y = 100; y < 200; y++) for (let x = x0; x < x1; x++) sum += data[y * 400 + x];
+    return sum / (100 * (x1 - x0));
+  };
+  it('of a displaced beam leaves what lies beyond its rim unexposed, round or straight', () => {
+    for (const cutOff of [
+      { kind: 'straight', through: { x: 200, y: 0 }, towardsDeg: 0 },
+      { kind: 'round', center: { x: 0, y: 150 }, radiusPx: 200 }
+    ] as const) {
+      const data = shown({ cutOff });
+      expect(mean(data, 300, 380)).toBeGreaterThan(1.8 * mean(data, 20, 120));
+    }
+  });
+  it('of a scratched plate is a bright line, of dropped rows a black one', () => {
+    const top = 2 ** quiet.bits - 1;
+    expect(shown({ scratches: 3 }).filter((value) => value === top).length).toBeGreaterThan(60);
+    expect(shown({ droppedRows: 4 }).filter((value) => value === 0).length % 400).toBe(0);
+    expect(shown({}).some((value) => value === 0 || value === top)).toBe(false);
+  });
+  it('of motion smears along its way only', () => {
+    const line = plain.slice();
+    for (let y = 0; y < 300; y++) line[y * 400 + 200] = 3;
+    const blurred = (directionDeg: number) => {
+      const data = exposed(line.slice(), 400, 300, quiet, seededRandom(3), {
+        motion: { lengthPx: 20, directionDeg }
+      }).data;
+      return data[150 * 400 + 200] - mean(data, 100, 150);
+    };
+    expect(blurred(0)).toBeLessThan(0.3 * blurred(90));
   });
 });
 
