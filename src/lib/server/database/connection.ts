@@ -2,6 +2,19 @@ import { QueryTypes, Sequelize, type Transaction } from 'sequelize';
 import { databaseUrl } from '../config';
 import { Problem, databaseAway, meansDatabaseAway } from '../problem';
 
+/**
+ * Nothing waits for the database for ever: a connection that died without a word, a lock that nobody lets go of, or a
+ * transaction that was forgotten ends by itself, and whoever asked tries again. In milliseconds.
+ */
+const limits = {
+  keepAlive: true,
+  connectionTimeoutMillis: 4_000,
+  lock_timeout: 8_000,
+  idle_in_transaction_session_timeout: 12_000,
+  statement_timeout: 25_000,
+  query_timeout: 30_000
+};
+
 let pool: Sequelize | null = null;
 
 export function sequelize(): Sequelize {
@@ -9,6 +22,7 @@ export function sequelize(): Sequelize {
     dialect: 'postgres',
     logging: false,
     pool: { max: 12, min: 0, idle: 10_000, acquire: 8_000 },
+    dialectOptions: limits,
     retry: { max: 0 }
   });
   return pool;

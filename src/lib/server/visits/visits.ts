@@ -116,6 +116,8 @@ export async function visitView(caller: Caller, visitId: string): Promise<VisitV
 }
 
 async function createVisit(tx: Tx, patientId: string, roomId: string, at: Date, by: string): Promise<string> {
+  const room = await tx.one<{ trade: string }>('select trade from room where room_id = $1', roomId);
+  if (!room) throw notFound('This room');
   const visitId = newId();
   const accession = `Q${at.toISOString().slice(2, 10).replaceAll('-', '')}-${visitId.slice(-5).toUpperCase()}`;
   await tx.sql(
@@ -131,8 +133,6 @@ async function createVisit(tx: Tx, patientId: string, roomId: string, at: Date, 
     accession
   );
   await makeTray(tx, visitId);
-  const room = await tx.one<{ trade: string }>('select trade from room where room_id = $1', roomId);
-  if (!room) throw notFound('This room');
   if (room.trade === 'teeth') {
     await addToTray(
       tx,

@@ -1,0 +1,48 @@
+import { describe, expect, it } from 'vitest';
+import { useClinic } from '../../../../e2e/harness/clinic';
+import { inClinic } from './connection';
+
+const clinic = useClinic();
+
+describe('the database', () => {
+  it('ends a forgotten transaction, a lock nobody lets go of and an endless question by itself', async () => {
+    const seconds = async (name: string) => {
+      const [row] = await inClinic(clinic.clinicId, (tx) =>
+        tx.sql<{ setting: string }>('select setting from pg_settings where name = $1', name)
+      );
+      return Number(row.setting) / 1000;
+    };
+    for (const name of ['lock_timeout', 'idle_in_transaction_session_timeout', 'statement_timeout']) {
+      expect(await seconds(name), name).toBeGreaterThan(0);
+      expect(await seconds(name), name).toBeLessThan(30);
+    }
+  });
+  it('lets an act fail that waits for a lock too long, and the one that holds it finish', async () => {
+    const order: string[] = [];
+    const holder = inClinic(clinic.clinicId, async (tx) => {
+      await tx.sql('select pg_advisory_xact_lock(4711)');
+      await new Promise((done) => setTimeout(done, 1200));
+      order.push('held');
+    });
+    await new Promise((done) => setTimeout(done, 200));
+    const waiter = inClinic(clinic.clinicId, async (tx) => {
+      await tx.sql(`set local lock_timeout = '300ms'`);
+      await tx.sql('select pg_advisory_xact_lock(4711)');
+    }).catch((error: { parent?: { code?: string } }) => order.push(`gave up ${error.parent?.code}`));
+    await Promise.all([holder, waiter]);
+    expect(order).toEqual(['gave up 55P03', 'held']);
+  });
+  it('rolls an act back as a whole when its last part fails', async () => {
+    const before = await clinic.count('audit_line');
+    const act = inClinic(clinic.clinicId, async (tx) => {
+      await tx.sql(
+        `insert into audit_line (clinic_id, seq, at, who, act, subject, details, previous_hash, hash)
+         values ($1, 0, now(), 'x', 'signed in', 'x', '{}', '', '')`,
+        tx.clinicId
+      );
+      throw new Error('too late');
+    });
+    await expect(act).rejects.toThrow('too late');
+    expect(await clinic.count('audit_line')).toBe(before);
+  });
+});
