@@ -90,8 +90,8 @@ describe('every main view', () => {
     await browser.untilLive();
     await browser.driver.actions().keyDown(Key.CONTROL).sendKeys('k').keyUp(Key.CONTROL).perform();
     await (await browser.find('[role=dialog] input')).sendKeys('oyster fen');
-    // She comes before the pony that she owns.
-    await browser.untilCount('[role=dialog] a[href^="/patients/"]', 2);
+    // She comes before the pony and the ewe that she owns.
+    await browser.untilCount('[role=dialog] a[href^="/patients/"]', 3);
     await browser.press(Key.ENTER);
     await browser.until(
       'her chart is open',

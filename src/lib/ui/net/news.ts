@@ -6,6 +6,8 @@ const gatherMs = 15;
 type Heard = { kind: 'all' } | { kind: 'news'; topic: string; id: string };
 
 const sharedName = 'yonder-news';
+/** The page before this one may hold the lock for a moment yet; what this one shows is fresh all the same. */
+const justOpenedMs = 2000;
 
 /** Follows the clinic's news and loads again what has changed. Returns how to stop. */
 export function followNews(): () => void {
@@ -64,6 +66,7 @@ function listenTogether(hear: (heard: Heard) => void): () => void {
   const channel = new BroadcastChannel(sharedName);
   channel.onmessage = ({ data }: MessageEvent<Heard>) => hear(data);
   const waiting = new AbortController();
+  const opened = performance.now();
   let release = () => {};
   const lead = (tookOver: boolean) =>
     new Promise<void>((done) => {
@@ -82,7 +85,9 @@ function listenTogether(hear: (heard: Heard) => void): () => void {
     )
     .then((outcome) => {
       if (outcome !== 'taken' || waiting.signal.aborted) return;
-      return navigator.locks.request(sharedName, { signal: waiting.signal }, () => lead(true));
+      return navigator.locks.request(sharedName, { signal: waiting.signal }, () =>
+        lead(performance.now() - opened > justOpenedMs)
+      );
     })
     .catch(() => {
       // Left before it was this tab's turn.
