@@ -1,4 +1,4 @@
-import { invalidate, invalidateAll } from '$app/navigation';
+import { invalidate } from '$app/navigation';
 import { navigating } from '$app/state';
 
 const gatherMs = 15;
@@ -6,8 +6,6 @@ const gatherMs = 15;
 type Heard = { kind: 'all' } | { kind: 'news'; topic: string; id: string };
 
 const sharedName = 'yonder-news';
-/** The page before this one may hold the lock for a moment yet; what this one shows is fresh all the same. */
-const justOpenedMs = 2000;
 
 /** Follows the clinic's news and loads again what has changed. Returns how to stop. */
 export function followNews(): () => void {
@@ -27,7 +25,8 @@ export function followNews(): () => void {
     timer = null;
     const each = [...due];
     due.clear();
-    if (each.includes('all')) void invalidateAll();
+    // Only what follows the news is loaded again: a form that somebody is filling in stays as it is.
+    if (each.includes('all')) void invalidate(({ protocol }) => protocol === 'yonder:');
     else for (const one of each) void invalidate(one);
   };
   const hear = (heard: Heard) => {
@@ -66,7 +65,6 @@ function listenTogether(hear: (heard: Heard) => void): () => void {
   const channel = new BroadcastChannel(sharedName);
   channel.onmessage = ({ data }: MessageEvent<Heard>) => hear(data);
   const waiting = new AbortController();
-  const opened = performance.now();
   let release = () => {};
   const lead = (tookOver: boolean) =>
     new Promise<void>((done) => {
@@ -85,9 +83,7 @@ function listenTogether(hear: (heard: Heard) => void): () => void {
     )
     .then((outcome) => {
       if (outcome !== 'taken' || waiting.signal.aborted) return;
-      return navigator.locks.request(sharedName, { signal: waiting.signal }, () =>
-        lead(performance.now() - opened > justOpenedMs)
-      );
+      return navigator.locks.request(sharedName, { signal: waiting.signal }, () => lead(true));
     })
     .catch(() => {
       // Left before it was this tab's turn.
