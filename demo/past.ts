@@ -30,8 +30,7 @@ const mouths: Record<string, MouthWish> = {
       14: [{ kind: 'decay', at: 'distal' }],
       45: [{ kind: 'decay', at: 'mesial' }]
     }
-  },
-  'QS-1060': { ...ordinaryMouth(64), boneLossMm: 2.2 }
+  }
 };
 
 const bitewingsOf = (patient: string): Series => ({
@@ -93,8 +92,7 @@ export const past: readonly PastVisit[] = [
   },
   ...[
     ['QS-1011', 422],
-    ['QS-1004', 411],
-    ['QS-1060', 196]
+    ['QS-1004', 411]
   ].map(([patient, daysAgo]): PastVisit => ({
     patient: patient as string,
     room: 'Teeth',

@@ -96,15 +96,25 @@ export function mirrored(eye: PosedCornea, target: RingTarget, point: Vec3): { f
 /**
  * How many ring edges lie inside the place where a ray meets the target, with the fraction to the next one; null when
  * it misses the target. Between two edges the target is a cone.
+ * @param near what a neighbouring ray found, where to look first
  */
-export function edgesAt(target: RingTarget, from: Vec3, way: Vec3): number | null {
+export function edgesAt(target: RingTarget, from: Vec3, way: Vec3, near = NaN): number | null {
   if (way[2] >= 0) return null;
   const { edges } = target;
-  for (let i = -1; i < edges.length - 1; i++) {
+  const between = (i: number): number | null => {
+    if (i < -1 || i >= edges.length - 1) return null;
     const inner = i < 0 ? { radiusMm: 0, depthMm: edges[0].depthMm } : edges[i];
-    const outer = edges[i + 1];
-    const share = meetCone(from, way, inner, outer);
-    if (share !== null) return i + 1 + share;
+    const share = meetCone(from, way, inner, edges[i + 1]);
+    return share === null ? null : i + 1 + share;
+  };
+  if (!Number.isNaN(near)) {
+    const guess = Math.floor(near) - 1;
+    const found = between(guess) ?? between(guess + 1) ?? between(guess - 1);
+    if (found !== null) return found;
+  }
+  for (let i = -1; i < edges.length - 1; i++) {
+    const found = between(i);
+    if (found !== null) return found;
   }
   return null;
 }

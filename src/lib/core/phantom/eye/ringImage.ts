@@ -63,7 +63,7 @@ export function ringImage(wish: RingImageWish): RingImage {
       light[i] = withoutRings(point, own, x, y, irisMm, pupilMm, seed);
       if (!point || own > irisMm + 0.5) continue;
       const { from, way } = mirrored(eye, target, point);
-      rings[i] = edgesAt(target, from, way) ?? NaN;
+      rings[i] = edgesAt(target, from, way, px > 0 ? rings[i - 1] : NaN) ?? NaN;
       share[i] =
         (wish.nose ? noseShade(wish.nose, x, y) : 1) *
         (wish.tearBreak ? tearFilm(wish.tearBreak, x, y, seed) : 1);
