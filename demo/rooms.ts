@@ -51,7 +51,7 @@ const wrist = {
   break: { parts: 2 as const, dorsalTiltDeg: 21, shorteningMm: 4, radialShiftMm: 2 }
 };
 
-/** The wrist's front view, scaled over its ball, and how far the radius reaches past the ulna. */
+/** The wrist's front view, scaled over its ball, and the length of the radius' joint surface. */
 function wristMade(): MadeOfIt {
   const { view, bodies, ball } = wristScene(wrist, 'front', {
     diameterMm: ballMm,
@@ -277,14 +277,6 @@ export const roomVisits: readonly RoomVisit[] = [
         job: { kind: 'ewe', seed: 5, burnedIn: ['OYSTERGAARD FENNA', 'EWE 4471'] }
       }
     ]
-  },
-  {
-    patient: 'QS-1023',
-    room: 'Eyes',
-    daysAgo: 371,
-    reason: 'Topography, left eye',
-    device: rings,
-    pictures: eyeTakes(0.022).slice(0, 1)
   },
   {
     patient: 'QS-1023',
