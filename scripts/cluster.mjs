@@ -156,8 +156,12 @@ export async function startCluster(directory, port) {
   const exited = new Promise((resolve) => child.once('exit', (code) => resolve(code)));
   let over = false;
   void exited.then(() => (over = true));
-  const answers = () =>
-    spawnSync(path.join(bin, 'pg_isready'), ['-h', '127.0.0.1', '-p', String(port), '-q']).status === 0;
+  // Whoever answers on the port may be another checkout's: only our own process writes that it is ready into our folder.
+  const answers = () => {
+    const file = path.join(data, 'postmaster.pid');
+    const lines = fs.existsSync(file) ? fs.readFileSync(file, 'utf8').split('\n') : [];
+    return Number(lines[0]) === child.pid && (lines[7] ?? '').trim() === 'ready';
+  };
   for (let tries = 0; !answers(); tries++) {
     if (over || tries > 300) {
       throw new PlainError(

@@ -98,6 +98,16 @@ async function keptPort(/** @type {number | undefined} */ former) {
   return former && (await portIsFree(former)) ? former : freePort();
 }
 
+/** Starts the database; on another port when somebody took this one in the same moment. */
+async function openDatabase(/** @type {string} */ folder, /** @type {number} */ port) {
+  try {
+    return await startCluster(folder, port);
+  } catch (error) {
+    if (await portIsFree(port)) throw error;
+    return startCluster(folder, await freePort());
+  }
+}
+
 /** @type {{name: string, stop: () => Promise<void>}[]} */
 const running = [];
 let stopping = false;
@@ -178,8 +188,8 @@ async function main() {
   const databaseFolder = path.join(dataFolder, 'database');
   fs.mkdirSync(databaseFolder, { recursive: true });
   ensureCluster(databaseFolder, state.ownerPassword, say);
-  state.databasePort = await keptPort(state.databasePort);
-  const cluster = await startCluster(databaseFolder, state.databasePort);
+  const cluster = await openDatabase(databaseFolder, await keptPort(state.databasePort));
+  state.databasePort = cluster.port;
   running.push({ name: 'database', stop: () => cluster.stop() });
   void cluster.exited.then(() => {
     if (stopping) return;

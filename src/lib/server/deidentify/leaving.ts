@@ -84,8 +84,9 @@ async function identifiedDataset(tx: Tx, row: PictureRow): Promise<Dataset> {
 const fileText = (facts: PictureFactsStored, tag: string): string | undefined =>
   facts.fileAttributes.find((each) => each.tag === tag)?.text;
 
+/** An x-ray detector writes nothing into its pictures. Other devices may: probes do, with the owner's name. */
 function burnedInOf(row: PictureRow, facts: PictureFactsStored): boolean | null {
-  if (row.source === 'device') return false;
+  if (row.source === 'device' && facts.imagerPixelSpacing) return false;
   const said = fileText(facts, '00280301');
   return said === 'NO' ? false : said === 'YES' ? true : null;
 }

@@ -2,7 +2,7 @@ import { gunzip as gunzipWithCallback } from 'node:zlib';
 import { promisify } from 'node:util';
 import type { Tx } from '../database/connection';
 import { level as levelOf, levelCount } from '../../core/raster/pyramid';
-import { type Raster, assertRaster, bytesOf, samplesFrom } from '../../core/raster/raster';
+import { type Raster, assertRaster, samplesFrom } from '../../core/raster/raster';
 import { decodeFile } from './decode/pool';
 import { samplesMediaType } from './facts';
 import { type PictureRow, pictureRow } from './pictures';
@@ -85,9 +85,4 @@ export async function prepareLevels(tx: Tx, pictureId: string): Promise<void> {
     if (i > 0) at = levelOf(at, 1);
     if (!have.has(i)) await storeLevel(tx, pictureId, i, at);
   }
-}
-
-export function rawBytes(raster: Raster): Buffer {
-  const bytes = bytesOf(raster);
-  return Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
 }

@@ -38,8 +38,10 @@ export function commonAttributes(facts: PictureFacts, sopClassUid: string, modal
   };
 }
 
-/** Samples as they are: 8 or 16 bits allocated, colour by pixel. Signed originals keep their meaning by the intercept, and inverted
- * looks are said by the photometric interpretation. */
+/**
+ * Samples as they are: 8 or 16 bits allocated, colour by pixel. Signed originals keep their meaning by the intercept,
+ * inverted looks by the photometric interpretation.
+ */
 function pixelAttributes({ raster, look }: PictureFacts): Attributes {
   const bytes = bytesOf(raster);
   const allocated = raster.bitsStored > 8 ? 16 : 8;
