@@ -33,11 +33,11 @@ export function neckScene(wish: NeckWish): Scene {
   const sizes: VertebraSize[] = neckNames.map((_, i) => ({
     width: 27 - i * 1.2,
     depth: 18.5 - i * 0.5,
-    height: i === 5 ? 21 : 15.2 - i * 0.3,
+    height: i === 5 ? 21 : 15.8 - i * 0.3,
     arch: 36 - i * 2.6 + (i === 5 ? 8 : 0),
     wings: 22
   }));
-  const discs = [6, 5.8, 5.6, 5.4, 5.2, 4];
+  const discs = [4.4, 4.3, 4.2, 4.1, 4, 3.2];
   const base = wish.baseDeg ?? { neutral: 22, bent: 32, stretched: 16 }[wish.position];
   let slope = base;
   const slopes = neckNames.map((_, i) => {

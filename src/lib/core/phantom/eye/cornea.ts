@@ -48,15 +48,37 @@ export function cornea(wish: CorneaWish): Cornea {
     }
     return z;
   };
+  return { height, at: wish.zernike ? byDifferences(height) : slopes };
+
+  /** In closed form: z = n / (1 + r) with r the root, so dz = (dn - z dr) / (1 + r). */
+  function slopes(x: number, y: number): { z: number; zx: number; zy: number } {
+    const u = c * x + s * y;
+    const v = -s * x + c * y;
+    const root = Math.sqrt(Math.max(1e-6, 1 - p * (a * a * u * u + b * b * v * v)));
+    let z = (a * u * u + b * v * v) / (1 + root);
+    const zu = (2 * a * u + (z * p * a * a * u) / root) / (1 + root);
+    const zv = (2 * b * v + (z * p * b * b * v) / root) / (1 + root);
+    let zx = c * zu - s * zv;
+    let zy = s * zu + c * zv;
+    if (wish.cone) {
+      const { x: cx, y: cy, heightMm, widthMm } = wish.cone;
+      const variance = widthMm * widthMm;
+      const bump = heightMm * Math.exp(-((x - cx) ** 2 + (y - cy) ** 2) / (2 * variance));
+      z -= bump;
+      zx += (bump * (x - cx)) / variance;
+      zy += (bump * (y - cy)) / variance;
+    }
+    return { z, zx, zy };
+  }
+}
+
+function byDifferences(height: Cornea['height']): Cornea['at'] {
   const h = 1e-4;
-  return {
-    height,
-    at: (x, y) => ({
-      z: height(x, y),
-      zx: (height(x + h, y) - height(x - h, y)) / (2 * h),
-      zy: (height(x, y + h) - height(x, y - h)) / (2 * h)
-    })
-  };
+  return (x, y) => ({
+    z: height(x, y),
+    zx: (height(x + h, y) - height(x - h, y)) / (2 * h),
+    zy: (height(x, y + h) - height(x, y - h)) / (2 * h)
+  });
 }
 
 /**

@@ -56,28 +56,42 @@ export function posed(cornea: Cornea, pose: EyePose): PosedCornea {
   };
 }
 
-/** The way from the camera through an image point, and where that ray meets the cornea in the cornea's own axes. */
-export function meetCornea(eye: PosedCornea, target: RingTarget, image: Point): Vec3 | null {
-  const camera: Vec3 = [0, 0, -target.cameraMm];
-  const on: Vec3 = [
-    (image.x - target.width / 2) / target.pxPerMm,
-    (image.y - target.height / 2) / target.pxPerMm,
-    0
-  ];
-  const from = eye.toEye(camera);
-  const to = eye.toEye(on);
-  const way = unit(sub(to, from));
-  // The ray runs nearly along the axis, so stepping by the height it is off by closes in fast.
-  let t = -from[2] / way[2];
-  for (let i = 0; i < 30; i++) {
-    const [x, y, z] = [from[0] + way[0] * t, from[1] + way[1] * t, from[2] + way[2] * t];
-    if (x * x + y * y > 55) return null;
-    const step = (z - eye.cornea.height(x, y)) / way[2];
-    t -= step;
-    if (Math.abs(step) < 1e-9) break;
-  }
-  return [from[0] + way[0] * t, from[1] + way[1] * t, from[2] + way[2] * t];
+/**
+ * Where the ray from the camera through an image point meets the cornea, in the cornea's own axes; null where it misses.
+ * By Newton's steps along the ray, which starts from where the last one met: neighbours meet close by.
+ */
+export function cameraRays(eye: PosedCornea, target: RingTarget): (image: Point) => Vec3 | null {
+  const from = eye.toEye([0, 0, -target.cameraMm]);
+  const origin = sub(eye.toEye([0, 0, 0]), from);
+  const right = sub(sub(eye.toEye([1, 0, 0]), from), origin);
+  const down = sub(sub(eye.toEye([0, 1, 0]), from), origin);
+  let last = -1;
+  return (image) => {
+    const x = (image.x - target.width / 2) / target.pxPerMm;
+    const y = (image.y - target.height / 2) / target.pxPerMm;
+    const wx = origin[0] + x * right[0] + y * down[0];
+    const wy = origin[1] + x * right[1] + y * down[1];
+    const wz = origin[2] + x * right[2] + y * down[2];
+    let t = last < 0 ? -from[2] / wz : last;
+    for (let i = 0; i < 30; i++) {
+      const px = from[0] + wx * t;
+      const py = from[1] + wy * t;
+      if (px * px + py * py > 55) {
+        last = -1;
+        return null;
+      }
+      const { z, zx, zy } = eye.cornea.at(px, py);
+      const step = (from[2] + wz * t - z) / (wz - zx * wx - zy * wy);
+      t -= step;
+      if (Math.abs(step) < 1e-11) break;
+    }
+    last = t;
+    return [from[0] + wx * t, from[1] + wy * t, from[2] + wz * t];
+  };
 }
+
+export const meetCornea = (eye: PosedCornea, target: RingTarget, image: Point): Vec3 | null =>
+  cameraRays(eye, target)(image);
 
 /**
  * The ray from the camera, mirrored at a point of the cornea (the law of reflection in three dimensions, skew rays

@@ -170,3 +170,17 @@ describe('what lies over an eye', () => {
     expect(aside.limbus.x).toBeGreaterThan(ahead.limbus.x + 40);
   });
 });
+
+it.each(Object.entries(shapes))('the slopes of a %s are those of its height', (_, shape) => {
+  const { height, at } = cornea(shape);
+  const h = 1e-4;
+  for (const [x, y] of [
+    [0.4, -0.9],
+    [-3.1, 2.2],
+    [4.4, 1.7]
+  ]) {
+    expect(at(x, y).z).toBeCloseTo(height(x, y), 12);
+    expect(at(x, y).zx).toBeCloseTo((height(x + h, y) - height(x - h, y)) / (2 * h), 7);
+    expect(at(x, y).zy).toBeCloseTo((height(x, y + h) - height(x, y - h)) / (2 * h), 7);
+  }
+});

@@ -3,7 +3,7 @@ import { seededRandom } from '../random';
 import { gaussianByMeans } from '../xray/smooth';
 import { noiseAt } from '../xray/weave';
 import { type CorneaWish, cornea } from './cornea';
-import { type EyePose, edgesAt, meetCornea, mirrored, posed } from './mirror';
+import { type EyePose, cameraRays, edgesAt, mirrored, posed } from './mirror';
 import type { RingTarget } from './target';
 
 export interface RingImageWish {
@@ -39,6 +39,7 @@ export function ringImage(wish: RingImageWish): RingImage {
   const { target, seed } = wish;
   const { width, height, pxPerMm } = target;
   const eye = posed(cornea(wish.cornea), wish.pose);
+  const meet = cameraRays(eye, target);
   const random = seededRandom(seed);
   const irisMm = wish.irisMm ?? 5.9;
   const pupilMm = wish.pupilMm ?? 1.9;
@@ -58,7 +59,7 @@ export function ringImage(wish: RingImageWish): RingImage {
         light[i] = skin(x, y, y < lidTop ? lidTop - y : y - lidBottom, seed);
         continue;
       }
-      const point = meetCornea(eye, target, { x: px + 0.5, y: py + 0.5 });
+      const point = meet({ x: px + 0.5, y: py + 0.5 });
       const own = point ? Math.hypot(point[0], point[1]) : Infinity;
       light[i] = withoutRings(point, own, x, y, irisMm, pupilMm, seed);
       if (!point || own > irisMm + 0.5) continue;

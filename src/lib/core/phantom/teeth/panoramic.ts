@@ -166,22 +166,23 @@ function veil(x: number, y: number, width: number): number {
 function jaw(seed: number): Layer[] {
   const parts = [1, -1].flatMap((side): Part[] => [
     ...sweep([
-      { at: [side * 36, 7, -33], r: 8 },
-      { at: [side * 38, 13, -31], r: 11 },
-      { at: [side * 43, 28, -29], r: 10.5 },
-      { at: [side * 47, 40, -22], r: 9 }
+      { at: [side * 37.5, 11, -27], r: 9 },
+      { at: [side * 39, 17, -27], r: 10 },
+      { at: [side * 43, 29, -25], r: 10 },
+      { at: [side * 46, 38, -18], r: 9.5 }
     ]),
-    ...Array.from({ length: 8 }, (_, i) =>
+    // The branch is a plate: limbs side by side, whose front edge slopes down to the last tooth.
+    ...Array.from({ length: 16 }, (_, i) =>
       limb(
-        [side * (36 + 1.5 * i), 8 + 4.6 * i, -28],
-        5.4,
-        [side * (38 + 1.6 * i), 17 + 4.6 * i, 4 + (i > 4 ? 2.5 * (i - 4) : 0)],
-        5
+        [side * (34 + 0.85 * i), 3 + 2.4 * i, -26],
+        6,
+        [side * (34 + 0.95 * i), 5 + 2.65 * i, i < 5 ? -15 + 4.6 * i : 8 - 0.9 * Math.abs(i - 10)],
+        5.2
       )
     ),
-    limb([side * 47, 42, -20], 5.4, [side * 51, 56, 34], 4.2),
-    ellipsoid([side * 51.5, 58, 40], [9, 5.5, 6.5]),
-    limb([side * 40, 20, -4], 4.6, [side * 42, 26, 32], 2.6)
+    limb([side * 47, 38, 0], 8, [side * 51, 55, 33], 4.4),
+    ellipsoid([side * 51.5, 57, 38], [9, 5.5, 6]),
+    limb([side * 40, 19, 0], 8, [side * 42, 24, 28], 2.8)
   ]);
   const body = bone({ parts, cortexMm: 1.9, seed: seed + 300, spacingMm: 1.1 });
   const palate: Part[] = [1, -1].flatMap((side) => [

@@ -8,13 +8,13 @@ import { type XrayView, magnificationAt } from './view';
 const tilePx = 32;
 /** Cells start at this size and are split until a straight interpolation is good enough. */
 const coarsestCellPx = 8;
-/** Interpolated attenuation may be off by this: a thousandth of what reaches the detector, far below its noise. */
-const tolerance = 1e-3;
+/** Interpolated attenuation may be off by this: a few thousandths of what reaches the detector, well below its noise. */
+const tolerance = 2.5e-3;
 /** Cells no larger than this are not split only because other pieces were met: at joints nothing else changes. */
 const jointCellPx = 4;
 /** Where a weave is sampled along a stretch, as shares of its length. */
 const weaveAt = [0.15, 0.5, 0.85];
-const asksPerGrain = 6;
+const asksPerGrain = 4;
 
 /** A part's ray test, and where in the picture it may be met. */
 interface Piece extends Rectangle {

@@ -8,17 +8,24 @@ export function latticeNoise(x: number, y: number, z: number, seed: number): num
   return ((h ^ (h >>> 16)) & 0xffff) / 32767.5 - 1;
 }
 
-/** One of twelve edge directions of a cube, by hash, times the way to a lattice corner (Perlin, 2002). */
-function slope(ix: number, iy: number, iz: number, seed: number, x: number, y: number, z: number): number {
-  let h = (Math.imul(ix, 374761393) ^ Math.imul(iy, 668265263) ^ Math.imul(iz, 1442695041) ^ seed) | 0;
-  h = Math.imul(h ^ (h >>> 13), 1274126177);
-  h = (h ^ (h >>> 16)) & 15;
-  const u = h < 8 ? x : y;
-  const v = h < 4 ? y : h === 12 || h === 14 ? x : z;
-  return (h & 1 ? -u : u) + (h & 2 ? -v : v);
+/** A shuffled 0..255, twice over, and the twelve edge directions of a cube by shuffled number (Perlin, 2002). */
+const shuffled = new Uint8Array(512);
+const [edgeX, edgeY, edgeZ] = [new Float64Array(512), new Float64Array(512), new Float64Array(512)];
+for (let i = 0; i < 256; i++) shuffled[i] = i;
+for (let i = 255; i > 0; i--) {
+  const j = Math.floor((latticeNoise(i, 7, 3, 2002) * 0.4999 + 0.5) * (i + 1));
+  [shuffled[i], shuffled[j]] = [shuffled[j], shuffled[i]];
+}
+for (let i = 0; i < 512; i++) {
+  shuffled[i] = shuffled[i & 255];
+  const h = shuffled[i] & 15;
+  const edge: Vec3 = [0, 0, 0];
+  edge[h < 8 ? 0 : 1] += h & 1 ? -1 : 1;
+  edge[h < 4 ? 1 : h === 12 || h === 14 ? 0 : 2] += h & 2 ? -1 : 1;
+  [edgeX[i], edgeY[i], edgeZ[i]] = edge;
 }
 
-/** Smooth gradient noise in space, about -1 to 1, with features about one unit across (Perlin, 2002). */
+/** Smooth gradient noise in space, about -1 to 1, with features about one unit across; repeats after 256 (Perlin, 2002). */
 export function noiseAt(x: number, y: number, z: number, seed: number): number {
   const ix = Math.floor(x);
   const iy = Math.floor(y);
@@ -29,14 +36,27 @@ export function noiseAt(x: number, y: number, z: number, seed: number): number {
   const ex = fx * fx * fx * (fx * (fx * 6 - 15) + 10);
   const ey = fy * fy * fy * (fy * (fy * 6 - 15) + 10);
   const ez = fz * fz * fz * (fz * (fz * 6 - 15) + 10);
-  const a = slope(ix, iy, iz, seed, fx, fy, fz);
-  const b = slope(ix + 1, iy, iz, seed, fx - 1, fy, fz);
-  const c = slope(ix, iy + 1, iz, seed, fx, fy - 1, fz);
-  const d = slope(ix + 1, iy + 1, iz, seed, fx - 1, fy - 1, fz);
-  const e = slope(ix, iy, iz + 1, seed, fx, fy, fz - 1);
-  const f = slope(ix + 1, iy, iz + 1, seed, fx - 1, fy, fz - 1);
-  const g = slope(ix, iy + 1, iz + 1, seed, fx, fy - 1, fz - 1);
-  const h = slope(ix + 1, iy + 1, iz + 1, seed, fx - 1, fy - 1, fz - 1);
+  const p = shuffled;
+  const px = (ix + Math.imul(seed, 57)) & 255;
+  const py = (iy + Math.imul(seed, 131)) & 255;
+  const pz = (iz + Math.imul(seed, 211)) & 255;
+  const left = p[px] + py;
+  const right = p[px + 1] + py;
+  const lt = p[left] + pz;
+  const lb = p[left + 1] + pz;
+  const rt = p[right] + pz;
+  const rb = p[right + 1] + pz;
+  const gx = fx - 1;
+  const gy = fy - 1;
+  const gz = fz - 1;
+  const a = edgeX[lt] * fx + edgeY[lt] * fy + edgeZ[lt] * fz;
+  const b = edgeX[rt] * gx + edgeY[rt] * fy + edgeZ[rt] * fz;
+  const c = edgeX[lb] * fx + edgeY[lb] * gy + edgeZ[lb] * fz;
+  const d = edgeX[rb] * gx + edgeY[rb] * gy + edgeZ[rb] * fz;
+  const e = edgeX[lt + 1] * fx + edgeY[lt + 1] * fy + edgeZ[lt + 1] * gz;
+  const f = edgeX[rt + 1] * gx + edgeY[rt + 1] * fy + edgeZ[rt + 1] * gz;
+  const g = edgeX[lb + 1] * fx + edgeY[lb + 1] * gy + edgeZ[lb + 1] * gz;
+  const h = edgeX[rb + 1] * gx + edgeY[rb + 1] * gy + edgeZ[rb + 1] * gz;
   const near = (a + (b - a) * ex) * (1 - ey) + (c + (d - c) * ex) * ey;
   const far = (e + (f - e) * ex) * (1 - ey) + (g + (h - g) * ex) * ey;
   return near + (far - near) * ez;
