@@ -19,7 +19,7 @@ for (let i = 255; i > 0; i--) {
 for (let i = 0; i < 512; i++) {
   shuffled[i] = shuffled[i & 255];
   const h = shuffled[i] & 15;
-  const edge: Vec3 = [0, 0, 0];
+  const edge: [number, number, number] = [0, 0, 0];
   edge[h < 8 ? 0 : 1] += h & 1 ? -1 : 1;
   edge[h < 4 ? 1 : h === 12 || h === 14 ? 0 : 2] += h & 2 ? -1 : 1;
   [edgeX[i], edgeY[i], edgeZ[i]] = edge;
