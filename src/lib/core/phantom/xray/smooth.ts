@@ -1,15 +1,25 @@
+import { gaussian } from '../../raster/filters/gaussian';
+
 /**
  * A Gaussian of some pixels by three running means along rows and columns (Wells, 1986): the same cost whatever its
- * size. In place; edges are continued.
+ * size. In place; edges are continued. Narrow ones are added up tap by tap.
  */
 export function gaussianByMeans(map: Float32Array, width: number, height: number, sigmaPx: number): void {
   if (!(sigmaPx > 0)) return;
+  if (sigmaPx < leastByMeansPx) {
+    const picture = { width, height };
+    map.set(gaussian({ picture, left: 0, top: 0, width, height, data: map }, sigmaPx).data);
+    return;
+  }
   for (const radius of meanRadii(sigmaPx)) {
     if (radius === 0) continue;
     rowsMean(map, width, height, radius);
     columnsMean(map, width, height, radius);
   }
 }
+
+/** Whole windows are too coarse for anything narrower: there the Gaussian is added up tap by tap. */
+const leastByMeansPx = 2.2;
 
 /** Three window sizes whose variances add up to sigma squared as nearly as whole pixels allow. */
 function meanRadii(sigmaPx: number): number[] {
