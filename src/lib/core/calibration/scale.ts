@@ -5,10 +5,12 @@ import type { Point } from '../raster/orientation';
  * - `calibrated`: the file says its spacing is calibrated to the anatomy (PS3.3 10.7.1.3);
  * - `detector`: spacing on the detector; things nearer the source look larger, by a magnification nobody measured;
  * - `magnified`: detector spacing divided by the magnification that the file estimates;
- * - `line`: from a line drawn over a known length.
+ * - `line`: from a line drawn over a known length;
+ * - `marker`: from something of known size in the picture;
+ * - `sensor`: from the size of the sensor, divided by a magnification.
  */
 export interface Scale {
-  source: 'calibrated' | 'detector' | 'magnified' | 'line';
+  source: 'calibrated' | 'detector' | 'magnified' | 'line' | 'marker' | 'sensor';
   /** Along a row and along a column, in mm; both above 0. */
   mmPerPixelX: number;
   mmPerPixelY: number;
