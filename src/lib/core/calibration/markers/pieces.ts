@@ -1,6 +1,7 @@
 import { gaussian } from '../../raster/filters/gaussian';
 import type { Point } from '../../raster/orientation';
 import type { Patch } from '../../raster/patch';
+import { type MaskRegion, regionsOf } from '../../raster/regions';
 import { halved } from './reduced';
 
 /** A long bright (or dark) piece of a picture, as its moments tell: in pixels of the full picture. */
@@ -36,63 +37,25 @@ export function longPieces(full: Patch, bright: boolean): Piece[] {
   const top = sorted[Math.floor(sorted.length * 0.9995)];
   const least = standsOut * top;
   if (!(least > 0)) return [];
-  const label = new Int32Array(over.length);
-  const pieces: Piece[] = [];
-  let next = 0;
-  const stack: number[] = [];
-  for (let start = 0; start < over.length; start++) {
-    if (label[start] !== 0 || over[start] < least) continue;
-    next++;
-    label[start] = next;
-    stack.push(start);
-    const sums = { n: 0, x: 0, y: 0, xx: 0, yy: 0, xy: 0 };
-    while (stack.length > 0) {
-      const at = stack.pop()!;
-      const x = at % width;
-      const y = (at - x) / width;
-      sums.n++;
-      sums.x += x;
-      sums.y += y;
-      sums.xx += x * x;
-      sums.yy += y * y;
-      sums.xy += x * y;
-      const visit = (to: number) => {
-        if (label[to] === 0 && over[to] >= least) {
-          label[to] = next;
-          stack.push(to);
-        }
-      };
-      if (x > 0) visit(at - 1);
-      if (x < width - 1) visit(at + 1);
-      if (y > 0) visit(at - width);
-      if (y < height - 1) visit(at + width);
-    }
-    const piece = pieceOf(sums, factor);
-    if (piece) pieces.push(piece);
-  }
+  const pieces = regionsOf((at) => over[at] >= least, width, height).flatMap(
+    (region) => pieceOf(region, factor) ?? []
+  );
   return pieces.sort((a, b) => b.lengthPx - a.lengthPx);
 }
 
-function pieceOf(
-  { n, x, y, xx, yy, xy }: { n: number; x: number; y: number; xx: number; yy: number; xy: number },
-  factor: number
-): Piece | null {
-  if (n < 8) return null;
-  const [mx, my] = [x / n, y / n];
-  // A pixel is a square of its own: its twelfth belongs to the moments.
-  const a = xx / n - mx * mx + 1 / 12;
-  const c = yy / n - my * my + 1 / 12;
-  const b = xy / n - mx * my;
+function pieceOf(region: MaskRegion, factor: number): Piece | null {
+  if (region.pixels < 8) return null;
+  const { varianceX: a, varianceY: c, covariance: b } = region;
   const middle = (a + c) / 2;
   const half = Math.hypot((a - c) / 2, b);
   const lengthPx = Math.sqrt(12 * (middle + half));
   const widthPx = Math.sqrt(12 * Math.max(1e-9, middle - half));
   if (lengthPx < 2.5 * widthPx) return null;
   return {
-    center: { x: (mx + 0.5) * factor, y: (my + 0.5) * factor },
+    center: { x: (region.meanX + 0.5) * factor, y: (region.meanY + 0.5) * factor },
     angle: Math.atan2(2 * b, a - c) / 2,
     lengthPx: lengthPx * factor,
     widthPx: widthPx * factor,
-    filled: n / (lengthPx * widthPx)
+    filled: region.pixels / (lengthPx * widthPx)
   };
 }

@@ -248,8 +248,8 @@ export function legsScene(wish: LegsWish): Scene {
     detector: { ...flatPanel, quanta: 12_000, black: 0.4, white: 5.2, evening: 0.55, eveningPx: 110 },
     truth: {
       lengthDifferenceMm: length(left) - length(right),
-      rightHkaDeg: 180 + axis(right),
-      leftHkaDeg: 180 - axis(left),
+      rightHkaDeg: 180 - axis(right),
+      leftHkaDeg: 180 + axis(left),
       rightMLdfaDeg: wish.right.mLdfaDeg,
       leftMLdfaDeg: wish.left.mLdfaDeg,
       rightMPtaDeg: wish.right.mPtaDeg,

@@ -39,12 +39,15 @@ export interface CurveWish {
  */
 export function tiltsOf({ curves }: CurveWish): number[] {
   const tilts = new Array<number>(trunkNames.length).fill(NaN);
-  for (const { upper, lower, cobbDeg, convex } of curves) {
+  // The largest curve is shared out evenly; one that shares an end vertebra with it starts from that one's tilt.
+  for (const { upper, lower, cobbDeg, convex } of [...curves].sort((a, b) => b.cobbDeg - a.cobbDeg)) {
     const [from, to] = [trunkNames.indexOf(lower), trunkNames.indexOf(upper)];
     // Convex to the left: going up, the column first leans left, then right.
-    const sign = convex === 'left' ? -1 : 1;
+    const turn = convex === 'left' ? -cobbDeg : cobbDeg;
+    const [below, above] = [tilts[from], tilts[to]];
+    const start = !Number.isNaN(below) ? below : !Number.isNaN(above) ? above + turn : turn / 2;
     for (let i = from; i <= to; i++)
-      tilts[i] = sign * (cobbDeg / 2) * Math.cos((Math.PI * (i - from)) / (to - from));
+      tilts[i] = start - (turn / 2) * (1 - Math.cos((Math.PI * (i - from)) / (to - from)));
   }
   const known = tilts.flatMap((tilt, i) => (Number.isNaN(tilt) ? [] : [i]));
   return tilts.map((tilt, i) => {

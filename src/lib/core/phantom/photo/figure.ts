@@ -58,16 +58,16 @@ export function figurePhotograph(wish: FigureWish, from: FigureView, rollDeg = 0
     shifted([wish.pelvis.leftMm + wish.chest.leftMm, -wish.pelvis.frontMm - wish.chest.frontMm, 0])
   );
   const landmarks: Record<string, Vec3> = {
-    'head left': movePoint(head, [76, 6, 1610]),
-    'head right': movePoint(head, [-76, 6, 1610]),
-    'head front': movePoint(head, [0, -98, 1640]),
-    'chest left': movePoint(chest, [182, 4, 1420]),
-    'chest right': movePoint(chest, [-182, 4, 1420]),
-    'chest front': movePoint(chest, [0, -112, 1380]),
+    'head left': movePoint(head, [83, 6, 1610]),
+    'head right': movePoint(head, [-83, 6, 1610]),
+    'head front': movePoint(head, [0, -101, 1640]),
+    'chest left': movePoint(chest, [198, -52, 1428]),
+    'chest right': movePoint(chest, [-198, -52, 1428]),
+    'chest front': movePoint(chest, [0, -118, 1380]),
     'pelvis left': movePoint(pelvis, [128, -96, 985]),
     'pelvis right': movePoint(pelvis, [-128, -96, 985]),
-    'hip left': movePoint(pelvis, [176, 0, 900]),
-    'hip right': movePoint(pelvis, [-176, 0, 900])
+    'hip left': movePoint(pelvis, [183, -6, 900]),
+    'hip right': movePoint(pelvis, [-183, -6, 900])
   };
   const plumbX = from === 'front' ? 420 : 0;
   const plumbY = from === 'front' ? 0 : 380;

@@ -1,0 +1,196 @@
+import type { Point } from '../../raster/orientation';
+import { angleAtDeg, distance, linesDeg } from '../geometry';
+import { type Formula, type Guide, landmark } from './guide';
+
+type At = (key: string) => Point;
+
+const olsson = {
+  author: 'Olsson',
+  year: 1961,
+  title: 'Roentgen examination of the hip joints of German shepherd dogs'
+};
+
+const norberg = (side: 'right' | 'left', other: 'right' | 'left'): Formula => ({
+  key: side,
+  name: `Norberg angle, ${side}`,
+  unit: 'deg',
+  power: 0,
+  needs: [`below.${side} head`, `below.${other} head`, `below.${side} rim`],
+  of: (at) => angleAtDeg(at(`below.${other} head`), at(`below.${side} head`), at(`below.${side} rim`)),
+  source: olsson,
+  normal: { low: 105, high: 180, source: olsson },
+  mind: 'A pelvis turned about its length opens one side and closes the other: compare both halves of the pelvis first.'
+});
+
+/** Hip cover angle: between the line of both heads and the line to the front rim of the socket. */
+export const hipCover: Guide = {
+  key: 'hip-cover',
+  version: 1,
+  name: 'Hip cover (Norberg)',
+  trade: 'animals',
+  views: [
+    {
+      key: 'below',
+      name: 'Pelvis, lying on the back, hind legs stretched',
+      landmarks: (['right', 'left'] as const).flatMap((side) => {
+        const x = side === 'right' ? 0.3 : 0.7;
+        return [
+          landmark(`${side} head`, `Head, ${side}`, 'Middle of the round head of the thigh bone', x, 0.6),
+          landmark(
+            `${side} rim`,
+            `Rim, ${side}`,
+            'Outermost front edge of the socket',
+            x + (side === 'right' ? -0.03 : 0.03),
+            0.48
+          )
+        ];
+      })
+    }
+  ],
+  formulas: [norberg('right', 'left'), norberg('left', 'right')]
+};
+
+const buchanan = {
+  author: 'Buchanan and Bucheler',
+  year: 1995,
+  title: 'Vertebral scale system to measure canine heart size in radiographs'
+};
+
+/** Whole vertebrae from T4 backwards that are marked, front edge to front edge. */
+const scaleEdges = Array.from({ length: 9 }, (_, i) => `T${i + 4} front`);
+
+/** A length laid along the vertebrae from the front edge of T4, in vertebrae, to a tenth and finer. */
+function inVertebrae(at: At, length: number): number {
+  let gone = 0;
+  for (let i = 1; i < scaleEdges.length; i++) {
+    const step = distance(at(`side.${scaleEdges[i - 1]}`), at(`side.${scaleEdges[i]}`));
+    if (gone + step >= length) return i - 1 + (length - gone) / step;
+    gone += step;
+  }
+  return NaN;
+}
+
+const edges = scaleEdges.map((key) => `side.${key}`);
+const long = ['side.carina', 'side.apex'];
+const short = ['side.heart front', 'side.heart back'];
+
+/** Heart size against the vertebrae above it. */
+export const heartScore: Guide = {
+  key: 'heart-score',
+  version: 1,
+  name: 'Heart size against vertebrae (VHS)',
+  trade: 'animals',
+  views: [
+    {
+      key: 'side',
+      name: 'Chest from the side',
+      landmarks: [
+        landmark(
+          'carina',
+          'Fork of the windpipe',
+          'Lower edge of the round shadow where the windpipe divides',
+          0.42,
+          0.42
+        ),
+        landmark('apex', 'Tip of the heart', 'The lowest point of the heart’s outline', 0.5, 0.8),
+        landmark(
+          'heart front',
+          'Front of the heart',
+          'Where the widest line square to the first meets the front edge',
+          0.3,
+          0.6
+        ),
+        landmark('heart back', 'Back of the heart', 'Where the same line meets the back edge', 0.56, 0.55),
+        ...scaleEdges.map((key, i) =>
+          landmark(
+            key,
+            `${key.split(' ')[0]}, front edge`,
+            `Front end of the lower edge of ${key.split(' ')[0]}’s body`,
+            0.3 + 0.07 * i,
+            0.14
+          )
+        )
+      ]
+    }
+  ],
+  formulas: [
+    {
+      key: 'score',
+      name: 'Vertebral heart score',
+      unit: '',
+      power: 0,
+      needs: [...long, ...short, ...edges],
+      of: (at) =>
+        inVertebrae(at, distance(at(long[0]), at(long[1]))) +
+        inVertebrae(at, distance(at(short[0]), at(short[1]))),
+      source: buchanan,
+      normal: { low: 8.5, high: 10.5, source: buchanan },
+      sign: 'Long and short axis of the heart, each in vertebrae from T4 on, added up. Breeds differ.'
+    }
+  ]
+};
+
+const slocum = {
+  author: 'Slocum and Slocum',
+  year: 1993,
+  title: 'Tibial plateau leveling osteotomy for repair of cranial cruciate ligament rupture in the canine'
+};
+const reif = {
+  author: 'Reif and Probst',
+  year: 2003,
+  title:
+    'Comparison of tibial plateau angles in normal and cranial cruciate deficient stifles of Labrador retrievers'
+};
+
+/** Tibial plateau angle: slope of the plateau against square to the shin bone's axis. */
+export const plateauAngle: Guide = {
+  key: 'plateau-angle',
+  version: 1,
+  name: 'Tibial plateau angle',
+  trade: 'animals',
+  views: [
+    {
+      key: 'side',
+      name: 'Stifle and ankle from the side',
+      landmarks: [
+        landmark(
+          'plateau front',
+          'Plateau, front',
+          'Front end of the inner half of the joint surface',
+          0.4,
+          0.3
+        ),
+        landmark(
+          'plateau back',
+          'Plateau, back',
+          'Back end of the inner half of the joint surface',
+          0.62,
+          0.36
+        ),
+        landmark(
+          'eminence',
+          'Middle of the eminence',
+          'Middle between the two small peaks of the joint surface',
+          0.5,
+          0.28
+        ),
+        landmark('ankle', 'Middle of the ankle', 'Middle of the round outline of the ankle bone', 0.55, 0.95)
+      ]
+    }
+  ],
+  formulas: [
+    {
+      key: 'angle',
+      name: 'Tibial plateau angle',
+      unit: 'deg',
+      power: 0,
+      needs: ['side.plateau front', 'side.plateau back', 'side.eminence', 'side.ankle'],
+      of: (at) =>
+        90 -
+        linesDeg(at('side.plateau front'), at('side.plateau back'), at('side.eminence'), at('side.ankle')),
+      source: slocum,
+      normal: { low: 18, high: 28, source: reif },
+      mind: 'Condyles that do not lie over each other change it by a degree and more.'
+    }
+  ]
+};

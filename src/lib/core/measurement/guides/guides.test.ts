@@ -1,0 +1,353 @@
+import { describe, expect, it } from 'vitest';
+import type { PlacedPoint, Scale } from '../../calibration/scale';
+import { assigned, colouredSpots, plumbLine, stickOn } from '../../calibration/markers/photoMarkers';
+import { dogHipsScene } from '../../phantom/animals/dogHips';
+import { dogChestScene, dogStifleScene } from '../../phantom/animals/dogSide';
+import type { Scene } from '../../phantom/bones/kit';
+import { legsScene } from '../../phantom/bones/legs';
+import { neckScene } from '../../phantom/bones/neck';
+import { spineFrontScene, spineSideScene } from '../../phantom/bones/spine';
+import { wristScene } from '../../phantom/bones/wrist';
+import { figurePhotograph } from '../../phantom/photo/figure';
+import { seededRandom } from '../../phantom/random';
+import { type Vec3, add, times } from '../../phantom/space';
+import { knownPoints } from '../../phantom/xray/radiograph';
+import { guides } from './all';
+import { heartScore, hipCover, plateauAngle } from './animals';
+import { type GuideResult, type PlacedView, evaluated } from './evaluate';
+import { eyeWidths } from './eye';
+import type { Guide } from './guide';
+import { legAxes, legLengthDifference } from './legs';
+import { neckCurve } from './neck';
+import { pelvisSide } from './pelvis';
+import { posture } from './posture';
+import { curvesOf, spineCurve } from './spineCurve';
+import { crestalBone, workingLength } from './teeth';
+import { distalRadius } from './wrist';
+
+const mm: Scale = { source: 'line', mmPerPixelX: 1, mmPerPixelY: 1, relativeUncertainty: 0, says: '' };
+const at = (x: number, y: number): PlacedPoint => ({ x, y, uncertaintyPx: 0.5 });
+const value = (results: GuideResult[], key: string): number => {
+  const found = results.find(({ formula }) => formula.key === key);
+  if (found?.outcome !== 'value') throw new Error(`${key}: ${JSON.stringify(found)}`);
+  return found.value.value;
+};
+
+/** Landmarks of the room seen from a direction without perspective, so that formulas meet the truth exactly. */
+type Seen = Record<string, PlacedPoint>;
+const landmarksOf = (scene: Scene): Record<string, Vec3> =>
+  Object.assign({}, ...scene.bodies.map(({ landmarks }) => landmarks)) as Record<string, Vec3>;
+const seen = (landmarks: Record<string, Vec3>, x: (p: Vec3) => number): Seen =>
+  Object.fromEntries(Object.entries(landmarks).map(([key, p]) => [key, at(x(p), -p[2])]));
+/** From the front: the patient's left, x above 0, is on the right of the picture. */
+const fromFront = (scene: Scene): Seen => seen(landmarksOf(scene), (p) => p[0]);
+/** From the side, the patient looks to the left: y runs to the back. */
+const fromSide = (scene: Scene): Seen => seen(landmarksOf(scene), (p) => p[1]);
+const view = (points: Seen, scale: Scale | null = mm): PlacedView => ({ points, scale });
+
+const random = seededRandom(77);
+const any = (low: number, high: number) => low + (high - low) * random.uniform();
+
+describe('guides on bodies of known truth, to 0.01 degree', () => {
+  it('wrist', () => {
+    for (let i = 0; i < 10; i++) {
+      const wish = { inclinationDeg: any(12, 30), volarTiltDeg: any(-15, 18), ulnarVarianceMm: any(-3, 4) };
+      const scene = wristScene({ seed: i, side: i % 2 ? 'left' : 'right', ...wish }, 'front');
+      const named = (points: Seen): Seen => ({
+        ...points,
+        styloid: points['radial styloid']
+      });
+      const own = landmarksOf(wristScene({ seed: i, side: 'right', ...wish }, 'front'));
+      const axis = own['radius axis near'][2] - own['radius axis far'][2];
+      // The scene's own shaft leans a little; the truth is told against the room's upright.
+      const straight = (points: Seen): Seen => ({
+        ...points,
+        'axis upper': at(0, Math.abs(axis)),
+        'axis lower': at(0, 0)
+      });
+      const results = evaluated(distalRadius, {
+        front: view(straight(named(fromFront(scene)))),
+        side: view(straight(named(fromSide(scene))))
+      });
+      expect(value(results, 'inclination')).toBeCloseTo(wish.inclinationDeg, 2);
+      expect(value(results, 'tilt')).toBeCloseTo(wish.volarTiltDeg, 2);
+      expect(value(results, 'ulnar variance')).toBeCloseTo(wish.ulnarVarianceMm, 2);
+      expect(value(results, 'height')).toBeCloseTo(26.5 * Math.tan((wish.inclinationDeg * Math.PI) / 180), 2);
+    }
+  });
+  it('legs', () => {
+    const right = { femurMm: 430, tibiaMm: 362, mLdfaDeg: 86, mPtaDeg: 84 };
+    const left = { femurMm: 441, tibiaMm: 360, mLdfaDeg: 91, mPtaDeg: 89 };
+    const scene = legsScene({ seed: 1, right, left });
+    const points = fromFront(scene);
+    const results = evaluated(legAxes, { standing: view(points) });
+    for (const [side, wish] of Object.entries({ right, left })) {
+      expect(value(results, `${side} mldfa`)).toBeCloseTo(wish.mLdfaDeg, 2);
+      expect(value(results, `${side} mpta`)).toBeCloseTo(wish.mPtaDeg, 2);
+      expect(value(results, `${side} hka`)).toBeCloseTo(scene.truth[`${side}HkaDeg`], 2);
+    }
+    const lengths = evaluated(legLengthDifference, { standing: view(points) });
+    expect(value(lengths, 'difference')).toBeCloseTo(
+      value(lengths, 'left length') - value(lengths, 'right length'),
+      9
+    );
+    expect(Math.abs(value(lengths, 'difference') - scene.truth.lengthDifferenceMm)).toBeLessThan(1);
+  });
+  it('spine from the front: every curve, its end vertebrae found from the points', () => {
+    const curves = [
+      { upper: 'T5', lower: 'T11', cobbDeg: 38, convex: 'right' as const },
+      { upper: 'T11', lower: 'L4', cobbDeg: 24, convex: 'left' as const }
+    ];
+    const points = fromFront(spineFrontScene({ seed: 1, curves }));
+    const results = evaluated(spineCurve, { front: view(points) });
+    // Above the upper curve the spine comes back to upright: a third one.
+    expect(results.map(({ formula }) => formula.key)).toEqual(['cobb T1 T5', 'cobb T5 T11', 'cobb T11 L4']);
+    expect(value(results, 'cobb T5 T11')).toBeCloseTo(38, 2);
+    expect(value(results, 'cobb T11 L4')).toBeCloseTo(24, 2);
+    // A straight spine has no curve, and of a single vertebra none is told.
+    const straight = Object.fromEntries(
+      Object.entries(points).map(([key, p]) => [key, at(p.x, Math.round(p.y / 40) * 40)])
+    );
+    expect(curvesOf((key) => (key.startsWith('T5') ? points[key] : undefined))).toEqual([]);
+    expect(evaluated(spineCurve, { front: view({ 'T1 upper left': straight['T1 upper left'] }) })).toEqual(
+      []
+    );
+  });
+  it('spine from the side: incidence is tilt and slope together', () => {
+    for (const mirror of [1, -1]) {
+      const scene = spineSideScene({
+        seed: 1,
+        incidenceDeg: 57,
+        tiltDeg: 19,
+        lordosisDeg: 55,
+        kyphosisDeg: 40
+      });
+      const points = seen(landmarksOf(scene), (p) => mirror * p[1]);
+      const results = evaluated(pelvisSide, {
+        side: view({
+          ...points,
+          'hip 1': points['hip left'],
+          'hip 2': points['hip right'],
+          C7: points['T1 upper front']
+        })
+      });
+      expect(value(results, 'incidence')).toBeCloseTo(57, 2);
+      expect(value(results, 'tilt')).toBeCloseTo(19, 2);
+      expect(value(results, 'slope')).toBeCloseTo(38, 2);
+    }
+  });
+  it('neck in three positions, whichever way it looks', () => {
+    for (const mirror of [1, -1]) {
+      const views = Object.fromEntries(
+        (['neutral', 'bent', 'stretched'] as const).map((position) => {
+          const scene = neckScene({ seed: 1, position, segmentsDeg: [4, 5, 6, 4, 3] });
+          const points = seen(landmarksOf(scene), (p) => mirror * p[1]);
+          return [position, { scene, placed: view({ ...points, 'C7 front': points['C7 upper front'] }) }];
+        })
+      );
+      const results = evaluated(
+        neckCurve,
+        Object.fromEntries(Object.entries(views).map(([key, { placed }]) => [key, placed]))
+      );
+      for (const [position, { scene }] of Object.entries(views)) {
+        expect(value(results, `${position} C2-C7`)).toBeCloseTo(scene.truth['C2 to C7 Deg'], 2);
+        expect(value(results, `${position} C4-C5`)).toBeCloseTo(scene.truth['C4 on C5 Deg'], 2);
+      }
+      expect(value(results, 'motion bent C4-C5')).toBeCloseTo(
+        views.bent.scene.truth['C4 on C5 Deg'] - views.neutral.scene.truth['C4 on C5 Deg'],
+        2
+      );
+    }
+  });
+  it('animals', () => {
+    const hips = evaluated(hipCover, {
+      below: view(fromFront(dogHipsScene({ seed: 1, rightDeg: 106, leftDeg: 93 })))
+    });
+    expect(value(hips, 'right')).toBeCloseTo(106, 2);
+    expect(value(hips, 'left')).toBeCloseTo(93, 2);
+    const left = hips.find(({ formula }) => formula.key === 'left');
+    expect(left?.outcome === 'value' && left.standing).toBe('below');
+    for (const plateauDeg of [18, 27]) {
+      const stifle = evaluated(plateauAngle, {
+        side: view(fromSide(dogStifleScene({ seed: 1, plateauDeg })))
+      });
+      expect(value(stifle, 'angle')).toBeCloseTo(plateauDeg, 2);
+    }
+    const chest = dogChestScene({ seed: 1, lengthInVertebrae: 5.4, widthInVertebrae: 4.3 });
+    const points = landmarksOf(chest);
+    const step = points['T5 middle'][1] - points['T4 middle'][1];
+    const along: Vec3 = [0, step, points['T5 middle'][2] - points['T4 middle'][2]];
+    const fronts = Object.fromEntries(
+      Array.from({ length: 9 }, (_, i): [string, Vec3] => [
+        `T${i + 4} front`,
+        add(points['T4 front'], times(along, i))
+      ])
+    );
+    const score = evaluated(heartScore, { side: view({ ...fromSide(chest), ...seen(fronts, (p) => p[1]) }) });
+    expect(value(score, 'score')).toBeCloseTo(9.7, 2);
+  });
+});
+
+describe('guides worked out by hand', () => {
+  it('a canal of straight pieces is as long as they are, a millimetre a pixel', () => {
+    const points = { reference: at(0, 0), 'canal 1': at(0, 10), apex: at(0, 22) };
+    const results = evaluated(workingLength, { tooth: view(points) });
+    expect(value(results, 'length')).toBeCloseTo(22, 6);
+    const bent = evaluated(workingLength, { tooth: view({ ...points, 'canal 2': at(2, 16) }) });
+    expect(value(bent, 'length')).toBeGreaterThan(22.5);
+  });
+  it('bone 4 of 20 down the root is 20 %, and stands above the normal', () => {
+    const points = {
+      'mesial junction': at(0, 0),
+      'mesial crest': at(0, 4),
+      apex: at(0, 20),
+      'distal junction': at(0, 0)
+    };
+    const results = evaluated(crestalBone, { tooth: view(points, null) });
+    expect(value(results, 'mesial loss')).toBeCloseTo(20, 10);
+    const [mesial, distal] = results;
+    expect(mesial.outcome === 'value' && mesial.standing).toBe('above');
+    expect(distal).toMatchObject({ outcome: 'missing', points: ['tooth.distal crest'] });
+  });
+  it('an iris 290 px wide is 11.6 mm at 0.04 mm a pixel, and in pixels without a scale', () => {
+    const points = { 'limbus left': at(100, 50), 'limbus right': at(390, 50) };
+    const scaled = evaluated(eyeWidths, {
+      eye: view(points, { ...mm, mmPerPixelX: 0.04, mmPerPixelY: 0.04 })
+    });
+    expect(value(scaled, 'hvid')).toBeCloseTo(11.6, 10);
+    const [plain] = evaluated(eyeWidths, { eye: view(points, null) });
+    expect(plain).toMatchObject({ outcome: 'value', value: { unit: 'px' }, standing: null });
+  });
+});
+
+describe('posture photographs', () => {
+  const still = { leftMm: 0, frontMm: 0, rollDeg: 0, pitchDeg: 0 };
+  const wish = {
+    seed: 3,
+    head: { ...still, leftMm: 22, frontMm: 18, rollDeg: 6 },
+    chest: { ...still, leftMm: -12, rollDeg: -4 },
+    pelvis: { ...still, rollDeg: 3 }
+  };
+  it.each(['front', 'right', 'left'] as const)(
+    'from the %s: plumb line and markers are found by themselves',
+    (from) => {
+      const { raster, known, plumbMm } = figurePhotograph(wish, from, 2);
+      const line = plumbLine(raster)!;
+      expect(line).not.toBeNull();
+      for (const [end, name] of [
+        [line.upper, 'plumb upper'],
+        [line.lower, 'plumb lower']
+      ] as const)
+        expect(Math.hypot(end.x - known[name].imagePoint.x, end.y - known[name].imagePoint.y)).toBeLessThan(
+          0.7
+        );
+      const guideView = posture.views.find(({ key }) => key === from)!;
+      const found = assigned(
+        colouredSpots(raster, stickOn).filter(({ confidence }) => confidence > 0.3),
+        guideView.landmarks,
+        line.down
+      );
+      const truthOf = (key: string): string =>
+        from === 'front'
+          ? key
+          : ({
+              head: `head ${from}`,
+              chest: `chest ${from}`,
+              hip: `hip ${from}`,
+              'pelvis front': `pelvis ${from}`
+            }[key] ?? key);
+      let right = 0;
+      for (const { key } of guideView.landmarks) {
+        const truth = known[truthOf(key)].imagePoint;
+        if (found[key] && Math.hypot(found[key].point.x - truth.x, found[key].point.y - truth.y) < 1.5)
+          right++;
+      }
+      expect(right).toBeGreaterThanOrEqual(guideView.landmarks.length - 2);
+      const scale = { ...mm, mmPerPixelX: plumbMm / line.lengthPx, mmPerPixelY: plumbMm / line.lengthPx };
+      if (from !== 'front') return;
+      const placed = Object.fromEntries(
+        guideView.landmarks.map(({ key }) => [key, { ...known[key].imagePoint, uncertaintyPx: 0.5 }])
+      );
+      const results = evaluated(posture, { front: { points: placed, scale, down: line.down } });
+      const room = (name: string) => known[name].patientPointMm;
+      const roll = (part: string) => {
+        const [l, r] = [room(`${part} left`), room(`${part} right`)];
+        return (Math.atan2(l[2] - r[2], l[0] - r[0]) * 180) / Math.PI;
+      };
+      for (const part of ['head', 'chest', 'pelvis'])
+        expect(Math.abs(value(results, `${part} roll`) - roll(part))).toBeLessThan(0.4);
+      const middle = (part: string) => (room(`${part} left`)[0] + room(`${part} right`)[0]) / 2;
+      // The pelvis markers stand nearer to the camera than the plumb line: perspective leaves some millimetres.
+      expect(Math.abs(value(results, 'head left') - (middle('head') - middle('chest')))).toBeLessThan(5);
+    }
+  );
+});
+
+describe('every guide', () => {
+  it.each(guides.map((guide): [string, Guide] => [guide.name, guide]))(
+    '%s says where each landmark is, once',
+    (_, guide) => {
+      for (const { landmarks } of guide.views) {
+        expect(new Set(landmarks.map(({ key }) => key)).size).toBe(landmarks.length);
+        for (const { where, onSchematic } of landmarks) {
+          expect(where.length).toBeGreaterThan(10);
+          expect(onSchematic.x).toBeGreaterThanOrEqual(0);
+          expect(onSchematic.x).toBeLessThanOrEqual(1);
+          expect(onSchematic.y).toBeGreaterThanOrEqual(0);
+          expect(onSchematic.y).toBeLessThanOrEqual(1);
+        }
+      }
+      const known = new Set(
+        guide.views.flatMap(({ key, landmarks }) => landmarks.map((each) => `${key}.${each.key}`))
+      );
+      for (const formula of guide.formulas) {
+        for (const key of formula.needs) expect(known.has(key), `${formula.key} needs ${key}`).toBe(true);
+        expect(formula.source.year).toBeGreaterThan(1900);
+      }
+      expect(evaluated(guide, {}).every(({ outcome }) => outcome === 'missing')).toBe(true);
+    }
+  );
+  it('gives no number for points that coincide or are not there', () => {
+    const same = at(50, 50);
+    for (const guide of guides) {
+      const views = Object.fromEntries(
+        guide.views.map(({ key, landmarks }) => [
+          key,
+          view(Object.fromEntries(landmarks.map((each) => [each.key, same])))
+        ])
+      );
+      for (const result of evaluated(guide, views))
+        if (result.outcome === 'value')
+          expect(result.formula.power, `${guide.key} ${result.formula.key}`).toBe(1);
+      const broken = Object.fromEntries(
+        guide.views.map(({ key, landmarks }) => [
+          key,
+          view(Object.fromEntries(landmarks.map((each) => [each.key, at(NaN, 0)])))
+        ])
+      );
+      expect(evaluated(guide, broken).every(({ outcome }) => outcome === 'missing')).toBe(true);
+    }
+  });
+});
+
+it('points placed in a picture with perspective give the wrist’s angles to a degree and a half', () => {
+  const scene = wristScene(
+    { seed: 2, side: 'right', inclinationDeg: 24, volarTiltDeg: 9, ulnarVarianceMm: 1 },
+    'front'
+  );
+  const known = knownPoints(scene.view, landmarksOf(scene));
+  const place = (name: string): PlacedPoint => ({ ...known[name].imagePoint, uncertaintyPx: 0.5 });
+  const results = evaluated(distalRadius, {
+    front: view(
+      {
+        styloid: place('radial styloid'),
+        'ulnar corner': place('ulnar corner'),
+        'ulnar head': place('ulnar head'),
+        'axis upper': place('radius axis near'),
+        'axis lower': place('radius axis far')
+      },
+      null
+    )
+  });
+  expect(Math.abs(value(results, 'inclination') - 24)).toBeLessThan(1.5);
+});
