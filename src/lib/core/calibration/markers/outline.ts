@@ -1,6 +1,7 @@
 import type { Point } from '../../raster/orientation';
 import type { Patch } from '../../raster/patch';
 import { valueAt } from '../../raster/geometry/sampling';
+import { throughThree } from '../../measurement/fit/circle';
 import { leastSquares, medianOf } from '../../measurement/fit/linear';
 
 /** A nearly round outline about a centre: its radius in a direction is r0 + c2 cos 2a + s2 sin 2a. */
@@ -108,7 +109,7 @@ function fittedOutline(
   let bestCount = 0;
   for (const apart of [Math.floor(points.length / 3), Math.floor(points.length / 5)]) {
     for (let i = 0; i < points.length; i++) {
-      const circle = through(
+      const circle = throughThree(
         points[i],
         points[(i + apart) % points.length],
         points[(i + 2 * apart) % points.length]
@@ -176,13 +177,4 @@ function refined(
     terms = fit.slice(2);
   }
   return { center, terms, kept };
-}
-
-function through(a: Point, b: Point, c: Point): { x: number; y: number; r: number } | null {
-  const d = 2 * (a.x * (b.y - c.y) + b.x * (c.y - a.y) + c.x * (a.y - b.y));
-  if (Math.abs(d) < 1e-9) return null;
-  const [sa, sb, sc] = [a, b, c].map((p) => p.x * p.x + p.y * p.y);
-  const x = (sa * (b.y - c.y) + sb * (c.y - a.y) + sc * (a.y - b.y)) / d;
-  const y = (sa * (c.x - b.x) + sb * (a.x - c.x) + sc * (b.x - a.x)) / d;
-  return { x, y, r: Math.hypot(a.x - x, a.y - y) };
 }

@@ -115,3 +115,13 @@ function axesOf([a, b, c, d, e]: number[]): number[] | null {
   if (!(f / la > 0 && f / lb > 0)) return null;
   return [x, y, Math.sqrt(f / la), Math.sqrt(f / lb), angle];
 }
+
+/** The circle through three points; null when they lie on a line. */
+export function throughThree(a: Point, b: Point, c: Point): { x: number; y: number; r: number } | null {
+  const d = 2 * (a.x * (b.y - c.y) + b.x * (c.y - a.y) + c.x * (a.y - b.y));
+  if (Math.abs(d) < 1e-9) return null;
+  const [sa, sb, sc] = [a, b, c].map((p) => p.x * p.x + p.y * p.y);
+  const x = (sa * (b.y - c.y) + sb * (c.y - a.y) + sc * (a.y - b.y)) / d;
+  const y = (sa * (c.x - b.x) + sb * (a.x - c.x) + sc * (b.x - a.x)) / d;
+  return { x, y, r: Math.hypot(a.x - x, a.y - y) };
+}

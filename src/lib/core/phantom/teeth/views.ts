@@ -80,7 +80,7 @@ export function toothView(
 const flat = (v: Vec3): Vec3 => [v[0], v[1], 0];
 
 /** The teeth that the beam for these ones passes: on the same side, in the same arch unless it is a bitewing. */
-function inTheBeam(mouth: Mouth, teeth: readonly Tooth[], projection: Projection): Tooth[] {
+export function beamTeeth(mouth: Mouth, teeth: readonly Tooth[], projection: Projection): Tooth[] {
   const arches = new Set(projection === 'bitewing' ? [true, false] : teeth.map(isUpper));
   const front = teeth.some((tooth) => placeOf(tooth) <= 3);
   const sides = new Set(teeth.map(isLeft));
@@ -100,7 +100,7 @@ export function toothRadiograph(
   faults: Faults = {}
 ): Radiograph {
   const view = toothView(mouth, teeth, projection, lying);
-  const body = mouthBody(mouth, inTheBeam(mouth, teeth, projection));
+  const body = mouthBody(mouth, beamTeeth(mouth, teeth, projection));
   return radiograph([body], view, intraoralSensor, seed, faults);
 }
 

@@ -1,0 +1,64 @@
+import { percentile } from '../statistics';
+import type { Raster } from '../raster';
+
+/** How the greys of a take are spread, as shares of the full range. */
+export interface Levels {
+  /** A tenth, half and nine tenths of the pixels are darker than these. */
+  dark: number;
+  middle: number;
+  light: number;
+  /** Share of pixels at the very bottom, and at the greatest value that occurs. */
+  atBottom: number;
+  atGreatest: number;
+  greatest: number;
+}
+
+export function levelsOf(raster: Raster): Levels {
+  if (raster.channels !== 1) throw new RangeError('exposure is told of grey pictures only');
+  const counts = new Uint32Array(1 << raster.bitsStored);
+  let greatest = 0;
+  for (let i = 0; i < raster.data.length; i++) {
+    const value = raster.data[i];
+    counts[value]++;
+    if (value > greatest) greatest = value;
+  }
+  const top = counts.length - 1;
+  const near = Math.max(1, Math.round(top * 0.0001));
+  let atGreatest = 0;
+  for (let value = Math.max(0, greatest - near); value <= greatest; value++) atGreatest += counts[value];
+  return {
+    dark: percentile(counts, 0.1) / top,
+    middle: percentile(counts, 0.5) / top,
+    light: percentile(counts, 0.9) / top,
+    atBottom: counts[0] / raster.data.length,
+    atGreatest: atGreatest / raster.data.length,
+    greatest: greatest / top
+  };
+}
+
+/**
+ * What is usual for a device and kind of view: in good takes the darkest tenth ends within these, and no more than so
+ * much is altogether black.
+ */
+export interface ExposureNorm {
+  dark: { low: number; high: number };
+  mostBlack: number;
+}
+
+/** Learned from good takes of the intraoral sensor that ships: their darkest tenth ends at 4 to 10 % of the range. */
+export const intraoralNorm: ExposureNorm = { dark: { low: 0.01, high: 0.27 }, mostBlack: 0.28 };
+
+/**
+ * A norm from takes that somebody graded diagnostic: their range, widened by half of it and a twentieth of full range.
+ * @returns null for fewer than five: too few to say what is usual
+ */
+export function normFrom(good: readonly Levels[]): ExposureNorm | null {
+  if (good.length < 5) return null;
+  const darks = good.map(({ dark }) => dark);
+  const [low, high] = [Math.min(...darks), Math.max(...darks)];
+  const room = 0.5 * (high - low) + 0.05;
+  return {
+    dark: { low: Math.max(0, low - room), high: high + room },
+    mostBlack: Math.min(1, Math.max(...good.map(({ atBottom }) => atBottom)) * 1.5 + 0.1)
+  };
+}
