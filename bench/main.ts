@@ -11,6 +11,7 @@ import { benchExposures } from './exposures';
 import { benchFrames } from './frames';
 import { benchDemo } from './demo';
 import { benchPhantom } from './phantom';
+import { benchMeasuring, printTruth, truthOfAdvice, truthOfMarkers } from './measuring';
 import { print } from './report';
 
 const folder = path.resolve('.test', `bench-${process.pid}`);
@@ -31,6 +32,8 @@ try {
   for (const row of await benchExposures(clinic, browser, folder)) print(row);
   for (const row of await benchFrames(clinic, browser)) print(row);
   for (const row of await benchDeidentify(folder)) print(row);
+  for (const row of await benchMeasuring()) print(row);
+  for (const truth of [...truthOfMarkers(), ...truthOfAdvice()]) printTruth(truth);
   for (const row of await benchPhantom()) print(row);
   print(demo);
 } finally {

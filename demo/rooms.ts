@@ -2,7 +2,7 @@ import { type PlacedPoint, scaleFromLine } from '../src/lib/core/calibration/sca
 import { wristScene } from '../src/lib/core/phantom/bones/wrist';
 import { straightAhead } from '../src/lib/core/phantom/eye/mirror';
 import type { RingImageWish } from '../src/lib/core/phantom/eye/ringImage';
-import { quillTarget } from '../src/lib/core/phantom/eye/target';
+import { quillTarget } from '../src/lib/core/cornea/target';
 import type { Vec3 } from '../src/lib/core/phantom/space';
 import { ordinaryMouth } from '../src/lib/core/phantom/teeth/ordinaryMouth';
 import { projected } from '../src/lib/core/phantom/xray/view';

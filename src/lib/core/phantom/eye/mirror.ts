@@ -1,7 +1,7 @@
 import type { Point } from '../../raster/orientation';
 import { type Vec3, dot, sub, times, unit } from '../space';
 import type { Cornea } from './cornea';
-import type { RingTarget } from './target';
+import type { RingTarget } from '../../cornea/target';
 
 /** How the eye stands before the instrument: turned about its own centre, and where its apex came to lie. */
 export interface EyePose {

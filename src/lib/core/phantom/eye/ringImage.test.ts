@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { seededRandom } from '../random';
 import { type Vec3, add, cross, dot, lengthOf, sub, times, unit } from '../space';
-import { type CorneaWish, cornea, zernike } from './cornea';
+import { zernike } from '../../cornea/zernike';
+import { type CorneaWish, cornea } from './cornea';
 import { type EyePose, edgesAt, meetCornea, mirrored, posed, straightAhead } from './mirror';
 import { ringImage } from './ringImage';
-import { quillTarget as fullTarget } from './target';
+import { quillTarget as fullTarget } from '../../cornea/target';
 
 /** The same instrument with a coarser camera, so that many pictures can be made. */
 const quillTarget = { ...fullTarget, width: 512, height: 512, pxPerMm: fullTarget.pxPerMm / 2 };

@@ -4,7 +4,7 @@ import { gaussianByMeans } from '../xray/smooth';
 import { noiseAt } from '../xray/weave';
 import { type CorneaWish, cornea } from './cornea';
 import { type EyePose, cameraRays, edgesAt, mirrored, posed } from './mirror';
-import type { RingTarget } from './target';
+import type { RingTarget } from '../../cornea/target';
 
 export interface RingImageWish {
   cornea: CorneaWish;

@@ -98,7 +98,10 @@ export function adviceOn(raster: Raster, { norm, earlier }: AdviceWish): Advice[
 }
 
 function exposureAdvice(levels: ReturnType<typeof levelsOf>, norm: ExposureNorm, cutShare: number): Advice[] {
-  if (levels.dark > norm.dark.high) {
+  const flat = levels.atGreatest - cutShare;
+  // Too little dose lifts all greys alike; a range that was too small stretches them, and the dark ones stay dark.
+  const stretched = levels.dark < stretchedShare * levels.middle;
+  if (levels.dark > norm.dark.high && !(stretched && flat > mostAtGreatest)) {
     const over = (levels.dark - norm.dark.high) / (1 - norm.dark.high);
     return [
       {
@@ -118,7 +121,6 @@ function exposureAdvice(levels: ReturnType<typeof levelsOf>, norm: ExposureNorm,
       }
     ];
   }
-  const flat = levels.atGreatest - cutShare;
   if (flat > mostAtGreatest && levels.middle > clippedMiddle)
     return [
       {
@@ -133,6 +135,7 @@ function exposureAdvice(levels: ReturnType<typeof levelsOf>, norm: ExposureNorm,
 /** Fillings and crowns are at the greatest value too, but seldom over so much of a picture that is light besides. */
 const mostAtGreatest = 0.06;
 const clippedMiddle = 0.47;
+const stretchedShare = 0.45;
 
 /** One grey with noise only: no part of a coarse picture differs from the others by more than this share of the range. */
 const emptyShare = 0.02;

@@ -116,11 +116,8 @@ const around: readonly [number, number][] = [
 /** The outline of a region by walking along its rim (Moore's neighbourhood), in corners of its pixels' middles. */
 function traced(masked: (at: number) => boolean, region: MaskRegion, width: number, height: number): Point[] {
   const has = (x: number, y: number) => x >= 0 && y >= 0 && x < width && y < height && masked(y * width + x);
-  let x = region.left;
-  let y = region.top;
-  find: for (y = region.top; y <= region.bottom; y++)
-    for (x = region.left; x <= region.right; x++) if (has(x, y) && has(x + 1, y) && has(x, y + 1)) break find;
-  const start = { x, y };
+  const start = cornerOf(region, has);
+  let { x, y } = start;
   const out: Point[] = [];
   let came = 4;
   const most = 4 * (region.right - region.left + region.bottom - region.top + 4) * 4;
@@ -140,6 +137,13 @@ function traced(masked: (at: number) => boolean, region: MaskRegion, width: numb
     if (!moved || (x === start.x && y === start.y && step > 2)) break;
   }
   return out;
+}
+
+/** The first pixel of a region that is not a lone spur: its right and lower neighbours belong to it as well. */
+function cornerOf({ left, top, right, bottom }: MaskRegion, has: (x: number, y: number) => boolean): Point {
+  for (let y = top; y <= bottom; y++)
+    for (let x = left; x <= right; x++) if (has(x, y) && has(x + 1, y) && has(x, y + 1)) return { x, y };
+  return { x: left, y: top };
 }
 
 /** Points left out where the outline stays within a distance of the straight line (Ramer, 1972; Douglas and Peucker, 1973). */

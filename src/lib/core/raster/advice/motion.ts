@@ -22,7 +22,7 @@ const mostWindows = 30;
  * @returns the clearest pit, or null where the picture is too small or flat to tell
  */
 export function motionOf(patch: Patch): Motion | null {
-  const { width, height, data } = patch;
+  const { width, height } = patch;
   if (width < side || height < side) return null;
   const power = new Float64Array(side * side);
   const across = Math.max(1, Math.min(6, Math.floor(width / (side * 0.5))));

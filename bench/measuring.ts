@@ -1,0 +1,214 @@
+import sharp, { type Sharp } from 'sharp';
+import { edgeFollower, exactWay, followedFrom, quickWay } from '../src/lib/core/measurement/edge/follow';
+import { findRound } from '../src/lib/core/calibration/markers/findRound';
+import { seededRandom } from '../src/lib/core/phantom/random';
+import { ballScene } from '../src/lib/core/phantom/scenes/ballScene';
+import { coarseSensor, coarseTake } from '../src/lib/core/phantom/scenes/toothTakes';
+import { mouth } from '../src/lib/core/phantom/teeth/dentition';
+import { ordinaryMouth } from '../src/lib/core/phantom/teeth/ordinaryMouth';
+import { exposed } from '../src/lib/core/phantom/xray/detector';
+import type { Faults } from '../src/lib/core/phantom/xray/faults';
+import { adviceOn } from '../src/lib/core/raster/advice/advice';
+import { intraoralNorm } from '../src/lib/core/raster/advice/levels';
+import { gaussian } from '../src/lib/core/raster/filters/gaussian';
+import { localContrast } from '../src/lib/core/raster/filters/localContrast';
+import { median as medianFilter } from '../src/lib/core/raster/filters/median';
+import { unsharp } from '../src/lib/core/raster/filters/unsharp';
+import { type Patch, patchOf, patchOfRaster, samplesOf } from '../src/lib/core/raster/patch';
+import { fullMouth } from '../src/lib/core/tray/fullMouth';
+import { type Row, median, times } from './report';
+
+const width = 2500;
+const height = 3000;
+const rounds = 5;
+
+/** A picture of 2500 x 3000 with a large round edge, waves and noise. */
+function largeSamples(): Uint16Array {
+  const random = seededRandom(7);
+  const out = new Uint16Array(width * height);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++)
+      out[y * width + x] =
+        20_000 +
+        9000 * Math.sin(x / 190) * Math.cos(y / 230) +
+        16_000 / (1 + Math.exp((Math.hypot(x - 1200, y - 1500) - 900) / 2)) +
+        800 * random.normal();
+  return out;
+}
+
+/** Filters, marker search and edge following against sharp (libvips) and screen frames, in one run. */
+export async function benchMeasuring(): Promise<Row[]> {
+  const samples = largeSamples();
+  const grey16 = () => sharp(samples, { raw: { width, height, channels: 1 } }).toColourspace('grey16');
+  const eight = Uint8Array.from(samples, (value) => value >> 8);
+  const grey8 = () => sharp(eight, { raw: { width, height, channels: 1 } });
+  const theirs = async (image: Sharp) => image.raw({ depth: 'ushort' }).toBuffer();
+  const ours = (of: (patch: Patch) => Patch) =>
+    samplesOf(of(patchOf(samples, { width, height })), new Uint16Array(samples.length));
+  const measured = async (work: () => unknown) => median(await times(rounds, work));
+  const blurMs = await measured(() => theirs(grey16().blur(2)));
+  const patch = patchOf(samples, { width, height });
+  const follower = edgeFollower(patch);
+  const from = followedFrom(follower, { x: 2100, y: 1500 });
+  const to = { x: 1200, y: 2400 };
+  const row = (name: string, oursMs: number, reference: string, referenceMs: number, limit: number): Row => ({
+    name,
+    oursMs,
+    reference,
+    referenceMs,
+    limit
+  });
+  return [
+    row(
+      'Gaussian of 2 px, 2500x3000, 16 bit',
+      await measured(() => ours((p) => gaussian(p, 2))),
+      'sharp',
+      blurMs,
+      Infinity
+    ),
+    row(
+      'Median of 3 x 3',
+      await measured(() => ours((p) => medianFilter(p, 1))),
+      'sharp',
+      await measured(() => theirs(grey16().median(3))),
+      2
+    ),
+    row(
+      'Sharpen over 2 px',
+      await measured(() => ours((p) => unsharp(p, { sigmaPx: 2, amount: 1, threshold: 0 }))),
+      'sharp',
+      await measured(() => theirs(grey16().sharpen({ sigma: 2 }))),
+      2
+    ),
+    row(
+      'Local contrast (CLAHE)',
+      await measured(() => ours((p) => localContrast(p, { tiles: 16, clip: 3, low: 0, high: 65_535 }))),
+      'sharp, 8 bit only',
+      median(await times(2, () => grey8().clahe({ width: 157, height: 157, maxSlope: 3 }).raw().toBuffer())),
+      2
+    ),
+    row(
+      'Marker search, size unknown',
+      await measured(() => findRound(patch, { kind: 'ball' })),
+      'a Gaussian of it in sharp',
+      blurMs,
+      3
+    ),
+    row(
+      'Marker search, size known',
+      await measured(() => findRound(patch, { kind: 'ball', diameterPx: { least: 60, most: 120 } })),
+      'a Gaussian of it in sharp',
+      blurMs,
+      3
+    ),
+    row(
+      'Edge following, first answer',
+      await measured(() => quickWay(follower, from, to)),
+      'one screen frame',
+      1000 / 60,
+      1
+    ),
+    row(
+      'Edge following, exact, 1270 px',
+      await measured(() => exactWay(follower, from, to)),
+      'a tenth of a second',
+      100,
+      1
+    )
+  ];
+}
+
+/** One line of the truth table: what share of cases was right, and what share must be. */
+export interface Truth {
+  name: string;
+  right: number;
+  of: number;
+  must: number;
+}
+
+export function printTruth({ name, right, of, must }: Truth): void {
+  const share = right / of;
+  console.log(
+    `${name}\n  ${right} of ${of}, ${(100 * share).toFixed(1)} % (at least ${(100 * must).toFixed(0)} %: ${share >= must ? 'reached' : 'NOT reached'})`
+  );
+}
+
+export function truthOfMarkers(): Truth[] {
+  const count = 60;
+  let near = 0;
+  let falsely = 0;
+  for (let k = 0; k < count; k++) {
+    const random = seededRandom(5000 + k);
+    const wanted = 8 * 15 ** random.uniform();
+    const scene = ballScene({ width: 420, height: 460, ballsPx: [wanted] }, random, k + 1);
+    const [{ center, diameterMm }] = scene.balls;
+    const found = findRound(patchOfRaster(scene.raster), {
+      kind: 'ball',
+      diameterMm,
+      diameterPx: { least: (diameterMm / scene.pitchMm) * 0.97, most: (diameterMm / scene.pitchMm) * 1.4 }
+    });
+    const all = [...(found.outcome === 'found' ? [found.best] : []), ...found.others];
+    if (
+      all.some(
+        (ball) =>
+          Math.hypot(ball.center.x - center.x, ball.center.y - center.y) < 2 &&
+          Math.abs(ball.diameterPx - wanted) < 0.3
+      )
+    )
+      near++;
+    const empty = ballScene({ width: 420, height: 460, ballsPx: [] }, seededRandom(6000 + k), k);
+    if (findRound(patchOfRaster(empty.raster), { kind: 'ball' }).outcome === 'found') falsely++;
+  }
+  return [
+    { name: 'Steel ball of 8 to 120 px: diameter within 0.3 px', right: near, of: count, must: 0.95 },
+    { name: 'Pictures without a marker: none taken', right: count - falsely, of: count, must: 1 }
+  ];
+}
+
+export function truthOfAdvice(): Truth[] {
+  const random = seededRandom(91);
+  const any = (low: number, high: number) => low + (high - low) * random.uniform();
+  const slots = fullMouth.slots.filter((_, i) => i % 2 === 0);
+  const views = slots.map((slot, i) => coarseTake(mouth(ordinaryMouth(1 + (i % 4))), slot));
+  const faults: Record<string, (size: { width: number; height: number }) => Faults> = {
+    'under-exposed': () => ({ dose: any(0.2, 0.45) }),
+    'over-exposed': () => ({ dose: any(2, 6) }),
+    'nothing exposed': () => ({ dose: 0 }),
+    clipped: () => ({ clipAt: any(0.28, 0.38) }),
+    'edge cut off': ({ width: w, height: h }) => {
+      const a = any(0, 2 * Math.PI);
+      return {
+        cutOff: {
+          kind: 'straight',
+          through: { x: w * (0.5 + 0.28 * Math.cos(a)), y: h * (0.5 + 0.28 * Math.sin(a)) },
+          towardsDeg: (a * 180) / Math.PI
+        }
+      };
+    },
+    moved: () => ({ motion: { lengthPx: any(25, 36), directionDeg: any(0, 180) } })
+  };
+  const advised = (view: (typeof views)[number], seed: number, fault: Faults) =>
+    adviceOn(exposed(view.map.slice(), view.width, view.height, coarseSensor, seededRandom(seed), fault), {
+      norm: intraoralNorm
+    });
+  const out: Truth[] = [];
+  for (const [kind, fault] of Object.entries(faults)) {
+    const runs = views.flatMap((view, i) => [1, 2].map((k) => advised(view, 100 * i + k, fault(view))));
+    out.push({
+      name: `Advice, ${kind}${kind === 'moved' ? ' by a millimetre and more' : ''}`,
+      right: runs.filter((advice) => advice.some((each) => each.kind === kind)).length,
+      of: runs.length,
+      must: 0.95
+    });
+  }
+  const good = views.flatMap((view, i) =>
+    [1, 2, 3, 4].map((k) => advised(view, 7000 + 100 * i + k, { dose: any(0.8, 1.1) }))
+  );
+  out.push({
+    name: 'Advice, nothing said of good takes',
+    right: good.filter((advice) => advice.length === 0).length,
+    of: good.length,
+    must: 0.98
+  });
+  return out;
+}

@@ -1,0 +1,383 @@
+import { medianOf } from '../measurement/fit/linear';
+import { basisOf } from './basis';
+import type { EdgeOnSurface, TakeFit } from './fitTake';
+import { NormalEquations } from './normalEquations';
+import { type Placed, type Pose, placedAt, toEye, toRoom } from './pose';
+import { arrivesAt } from './reflection';
+import { type Surface, SurfaceReader } from './surface';
+import type { RingTarget } from './target';
+
+/** A take to be joined: its own fit, and where the eye was asked to look, degrees to the picture's right and up. */
+export interface TakeToJoin {
+  fit: TakeFit;
+  gazeRightDeg: number;
+  gazeUpDeg: number;
+}
+
+export interface JoinedTake {
+  pose: Pose;
+  /** Average distance of its own surface from the joined one, micrometres, over where both have data. */
+  averageUm: number;
+  /** Share of its edges that agree with the joined surface. */
+  agreeing: number;
+}
+
+export interface CorneaSheet {
+  surface: Surface;
+  takes: JoinedTake[];
+  iterations: number;
+  converged: boolean;
+  /** Standard deviation of what is left, as a height over a ring's width, micrometres. */
+  rmsUm: number;
+}
+
+const degree = 14;
+const mostRounds = 12;
+/** What is left changes by less than this share from round to round once it has settled. */
+const settledShare = 0.01;
+const everyMeridian = 16;
+/** How far gaze may be off what was asked, and where the eye may stand: standard deviations. */
+const gazeSd = (0.7 * Math.PI) / 180;
+const shiftSd = 0.3;
+const poseSize = 5;
+const missSd = 0.03;
+const outlying = 4;
+interface Observed {
+  take: number;
+  edge: number;
+  /** The camera ray through z = 0 of the room. */
+  x: number;
+  y: number;
+  /** Place on the eye, kept from round to round. */
+  ez: number;
+}
+
+export type Progress = (done: number, of: number) => void;
+
+/**
+ * All takes together on one surface in the eye's own axes, which are those of the room at the first take's gaze. Each
+ * other take's turn and shift are found with the surface, from all ring edges by the law of reflection, robustly.
+ * @param progress called after each round; throw from it to cancel
+ * @throws RangeError when there is no take
+ */
+export function joined(
+  takes: readonly TakeToJoin[],
+  target: RingTarget,
+  weights: readonly number[] = takes.map(() => 1),
+  progress?: Progress
+): CorneaSheet {
+  if (takes.length === 0) throw new RangeError('a sheet needs at least one take');
+  const poses = takes.map(({ fit, gazeRightDeg, gazeUpDeg }): Pose =>
+    startingPose(fit, gazeRightDeg, gazeUpDeg)
+  );
+  const basis = basisOf(degree);
+  const observed = takes.flatMap(({ fit }, take) =>
+    fit.edges
+      .filter((edge) => edge.used && edge.meridian % everyMeridian === take % everyMeridian)
+      .map((edge): Observed => ({ take, edge: edge.edge, ...rayOf(edge, fit, target), ez: NaN }))
+  );
+  const surface: Surface = {
+    sphere: { x: 0, y: 0, z: 0, radiusMm: 0 },
+    basis,
+    middle: { x: 0, y: 0 },
+    reachMm: reachOf(takes, poses),
+    coefficients: new Float64Array(basis.count)
+  };
+  const radius = medianOf(takes.map(({ fit }) => fit.surface.sphere.radiusMm));
+  surface.sphere = { x: 0, y: 0, z: radius, radiusMm: radius };
+  let converged = false;
+  let iterations = 0;
+  let rmsUm = NaN;
+  let lastUm = NaN;
+  let agreeing = takes.map(() => 0);
+  while (iterations < mostRounds && !converged) {
+    const round = step(observed, surface, poses, takes, target, weights, iterations);
+    iterations++;
+    rmsUm = round.rmsUm;
+    agreeing = round.agreeing;
+    progress?.(iterations, mostRounds);
+    if (!round.change) break;
+    for (let k = 0; k < basis.count; k++) surface.coefficients[k] += round.change[k];
+    poses.forEach((pose, i) => {
+      const at = basis.count + i * poseSize;
+      pose.right += round.change![at];
+      pose.up += round.change![at + 1];
+      pose.x += round.change![at + 2];
+      pose.y += round.change![at + 3];
+      pose.towards += round.change![at + 4];
+    });
+    const before = lastUm;
+    lastUm = rmsUm;
+    converged = iterations > 4 && Math.abs(before - rmsUm) < settledShare * rmsUm;
+  }
+  return {
+    surface,
+    takes: takes.map(({ fit }, i) => ({
+      pose: poses[i],
+      averageUm: averageUm(fit, surface, poses[i]),
+      agreeing: agreeing[i]
+    })),
+    iterations,
+    converged,
+    rmsUm
+  };
+}
+
+function startingPose(fit: TakeFit, rightDeg: number, upDeg: number): Pose {
+  const pose: Pose = {
+    right: (rightDeg * Math.PI) / 180,
+    up: (upDeg * Math.PI) / 180,
+    x: 0,
+    y: 0,
+    towards: 0
+  };
+  // Shifted so that the sphere of this take has its centre where the turned eye has it.
+  const { sphere } = fit.surface;
+  const placed = placedAt(pose);
+  const center = toRoom(placed, 0, 0, sphere.radiusMm, 1);
+  pose.x = sphere.x - center[0];
+  pose.y = sphere.y - center[1];
+  pose.towards = -(sphere.z - center[2]);
+  return pose;
+}
+
+function rayOf(edge: EdgeOnSurface, fit: TakeFit, target: RingTarget): { x: number; y: number } {
+  const { z } = new SurfaceReader(fit.surface).at(edge.x, edge.y);
+  const s = 1 + z / target.cameraMm;
+  return { x: edge.x / s, y: edge.y / s };
+}
+
+/** Far enough for every take's data, once turned into the eye's axes. */
+function reachOf(takes: readonly TakeToJoin[], poses: Pose[]): number {
+  let reach = 0;
+  takes.forEach(({ fit }, i) => {
+    const placed = placedAt(poses[i]);
+    const reader = new SurfaceReader(fit.surface);
+    for (const { x, y, used } of fit.edges) {
+      if (!used) continue;
+      const [ex, ey] = toEye(placed, x, y, reader.at(x, y).z, 1);
+      reach = Math.max(reach, Math.hypot(ex, ey));
+    }
+  });
+  return Math.min(7.2, reach * 1.03);
+}
+
+function step(
+  observed: Observed[],
+  surface: Surface,
+  poses: Pose[],
+  takes: readonly TakeToJoin[],
+  target: RingTarget,
+  weights: readonly number[],
+  round: number
+) {
+  const { cameraMm } = target;
+  const { basis, reachMm } = surface;
+  const reader = new SurfaceReader(surface);
+  const n = basis.count;
+  const size = n + takes.length * poseSize;
+  const normal = new NormalEquations(size);
+  const row = new Float64Array(size);
+  const h = 1e-5;
+  const moved = poses.map((pose) => [
+    placedAt(pose),
+    placedAt({ ...pose, right: pose.right + h }),
+    placedAt({ ...pose, up: pose.up + h }),
+    placedAt({ ...pose, x: pose.x + h }),
+    placedAt({ ...pose, y: pose.y + h }),
+    placedAt({ ...pose, towards: pose.towards + h })
+  ]);
+  const rows = observed.map((each) => {
+    const on = meetsEye(reader, moved[each.take][0], each, cameraMm);
+    each.ez = on.z;
+    const { radiusMm, depthMm } = target.edges[each.edge];
+    return {
+      on,
+      miss: missOf(moved[each.take][0], on.x, on.y, on.z, on.zx, on.zy, cameraMm, depthMm) - radiusMm
+    };
+  });
+  const misses = rows.map(({ miss }) => Math.abs(miss)).filter(Number.isFinite);
+  const scatter = Math.max(round < 2 ? 1 : missSd, 1.4826 * medianOf(misses));
+  const counts = takes.map(() => ({ all: 0, agreeing: 0 }));
+  let squares = 0;
+  let used = 0;
+  for (const [i, each] of observed.entries()) {
+    const { on, miss } = rows[i];
+    const { take, edge } = each;
+    const count = counts[take];
+    count.all++;
+    const share = miss / (outlying * scatter);
+    if (!(Math.abs(share) < 1) || !(Math.hypot(on.x, on.y) < reachMm)) continue;
+    count.agreeing++;
+    const weight = (weights[take] * (1 - share * share) ** 2) / missSd ** 2;
+    if (weight === 0) continue;
+    const { radiusMm, depthMm } = target.edges[edge];
+    const placed = moved[take][0];
+    const at = (z: number, zx: number, zy: number) =>
+      missOf(placed, on.x, on.y, z, zx, zy, cameraMm, depthMm) - radiusMm;
+    const byZ = (at(on.z + h, on.zx, on.zy) - miss) / h;
+    const byX = (at(on.z, on.zx + h, on.zy) - miss) / h;
+    const byY = (at(on.z, on.zx, on.zy + h) - miss) / h;
+    reader.at(on.x, on.y);
+    const { value, du, dv } = reader.room;
+    for (let k = 0; k < n; k++) row[k] = byZ * value[k] + (byX * du[k] + byY * dv[k]) / reachMm;
+    const from = n + take * poseSize;
+    if (take > 0)
+      for (let p = 0; p < poseSize; p++)
+        row[from + p] = (movedMiss(moved[take][p + 1], on, each, cameraMm, depthMm) - radiusMm - miss) / h;
+    else row[from + 4] = (movedMiss(moved[take][5], on, each, cameraMm, depthMm) - radiusMm - miss) / h;
+    normal.add(row, -miss, weight);
+    row.fill(0, from, from + poseSize);
+    squares += (miss / Math.max(1e-6, Math.hypot(byX, byY))) ** 2;
+    used++;
+  }
+  takes.forEach(({ fit, gazeRightDeg, gazeUpDeg }, i) => {
+    const from = n + i * poseSize;
+    const pose = poses[i];
+    const nominal = [(gazeRightDeg * Math.PI) / 180, (gazeUpDeg * Math.PI) / 180, 0, 0];
+    const now = [pose.right, pose.up, pose.x, pose.y];
+    // The first take says what straight ahead is.
+    const sds = i === 0 ? [1e-7, 1e-7, 1e-6, 1e-6] : [gazeSd, gazeSd, shiftSd, shiftSd];
+    sds.forEach((sd, p) => normal.hold(from + p, (i === 0 ? now[p] : nominal[p]) - now[p], 1 / (sd * sd)));
+    // The range finder saw the cornea on the camera's axis.
+    const on = meetsEye(reader, moved[i][0], { x: 0, y: 0, ez: NaN }, cameraMm);
+    const roomZ = toRoom(moved[i][0], on.x, on.y, on.z, 1)[2];
+    row.fill(0);
+    reader.at(on.x, on.y);
+    for (let k = 0; k < n; k++) row[k] = reader.room.value[k];
+    for (let p = 0; p < poseSize; p++) row[from + p] = (axisZ(moved[i][p + 1], on, cameraMm) - roomZ) / h;
+    normal.add(row, fit.range.mm - roomZ, 1 / Math.max(1e-3, fit.range.uncertaintyMm) ** 2);
+    row.fill(0);
+  });
+  // The surface touches the eye's own origin.
+  reader.at(0, 0);
+  row.fill(0);
+  row.set(reader.room.value);
+  normal.add(row, -reader.at(0, 0).z, 1e10);
+  basis.terms.forEach(([a, b], k) => {
+    const order = a + b;
+    if (order > 2) normal.hold(k, -surface.coefficients[k], (order / 40) ** 4 / 1e-5);
+  });
+  return {
+    change: normal.step(),
+    rmsUm: 250 * Math.sqrt(squares / Math.max(1, used)),
+    agreeing: counts.map(({ all, agreeing }) => (all > 0 ? agreeing / all : 0))
+  };
+}
+
+interface OnEye {
+  x: number;
+  y: number;
+  z: number;
+  zx: number;
+  zy: number;
+  /** Second slopes. */
+  hxx: number;
+  hxy: number;
+  hyy: number;
+}
+
+/** Where the camera's ray meets the surface in the eye's axes, by Newton's steps along it. */
+function meetsEye(
+  reader: SurfaceReader,
+  placed: Placed,
+  ray: { x: number; y: number; ez: number },
+  cameraMm: number
+): OnEye {
+  const [ox, oy, oz] = toEye(placed, 0, 0, -cameraMm, 1);
+  const [dx, dy, dz] = toEye(placed, ray.x, ray.y, cameraMm, 0);
+  let t = ((Number.isNaN(ray.ez) ? 0 : ray.ez) - oz) / dz;
+  let point = { z: 0, zx: 0, zy: 0 };
+  for (let i = 0; i < 12; i++) {
+    point = reader.at(ox + t * dx, oy + t * dy);
+    const off = oz + t * dz - point.z;
+    t -= off / (dz - point.zx * dx - point.zy * dy);
+    if (Math.abs(off) < 1e-7) break;
+  }
+  const x = ox + t * dx;
+  const y = oy + t * dy;
+  const e = 1e-3;
+  const { zx, zy } = point;
+  const across = reader.at(x + e, y);
+  const down = reader.at(x, y + e);
+  return {
+    x,
+    y,
+    z: oz + t * dz,
+    zx,
+    zy,
+    hxx: (across.zx - zx) / e,
+    hxy: (across.zy - zy) / e,
+    hyy: (down.zy - zy) / e
+  };
+}
+
+function missOf(
+  placed: Placed,
+  x: number,
+  y: number,
+  z: number,
+  zx: number,
+  zy: number,
+  cameraMm: number,
+  depthMm: number
+): number {
+  const [px, py, pz] = toRoom(placed, x, y, z, 1);
+  const [nx, ny, nz] = toRoom(placed, zx, zy, -1, 0);
+  return arrivesAt(cameraMm, depthMm, px, py, pz, nx, ny, nz);
+}
+
+/** The point that a slightly moved eye shows on the same ray: on the surface about the old point, bent as it is there. */
+function shiftedOn(placed: Placed, on: OnEye, ray: { x: number; y: number }, cameraMm: number): OnEye {
+  const { hxx, hxy, hyy } = on;
+  const [ox, oy, oz] = toEye(placed, 0, 0, -cameraMm, 1);
+  const [dx, dy, dz] = toEye(placed, ray.x, ray.y, cameraMm, 0);
+  let t = (on.z - oz) / dz;
+  for (let i = 0; i < 3; i++) {
+    const u = ox + t * dx - on.x;
+    const v = oy + t * dy - on.y;
+    const z = on.z + on.zx * u + on.zy * v + (hxx * u * u + 2 * hxy * u * v + hyy * v * v) / 2;
+    t -= (oz + t * dz - z) / (dz - (on.zx + hxx * u + hxy * v) * dx - (on.zy + hxy * u + hyy * v) * dy);
+  }
+  const u = ox + t * dx - on.x;
+  const v = oy + t * dy - on.y;
+  return {
+    ...on,
+    x: on.x + u,
+    y: on.y + v,
+    z: oz + t * dz,
+    zx: on.zx + hxx * u + hxy * v,
+    zy: on.zy + hxy * u + hyy * v
+  };
+}
+
+function movedMiss(
+  placed: Placed,
+  on: OnEye,
+  ray: { x: number; y: number },
+  cameraMm: number,
+  depthMm: number
+): number {
+  const there = shiftedOn(placed, on, ray, cameraMm);
+  return missOf(placed, there.x, there.y, there.z, there.zx, there.zy, cameraMm, depthMm);
+}
+
+function axisZ(placed: Placed, on: OnEye, cameraMm: number): number {
+  const there = shiftedOn(placed, on, { x: 0, y: 0 }, cameraMm);
+  return toRoom(placed, there.x, there.y, there.z, 1)[2];
+}
+
+/** Mean distance of a take's own surface from the joined one along z of the eye, at its edges. */
+function averageUm(fit: TakeFit, surface: Surface, pose: Pose): number {
+  const own = new SurfaceReader(fit.surface);
+  const whole = new SurfaceReader(surface);
+  const placed = placedAt(pose);
+  const offs: number[] = [];
+  fit.edges.forEach(({ x, y, used }, i) => {
+    if (!used || i % 17 !== 0) return;
+    const [ex, ey, ez] = toEye(placed, x, y, own.at(x, y).z, 1);
+    if (Math.hypot(ex, ey) < surface.reachMm) offs.push(ez - whole.at(ex, ey).z);
+  });
+  if (offs.length === 0) return NaN;
+  return (1000 * offs.reduce((sum, off) => sum + Math.abs(off), 0)) / offs.length;
+}

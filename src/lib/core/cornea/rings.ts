@@ -1,0 +1,306 @@
+import type { Point } from '../raster/orientation';
+import type { Raster } from '../raster/raster';
+import { medianOf } from '../measurement/fit/linear';
+import type { RingTarget } from './target';
+
+/** What was found of the rings in one picture. */
+export interface FoundRings {
+  center: Point;
+  meridians: number;
+  /**
+   * For each edge of the target, then each meridian (at angle 2 pi i / meridians from x towards y): its distance from
+   * the centre in pixels; NaN where it was not seen.
+   */
+  radii: Float64Array[];
+  /** Median step across the edges found, in the picture's greys. */
+  contrast: number;
+  /** Median width over which an edge rises, in pixels: small is sharp. */
+  widthPx: number;
+}
+
+export type RingsOutcome = { outcome: 'found'; rings: FoundRings } | { outcome: 'none'; because: string };
+
+const meridians = 256;
+const stepPx = 0.5;
+/** An edge may lie this share of the spacing off where its neighbours expect it. */
+const offShare = 0.42;
+/** Least step across an edge against the picture's own noise. */
+const leastStep = 9;
+/** Slopes (Sobel's, eight times the step of a pixel) below this are iris and skin. */
+const leastSlope = 160;
+
+/**
+ * Centre and ring edges of a ring picture: the centre is where the slopes of the inner rings meet; then ring by ring
+ * from the inside out, each edge is looked for where the last one, its spacing and its neighbours expect it, with the
+ * sign that its number has. What is not there leaves a gap, and never moves the count.
+ */
+export function ringsIn(raster: Raster, target: RingTarget): RingsOutcome {
+  if (raster.channels !== 1) return none('The picture has colours; the instrument’s are grey.');
+  if (raster.width < 64 || raster.height < 64) return none('The picture is too small to hold rings.');
+  const center = centerOf(raster);
+  if (!center) return none('No rings were found: no eye in the picture, or the lid was shut.');
+  const first = innermost(raster, center, target);
+  if (!first)
+    return none('Rings don’t begin where they should: another instrument’s picture, or no eye in it.');
+  return followed(raster, first.center, first.radii, target);
+}
+
+const none = (because: string): RingsOutcome => ({ outcome: 'none', because });
+
+function sampleAt({ width, height, data }: Raster, x: number, y: number): number {
+  const px = x - 0.5;
+  const py = y - 0.5;
+  const ix = Math.floor(px);
+  const iy = Math.floor(py);
+  if (ix < 0 || iy < 0 || ix >= width - 1 || iy >= height - 1) return NaN;
+  const u = px - ix;
+  const v = py - iy;
+  const at = iy * width + ix;
+  const above = data[at] + (data[at + 1] - data[at]) * u;
+  const below = data[at + width] + (data[at + width + 1] - data[at + width]) * u;
+  return above + (below - above) * v;
+}
+
+/** Where the lines along strong slopes meet, by least squares with ever less weight for those that miss. */
+function centerOf(raster: Raster): Point | null {
+  const { width, height, data } = raster;
+  const reach = Math.round(Math.min(width, height) * 0.3);
+  const [mx, my] = [width >> 1, height >> 1];
+  const lines: { x: number; y: number; nx: number; ny: number; w: number }[] = [];
+  for (let y = my - reach; y < my + reach; y += 2) {
+    for (let x = mx - reach; x < mx + reach; x += 2) {
+      if (x < 2 || y < 2 || x >= width - 2 || y >= height - 2) continue;
+      const at = y * width + x;
+      const [up, down] = [at - width, at + width];
+      const gx =
+        2 * (data[at + 1] - data[at - 1]) + data[up + 1] - data[up - 1] + data[down + 1] - data[down - 1];
+      const gy = 2 * (data[down] - data[up]) + data[down + 1] - data[up + 1] + data[down - 1] - data[up - 1];
+      const slope = Math.hypot(gx, gy);
+      if (slope < leastSlope) continue;
+      lines.push({ x: x + 0.5, y: y + 0.5, nx: -gy / slope, ny: gx / slope, w: 1 });
+    }
+  }
+  if (lines.length < 200) return null;
+  let center = { x: mx, y: my };
+  for (let round = 0; round < 12; round++) {
+    const scale = Math.max(3, 60 * 0.65 ** round);
+    let [a, b, c, p, q] = [0, 0, 0, 0, 0];
+    for (const line of lines) {
+      const off = line.nx * (line.x - center.x) + line.ny * (line.y - center.y);
+      const w = 1 / (1 + (off / scale) ** 2);
+      const along = line.nx * line.x + line.ny * line.y;
+      a += w * line.nx * line.nx;
+      b += w * line.nx * line.ny;
+      c += w * line.ny * line.ny;
+      p += w * line.nx * along;
+      q += w * line.ny * along;
+    }
+    const det = a * c - b * b;
+    if (!(det > 1e-9)) return null;
+    center = { x: (c * p - b * q) / det, y: (a * q - b * p) / det };
+  }
+  if (center.x < 20 || center.y < 20 || center.x > width - 20 || center.y > height - 20) return null;
+  const agreeing = lines.filter(
+    (line) =>
+      Math.abs(line.nx * (line.x - center.x) + line.ny * (line.y - center.y)) <
+      4 + 0.08 * Math.hypot(line.x - center.x, line.y - center.y)
+  ).length;
+  return agreeing > 0.35 * lines.length ? center : null;
+}
+
+/**
+ * The two edges of the innermost ring: dark inside, bright, dark again. Its radius for an ordinary cornea follows from
+ * the target (a mirror of 7.8 mm halves angles), and half and twice of it are allowed.
+ */
+function innermost(
+  raster: Raster,
+  start: Point,
+  target: RingTarget
+): { center: Point; radii: [Float64Array, Float64Array] } | null {
+  const expected = mirroredRadiusPx(target, 0);
+  let center = start;
+  for (let round = 0; round < 3; round++) {
+    const inner = new Float64Array(meridians).fill(NaN);
+    const outer = new Float64Array(meridians).fill(NaN);
+    for (let m = 0; m < meridians; m++) {
+      const a = (2 * Math.PI * m) / meridians;
+      const edges = edgesAlong(raster, center, a, Math.max(2, expected * 0.35), expected * 2.2);
+      const rise = edges.findIndex(({ rising }) => rising);
+      if (rise < 0) continue;
+      inner[m] = edges[rise].r;
+      const fall = edges.slice(rise).find(({ rising }) => !rising);
+      if (fall) outer[m] = fall.r;
+    }
+    const middle = medianOf([...inner].filter((r) => !Number.isNaN(r)));
+    for (let m = 0; m < meridians; m++)
+      if (!(Math.abs(inner[m] - middle) < 0.3 * middle)) inner[m] = outer[m] = NaN;
+    const seen = [...inner].filter((r) => !Number.isNaN(r)).length;
+    if (seen < meridians * 0.45) return null;
+    let [dx, dy, n] = [0, 0, 0];
+    inner.forEach((r, m) => {
+      const other = inner[(m + meridians / 2) % meridians];
+      if (Number.isNaN(r) || Number.isNaN(other)) return;
+      const a = (2 * Math.PI * m) / meridians;
+      dx += (r - other) * Math.cos(a);
+      dy += (r - other) * Math.sin(a);
+      n++;
+    });
+    if (n > 20) center = { x: center.x + dx / n, y: center.y + dy / n };
+    if (round === 2) return { center, radii: [inner, outer] };
+  }
+  return null;
+}
+
+/** Where an edge is seen in an ordinary cornea of 7.8 mm, in pixels from the centre; by the mirror equation, small angles. */
+export function mirroredRadiusPx({ edges, pxPerMm }: RingTarget, edge: number, radiusMm = 7.8): number {
+  const { radiusMm: r, depthMm } = edges[edge];
+  const angle = Math.atan2(r, depthMm + radiusMm / 2) / 2;
+  return radiusMm * Math.sin(angle) * pxPerMm;
+}
+
+interface Edge {
+  r: number;
+  rising: boolean;
+  step: number;
+  width: number;
+}
+
+/** Every edge along a meridian from a to b: where the slope peaks, at half height between the plateaus on both sides. */
+function edgesAlong(raster: Raster, center: Point, angle: number, from: number, to: number): Edge[] {
+  const [c, s] = [Math.cos(angle), Math.sin(angle)];
+  const count = Math.ceil((to - from) / stepPx) + 1;
+  const line = new Float64Array(count);
+  for (let i = 0; i < count; i++) {
+    const r = from + i * stepPx;
+    line[i] = sampleAt(raster, center.x + r * c, center.y + r * s);
+  }
+  const out: Edge[] = [];
+  for (let i = 2; i < count - 2; i++) {
+    const slope = line[i + 1] - line[i - 1];
+    const size = Math.abs(slope);
+    if (!(size > 2)) continue;
+    if (size < Math.abs(line[i + 2] - line[i]) || size <= Math.abs(line[i] - line[i - 2])) continue;
+    const sign = Math.sign(slope);
+    let low = i;
+    while (low > 0 && low > i - 8 && sign * (line[low] - line[low - 1]) > 0) low--;
+    let high = i;
+    while (high < count - 1 && high < i + 8 && sign * (line[high + 1] - line[high]) > 0) high++;
+    const step = sign * (line[high] - line[low]);
+    if (!(step > leastStep)) continue;
+    const level = (line[high] + line[low]) / 2;
+    let k = low;
+    while (k < high && sign * (line[k + 1] - level) < 0) k++;
+    const r = from + (k + (level - line[k]) / (line[k + 1] - line[k])) * stepPx;
+    out.push({ r, rising: sign > 0, step, width: (step / size) * 2 * stepPx });
+  }
+  return out;
+}
+
+function followed(
+  raster: Raster,
+  center: Point,
+  first: [Float64Array, Float64Array],
+  target: RingTarget
+): RingsOutcome {
+  const edges = target.edges.length;
+  const rim = Math.min(center.x, center.y, raster.width - center.x, raster.height - center.y) - 3;
+  const reach = Math.hypot(raster.width, raster.height) / 2;
+  const all = Array.from({ length: meridians }, (_, m) =>
+    edgesAlong(raster, center, (2 * Math.PI * m) / meridians, 3, Math.min(reach, Math.max(rim, reach * 0.98)))
+  );
+  const usual = Array.from({ length: edges }, (_, k) => mirroredRadiusPx(target, k));
+  const radii: Float64Array[] = [first[0], first[1]];
+  const steps: number[] = [];
+  const widths: number[] = [];
+  // Where each edge is, or where it would be: what the next one is expected from.
+  let last = filled(first[1], first[0], usual[1] / usual[0]);
+  let before = filled(first[0], null, 1);
+  for (let k = 2; k < edges; k++) {
+    const found = new Float64Array(meridians).fill(NaN);
+    const expected = new Float64Array(meridians);
+    const grows = (usual[k] - usual[k - 1]) / (usual[k - 1] - usual[k - 2]);
+    for (let m = 0; m < meridians; m++) {
+      const spacing = (last[m] - before[m]) * grows;
+      expected[m] =
+        last[m] +
+        Math.min(1.6, Math.max(0.6, spacing / (usual[k] - usual[k - 1]))) * (usual[k] - usual[k - 1]);
+      const rising = k % 2 === 0;
+      let best: Edge | null = null;
+      for (const edge of all[m]) {
+        if (edge.rising !== rising) continue;
+        const off = Math.abs(edge.r - expected[m]);
+        if (off < offShare * (expected[m] - last[m]) && (!best || off < Math.abs(best.r - expected[m])))
+          best = edge;
+      }
+      if (!best) continue;
+      found[m] = best.r;
+      steps.push(best.step);
+      widths.push(best.width);
+    }
+    agreedWithNeighbours(found, expected, last);
+    radii.push(found);
+    before = last;
+    last = filled(found, expected, 1);
+    if ([...found].every(Number.isNaN)) {
+      while (radii.length < edges) radii.push(new Float64Array(meridians).fill(NaN));
+      break;
+    }
+  }
+  const seen = radii.reduce((sum, ring) => sum + ring.filter((r) => !Number.isNaN(r)).length, 0);
+  if (seen < 0.12 * edges * meridians)
+    return none('Too few rings were seen to tell a surface: the lid, a blink, or no eye in the picture.');
+  return {
+    outcome: 'found',
+    rings: { center, meridians, radii, contrast: medianOf(steps), widthPx: medianOf(widths) }
+  };
+}
+
+/** An edge that lies off what the meridians beside it found, by a third of the spacing, is another thing's. */
+function agreedWithNeighbours(found: Float64Array, expected: Float64Array, last: Float64Array): void {
+  const offs = found.map((r, m) => (r - expected[m]) / (expected[m] - last[m]));
+  for (let m = 0; m < meridians; m++) {
+    if (Number.isNaN(found[m])) continue;
+    const near: number[] = [];
+    for (let d = -8; d <= 8; d++) {
+      const off = offs[(m + d + meridians) % meridians];
+      if (d !== 0 && !Number.isNaN(off)) near.push(off);
+    }
+    if (near.length >= 4 && Math.abs(offs[m] - medianOf(near)) > 0.22) found[m] = NaN;
+  }
+}
+
+/** Gaps filled from the expectation, shifted by how far the nearest found neighbours lie off theirs. */
+function filled(found: Float64Array, expected: Float64Array | null, grow: number): Float64Array {
+  const out = found.slice();
+  for (let m = 0; m < meridians; m++) {
+    if (!Number.isNaN(found[m])) continue;
+    for (let d = 1; d <= meridians / 2; d++) {
+      const near = [(m + d) % meridians, (m - d + meridians) % meridians].filter(
+        (i) => !Number.isNaN(found[i])
+      );
+      if (near.length === 0) continue;
+      const shift =
+        near.reduce((sum, i) => sum + (found[i] - (expected ? expected[i] * grow : 0)), 0) / near.length;
+      const share = expected ? Math.exp(-d / 24) : 1;
+      out[m] = (expected ? expected[m] * grow : 0) + shift * share;
+      break;
+    }
+    if (Number.isNaN(out[m])) out[m] = expected ? expected[m] * grow : 0;
+  }
+  return out;
+}
+
+/** Image points of every edge that was seen. */
+export function ringPoints({
+  center,
+  radii,
+  meridians: count
+}: FoundRings): { edge: number; meridian: number; image: Point }[] {
+  return radii.flatMap((ring, edge) =>
+    Array.from(ring).flatMap((r, meridian) => {
+      if (Number.isNaN(r)) return [];
+      const a = (2 * Math.PI * meridian) / count;
+      return [{ edge, meridian, image: { x: center.x + r * Math.cos(a), y: center.y + r * Math.sin(a) } }];
+    })
+  );
+}
