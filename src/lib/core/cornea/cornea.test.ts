@@ -22,6 +22,7 @@ import {
 } from './maps';
 import { qualityOf } from './quality';
 import { type FoundRings, ringPoints, ringsIn } from './rings';
+import { judgedSheet } from './spoilt';
 import { type Surface, SurfaceReader } from './surface';
 import { quillTarget } from './target';
 
@@ -272,6 +273,29 @@ describe('several gazes joined', () => {
       radiusMm
     );
     expect(nine.share).toBeGreaterThan(0.9);
+  });
+  const good = { percent: 90, says: 'Good.', seen: 0.9, fewest: { quarter: 'above' as const, seen: 0.8 } };
+  it('name the one that is of another eye, and join the rest without it', () => {
+    const other: CorneaWish = { flatMm: 7.4, steepMm: 7.3, axisDeg: 80 };
+    const wrong = fitTake(ringsOf({ cornea: other, pose: poses[3], seed: 70 }), target, {
+      mm: rangeOf(other, poses[3]),
+      uncertaintyMm: 0.005
+    });
+    const mixed = takes.map((each, i) => (i === 3 ? { ...each, fit: wrong } : each));
+    const { sheet, verdicts } = judgedSheet(
+      mixed,
+      takes.map(() => good),
+      target
+    );
+    expect(verdicts.map(({ again }) => again)).toEqual([false, false, false, true, false]);
+    expect(verdicts[3].because).toContain('Take it again');
+    expect(sheet.takes).toHaveLength(4);
+  });
+  it('all fit when none is spoilt, and a poor capture is said all the same', () => {
+    const poor = { ...good, percent: 40, says: 'The lid or lashes hide the rings above.' };
+    const { verdicts } = judgedSheet(takes, [good, good, poor, good, good], target);
+    expect(verdicts.map(({ again }) => again)).toEqual([false, false, true, false, false]);
+    expect(verdicts[2].because).toContain('lid');
   });
   it('can be cancelled from their progress, and need a take', () => {
     const stop = () => {

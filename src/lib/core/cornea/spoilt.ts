@@ -1,0 +1,95 @@
+import { medianOf } from '../measurement/fit/linear';
+import { type CorneaSheet, type Progress, type TakeToJoin, joined } from './join';
+import type { CaptureQuality } from './quality';
+import type { RingTarget } from './target';
+
+/** Whether a take fits the others, and what to do about it. */
+export interface TakeVerdict {
+  /** Average distance of its own surface from that of the others, micrometres. */
+  averageUm: number;
+  again: boolean;
+  /** Why, in words; empty where it fits. */
+  because: string;
+}
+
+export interface JudgedSheet {
+  /** Joined from the takes that fit. */
+  sheet: CorneaSheet;
+  verdicts: TakeVerdict[];
+}
+
+const leastAgreeing = 0.7;
+/** A take this many times further off than the middle one, and by at least so many micrometres, does not belong. */
+const furtherThan = 4;
+const leastOffUm = 15;
+const leastPercent = 55;
+/** Fewer takes than this can't outvote one. */
+const leastTakes = 4;
+
+/**
+ * Takes joined, those that don't fit the rest left out one by one, the worst first, and the rest joined again. One take
+ * that was spoilt is named; when half of them disagree nobody can say which half is right, and nothing is joined.
+ * @throws RangeError when the takes are of two eyes, or none is left
+ */
+export function judgedSheet(
+  takes: readonly TakeToJoin[],
+  qualities: readonly CaptureQuality[],
+  target: RingTarget,
+  progress?: Progress
+): JudgedSheet {
+  const weights = takes.map(() => 1);
+  const reasons = takes.map((_, i) =>
+    qualities[i].percent < leastPercent
+      ? `Capture quality ${qualities[i].percent} %. ${qualities[i].says}`
+      : ''
+  );
+  const averages = takes.map(() => NaN);
+  for (;;) {
+    const kept = takes.map((_, i) => i).filter((i) => weights[i] > 0);
+    if (kept.length === 0 || kept.length < takes.length / 2)
+      throw new RangeError(
+        'These takes don’t fit one another: they may be of two eyes, or of two patients. Nothing was joined.'
+      );
+    const sheet = joined(
+      kept.map((i) => takes[i]),
+      target,
+      undefined,
+      progress
+    );
+    kept.forEach((i, k) => (averages[i] = sheet.takes[k].averageUm));
+    const worst = kept.length >= leastTakes ? worstOf(sheet) : null;
+    if (worst === null)
+      return {
+        sheet,
+        verdicts: takes.map((_, i) => ({
+          averageUm: averages[i],
+          again: reasons[i] !== '',
+          because: reasons[i]
+        }))
+      };
+    const taken = kept[worst.index];
+    weights[taken] = 0;
+    reasons[taken] ||= worst.because;
+  }
+}
+
+function worstOf({ takes }: CorneaSheet): { index: number; because: string } | null {
+  const ordinary = medianOf(takes.map(({ averageUm }) => averageUm));
+  let worst: { index: number; because: string; score: number } | null = null;
+  takes.forEach(({ averageUm, agreeing }, index) => {
+    const off = averageUm > Math.max(leastOffUm, furtherThan * ordinary) || Number.isNaN(averageUm);
+    if (!off && agreeing >= leastAgreeing) return;
+    const score = (Number.isNaN(averageUm) ? 1e6 : averageUm / Math.max(1, ordinary)) + 10 * (1 - agreeing);
+    if (worst && worst.score >= score) return;
+    const many = Math.round(100 * agreeing);
+    worst = {
+      index,
+      score,
+      because:
+        agreeing < leastAgreeing
+          ? `Only ${many} % of its rings agree with the other takes: the eye moved, or it is another eye. Take it again.`
+          : `It lies ${Math.round(averageUm)} micrometres off the other takes: the eye moved or was out of focus. Take it again.`
+    };
+  });
+  return worst;
+}
