@@ -13,6 +13,8 @@ export interface Spot {
 
 const narrowPx = 1.7;
 const widePx = 3;
+/** Where a spot is has to be known to a pixel only: short taps do. */
+const roughReach = 2.2;
 /** A disc of this radius answers most to the two widths above. */
 const bestRadiusPx = 3.2;
 const mostALevel = 60;
@@ -27,8 +29,8 @@ const leastScatter = 5;
 export function spots(level: Patch, factor: number): Spot[] {
   const { width, height } = level;
   if (width < 5 || height < 5) return [];
-  const narrow = gaussian(level, narrowPx).data;
-  const wide = gaussian(level, widePx).data;
+  const narrow = gaussian(level, narrowPx, level, roughReach).data;
+  const wide = gaussian(level, widePx, level, roughReach).data;
   const answer = narrow;
   for (let i = 0; i < answer.length; i++) answer[i] -= wide[i];
   const step = Math.max(1, Math.floor(answer.length / 20_000));

@@ -1,10 +1,10 @@
 import { type Patch, type Window, cutOut, madeFor } from '../patch';
 
 /** Taps lie this many standard deviations out; what is beyond is below a part in a thousand. */
-const reach = 3.3;
+const usualReach = 3.3;
 const mostSigmaPx = 200;
 
-export function gaussianMargin(sigmaPx: number): number {
+export function gaussianMargin(sigmaPx: number, reach = usualReach): number {
   if (!(sigmaPx > 0 && sigmaPx <= mostSigmaPx))
     throw new RangeError(
       `a Gaussian's sigma must be above 0 and at most ${mostSigmaPx} pixels, got ${sigmaPx}`
@@ -13,8 +13,8 @@ export function gaussianMargin(sigmaPx: number): number {
 }
 
 /** Weights of one side, the middle first; all of them together add up to 1. */
-export function gaussianTaps(sigmaPx: number): Float64Array {
-  const radius = gaussianMargin(sigmaPx);
+export function gaussianTaps(sigmaPx: number, reach = usualReach): Float64Array {
+  const radius = gaussianMargin(sigmaPx, reach);
   const taps = new Float64Array(radius + 1);
   let sum = 0;
   for (let i = 0; i <= radius; i++) {
@@ -28,9 +28,10 @@ export function gaussianTaps(sigmaPx: number): Float64Array {
  * A Gaussian as a sum over its sampled taps, along rows and then columns. Each result is added up in the same order
  * wherever its window lies, so windows join without a seam.
  * @param sigmaPx above 0, at most 200
+ * @param reach how many sigmas out the taps go; fewer where a rough answer does
  */
-export function gaussian(patch: Patch, sigmaPx: number, window: Window = patch): Patch {
-  const taps = gaussianTaps(sigmaPx);
+export function gaussian(patch: Patch, sigmaPx: number, window: Window = patch, reach = usualReach): Patch {
+  const taps = gaussianTaps(sigmaPx, reach);
   const margin = taps.length - 1;
   const padded = cutOut(patch, window, margin);
   const { width, height } = window;
