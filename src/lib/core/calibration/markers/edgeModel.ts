@@ -17,6 +17,8 @@ export interface EdgeFit {
 const stepPx = 0.5;
 /** Least uncertainty claimed for a radius: what the model itself leaves out. */
 const modelPx = 0.05;
+/** The same where the range ended before the marker's own grey, so that only the foot of its edge is seen. */
+const clippedPx = 0.3;
 
 /**
  * The true radius of a ball or disc from its brightness profile across the edge, averaged over the directions that lie
@@ -46,17 +48,26 @@ export function edgeFit(
     radiusPx,
     kind,
     known.throughMiddle,
-    floorFor(profile, known.openBeam)
+    profile.clipped ? usualFloor : floorFor(profile, known.openBeam),
+    profile.clipped
   );
   const [r] = fit.parameters;
   const from = fit.covariance ? Math.sqrt(Math.max(0, fit.covariance[0][0])) : NaN;
   const rms = fit.rms * profileNoise;
   return {
     radiusPx: r,
-    uncertaintyPx: Math.hypot(modelPx, Number.isFinite(from) ? from : 0.5),
+    uncertaintyPx: Math.hypot(profile.clipped ? clippedPx : modelPx, Number.isFinite(from) ? from : 0.5),
     rms,
     converged: fit.converged && Math.abs(r - radiusPx) < 2.5
   };
+}
+
+interface Profile {
+  shape: Float64Array;
+  step: number;
+  plateau: number;
+  /** The inside is all of one value: the detector's range ended before the marker's own grey. */
+  clipped: boolean;
 }
 
 /** The median profile from inside to outside, 1 inside and 0 well outside. */
@@ -66,13 +77,11 @@ function profileOf(
   bright: boolean,
   inner: number,
   count: number
-): { shape: Float64Array; step: number; plateau: number } | null {
+): Profile | null {
   const { center, radiusPx, ovalPx, ovalAngle, offPx } = outline;
   const rays = offPx.length;
   const lines: Float64Array[] = [];
   const room = Math.max(0.6, 3 * outline.residualPx);
-  const mostSteps = Math.max(...Array.from({ length: rays }, (_, i) => (Math.abs(offPx[i]) < room ? 1 : 0)));
-  if (mostSteps === 0) return null;
   for (let i = 0; i < rays; i++) {
     if (!(Math.abs(offPx[i]) < room)) continue;
     const a = (2 * Math.PI * i) / rays;
@@ -85,7 +94,9 @@ function profileOf(
     lines.push(line);
   }
   const flat = Math.max(2, Math.round(Math.min(2.5, radiusPx * 0.3) / stepPx));
-  const inside = medianOf(lines.flatMap((line) => [...line.subarray(0, flat)]));
+  const within = lines.flatMap((line) => [...line.subarray(0, flat)]);
+  const inside = medianOf(within);
+  const same = within.filter((value) => value === inside).length;
   const scaled = lines.flatMap((line) => {
     const outside = medianOf([...line.subarray(count - 4)]);
     return inside > outside ? [line.map((value) => (value - outside) / (inside - outside))] : [];
@@ -94,7 +105,8 @@ function profileOf(
   return {
     shape: Float64Array.from({ length: count }, (_, k) => medianOf(scaled.map((line) => line[k]))),
     step: inside - medianOf(lines.map((line) => medianOf([...line.subarray(count - 4)]))),
-    plateau: (bright ? 1 : -1) * inside
+    plateau: (bright ? 1 : -1) * inside,
+    clipped: same > 0.5 * within.length
   };
 }
 
@@ -107,16 +119,18 @@ const profileNoise = 0.012;
 /**
  * What the parameters are before the picture has been asked, as natural logarithms where they are factors: spread of
  * focal spot and detector in pixels, floor of scattered rays against what passes beside the marker, ground, height,
- * how much and how widely edges were lifted; each with the standard deviation of what is usual.
+ * how much and how widely edges were lifted; each with the standard deviation of what is usual. Flat panels that are
+ * processed for looking were the measure; a detector that spreads or lifts much more would need its own.
  */
 const usual = {
-  spread: { at: Math.log(1.0), sd: 0.2 },
-
+  spread: { at: Math.log(1.0), sd: 0.25 },
   height: { at: 1, sd: 0.06 },
   ground: { at: 0, sd: 0.04 },
   lift: { at: 0.55, sd: 0.35 },
   liftWidth: { at: Math.log(4.5), sd: 0.3 }
 };
+/** Where the range ended early, the full step is larger than what is shown of it, nobody knows how much. */
+const clippedHeight = { at: 1.4, sd: 0.4 };
 const floorSd = 0.3;
 const usualFloor = 0.16;
 /** What reaches the detector behind an opaque marker is about exp(-2.45) of the open beam: a twelfth, scattered. */
@@ -146,7 +160,8 @@ function fittedProfile(
   radiusPx: number,
   kind: 'ball' | 'disc',
   throughMiddle: number | undefined,
-  floor0: number
+  floor0: number,
+  clipped: boolean
 ): FitResult {
   const h = stepPx / fine;
   const low = inner - beyondPx;
@@ -159,13 +174,14 @@ function fittedProfile(
     sd: throughMiddle === undefined ? unknownSteel : knownSteel
   };
   const floorLog = { at: Math.log(floor0), sd: floorSd };
-  const expected = [k0, usual.spread, floorLog, usual.height, usual.ground, usual.lift, usual.liftWidth];
+  const height0 = clipped ? clippedHeight : usual.height;
+  const expected = [k0, usual.spread, floorLog, height0, usual.ground, usual.lift, usual.liftWidth];
   return fitted({
     count: shape.length + expected.length,
     start: [radiusPx + 0.3, ...expected.map(({ at }) => at)],
     steps: [1e-3, 1e-3, 1e-3, 1e-3, 1e-3, 1e-3, 1e-3, 1e-3],
     lower: [radiusPx * 0.7, -1, -1.5, -5, 0.6, -0.4, -0.2, 0.2],
-    upper: [radiusPx * 1.3 + 2, 5, 1.4, 1, 1.6, 0.4, 2, 2.3],
+    upper: [radiusPx * 1.3 + 2, 5, 1.4, 1, clipped ? 4 : 1.6, 0.4, 2, 2.3],
     tolerance: 1e-6,
     mostIterations: 60,
     residuals: (p, out) => {
@@ -187,7 +203,8 @@ function fittedProfile(
       for (let i = 0; i < shape.length; i++) {
         const at = Math.round(beyondPx / h) + i * fine;
         const value = (soft[at] + lift * (soft[at] - wide[at])) / top;
-        out[i] = (ground + height * value - shape[i]) / profileNoise;
+        const shown = ground + height * value;
+        out[i] = ((clipped ? Math.min(1, shown) : shown) - shape[i]) / profileNoise;
       }
       for (let i = 0; i < expected.length; i++)
         out[shape.length + i] = (p[i + 1] - expected[i].at) / expected[i].sd;

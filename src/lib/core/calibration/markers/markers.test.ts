@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { seededRandom } from '../../phantom/random';
 import { type BallScene, ballScene } from '../../phantom/scenes/ballScene';
 import { rulerScene } from '../../phantom/scenes/rulerScene';
+import { intraoralSensor } from '../../phantom/xray/detector';
 import { patchOf, patchOfRaster } from '../../raster/patch';
 import { findBars } from './findBars';
 import { findRound, judged } from './findRound';
@@ -44,6 +45,28 @@ describe('a steel ball', () => {
     expect(near).toBeGreaterThanOrEqual(0.95 * count);
     expect(inside).toBeGreaterThanOrEqual(0.9 * count);
     expect(taken).toBeGreaterThanOrEqual(0.93 * count);
+  });
+
+  it('on a detector whose range ends before the steel’s own grey is told less surely, and still inside its ±', () => {
+    let inside = 0;
+    let seen = 0;
+    for (let k = 0; k < 16; k++) {
+      const random = seededRandom(8000 + k);
+      const wanted = 12 + 60 * random.uniform();
+      const scene = ballScene(
+        { width: 420, height: 460, ballsPx: [wanted], detector: intraoralSensor },
+        random,
+        k
+      );
+      const found = findRound(patchOfRaster(scene.raster), knowing(scene));
+      const ball = found.outcome === 'found' ? found.best : found.others[0];
+      if (!ball || distance(ball.center, scene.balls[0].center) > 3) continue;
+      seen++;
+      if (Math.abs(ball.diameterPx - wanted) < 2 * ball.uncertaintyPx) inside++;
+      expect(ball.uncertaintyPx).toBeGreaterThan(0.5);
+    }
+    expect(seen).toBeGreaterThanOrEqual(13);
+    expect(inside / seen).toBeGreaterThan(0.9);
   });
 
   it('is never seen where there is none, also among round heads of bone', () => {
