@@ -168,8 +168,7 @@ export function truthOfMarkers(): Truth[] {
 export function truthOfAdvice(): Truth[] {
   const random = seededRandom(91);
   const any = (low: number, high: number) => low + (high - low) * random.uniform();
-  const slots = fullMouth.slots.filter((_, i) => i % 2 === 0);
-  const views = slots.map((slot, i) => coarseTake(mouth(ordinaryMouth(1 + (i % 4))), slot));
+  const views = fullMouth.slots.map((slot, i) => coarseTake(mouth(ordinaryMouth(1 + (i % 4))), slot));
   const faults: Record<string, (size: { width: number; height: number }) => Faults> = {
     'under-exposed': () => ({ dose: any(0.2, 0.45) }),
     'over-exposed': () => ({ dose: any(2, 6) }),

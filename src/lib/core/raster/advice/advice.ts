@@ -39,7 +39,7 @@ export interface AdviceWish {
 }
 
 /** A pit in the cepstrum this clear is motion. */
-const clearMotion = 3.2;
+const clearMotion = 3.35;
 const reducedSidePx = 420;
 
 /**
@@ -149,15 +149,21 @@ function isEmpty(small: Patch, top: number): boolean {
   return high - low < emptyShare * top;
 }
 
-/** Rows, or columns, that are all one value while others are not. */
+/** Rows, or columns, that are altogether black beside some that are not: not those that are burnt black by the dose. */
 function missingRows({ width, height, data }: Raster): number {
   const count = (lines: number, length: number, at: (line: number, i: number) => number) => {
+    const lit = Float64Array.from({ length: lines }, (_, line) => {
+      let above = 0;
+      for (let i = 0; i < length; i++) if (data[at(line, i)] > 0) above++;
+      return above / length;
+    });
     let missing = 0;
-    for (let line = 0; line < lines; line++) {
-      const first = data[at(line, 0)];
-      let i = 1;
-      while (i < length && data[at(line, i)] === first) i++;
-      if (i === length && first === 0) missing++;
+    for (let from = 0; from < lines; from++) {
+      if (lit[from] > 0) continue;
+      let to = from;
+      while (to + 1 < lines && lit[to + 1] === 0) to++;
+      if ((lit[from - 1] ?? 0) > 0.5 || (lit[to + 1] ?? 0) > 0.5) missing += to - from + 1;
+      from = to;
     }
     return missing === lines ? 0 : missing;
   };
