@@ -5,7 +5,6 @@ import { type RingImageWish, ringImage } from '../phantom/eye/ringImage';
 import { seededRandom } from '../phantom/random';
 import { patchOfRaster } from '../raster/patch';
 import type { Raster } from '../raster/raster';
-import { basisOf, evaluateBasis, roomFor } from './basis';
 import { advisedGaze, coverageOf } from './coverage';
 import { type TakeFit, fitTake } from './fitTake';
 import { joined } from './join';
@@ -23,7 +22,7 @@ import {
 import { qualityOf } from './quality';
 import { type FoundRings, ringPoints, ringsIn } from './rings';
 import { judgedSheet } from './spoilt';
-import { type Surface, SurfaceReader } from './surface';
+import { SurfaceReader } from './surface';
 import { quillTarget } from './target';
 
 const target = quillTarget;
@@ -108,7 +107,8 @@ describe.each(cases)('one take of a $name', ({ shape, pose, rings, fit }) => {
     const reader = new SurfaceReader(fit.surface);
     expect(rms(offsUm(shape, pose, (x, y) => reader.at(x, y).z, fit.surface.middle, 3.5))).toBeLessThan(1);
     expect(fit.rmsUm).toBeLessThan(0.2);
-    expect(fit.iterations).toBeGreaterThan(5);
+    expect(fit.because).toBe('settled');
+    expect(fit.startOffUm).toBeLessThan(40);
   });
 });
 
@@ -351,27 +351,4 @@ describe('maps of exact surfaces', () => {
     expect(rmsOfOrder(with_, 3)).toBeCloseTo(2, 3);
     expect(() => zernikeOf(plain({ flatMm: 7.8 }), 6, 9)).toThrow('0 to 8');
   });
-});
-
-it('basis terms and their slopes agree with differences', () => {
-  const basis = basisOf(7);
-  const [a, b, c] = [roomFor(basis), roomFor(basis), roomFor(basis)];
-  const h = 1e-6;
-  evaluateBasis(basis, 0.3, -0.6, a);
-  evaluateBasis(basis, 0.3 + h, -0.6, b);
-  evaluateBasis(basis, 0.3, -0.6 + h, c);
-  for (let k = 0; k < basis.count; k++) {
-    expect((b.value[k] - a.value[k]) / h).toBeCloseTo(a.du[k], 3);
-    expect((c.value[k] - a.value[k]) / h).toBeCloseTo(a.dv[k], 3);
-  }
-  const surface: Surface = {
-    sphere: { x: 0, y: 0, z: 8, radiusMm: 8 },
-    basis,
-    middle: { x: 0, y: 0 },
-    reachMm: 5,
-    coefficients: Float64Array.from({ length: basis.count }, (_, k) => 0.001 * k)
-  };
-  const reader = new SurfaceReader(surface);
-  const at = reader.at(1, 2);
-  expect((reader.at(1 + 1e-5, 2).z - at.z) / 1e-5).toBeCloseTo(at.zx, 4);
 });

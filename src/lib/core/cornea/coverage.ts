@@ -51,6 +51,13 @@ export function coverageOf(takes: readonly TakeToJoin[], poses: readonly Pose[],
   return counted(covered, side, radiusMm);
 }
 
+/** Whether a place is covered; beyond the disc that was asked for nothing is. */
+export function covers({ covered, side }: Coverage, x: number, y: number): boolean {
+  const i = Math.round(x / stepMm) + (side - 1) / 2;
+  const j = Math.round(y / stepMm) + (side - 1) / 2;
+  return i >= 0 && j >= 0 && i < side && j < side && covered[j * side + i] === 1;
+}
+
 function counted(covered: Uint8Array, side: number, radiusMm: number): Coverage {
   let [all, have] = [0, 0];
   for (const { at } of places(radiusMm)) {

@@ -1,8 +1,9 @@
 import { medianOf } from '../measurement/fit/linear';
-import { basisOf } from './basis';
+import { type EdgePlace, arcStep } from './arcStep';
 import { NormalEquations } from './normalEquations';
 import { arrivesAt, rayThrough } from './reflection';
 import { type FoundRings, mirroredRadiusPx, ringPoints } from './rings';
+import { type Wish, bumpsAt, countOf, gridOver, roomForBumps, thirdDifferences, touching } from './spline';
 import { type Surface, SurfaceReader } from './surface';
 import type { RingTarget } from './target';
 
@@ -32,81 +33,136 @@ export interface TakeFit {
   edges: EdgeOnSurface[];
   /** Of the edges that were used. */
   rmsUm: number;
+  /** Distance of the arc-step's surface from the fitted one, root mean square, micrometres: what the fit was good for. */
+  startOffUm: number;
   iterations: number;
   converged: boolean;
   because: 'settled' | 'most iterations done' | 'not determined';
   range: Range;
-  /** For a point of the surface: how its height changes with the range, from which uncertainty follows. */
+  /** At the surface: what its coefficients hang on. */
   normal: NormalEquations;
+  /** How the coefficients change with the range, per mm. */
+  byRange: Float64Array;
 }
 
-/** Coefficients that change by less than this have settled: a twentieth of a micrometre. */
-const settledMm = 5e-5;
-const degrees = [4, 8, 11];
-const roundsEach = [3, 2, 6];
-/** Coarse stages look at few meridians; the last at enough for its terms. */
-const everyMeridian = [16, 8, 4];
+const cellMm = 0.6;
+/** Heights that change by less than this, root mean square, have settled: a fiftieth of a micrometre. */
+const settledMm = 2e-5;
+const mostRounds = 12;
+/** The first rounds look at every eighth meridian, the others at every second: more tell nothing new. */
+const roughRounds = 3;
+const roughMeridians = 8;
+const fineMeridians = 2;
 /** Edges this many times the ordinary scatter off count for nothing. */
 const outlying = 5;
+/** The surface is held to the range this closely. */
+const apexHeldMm = 1e-5;
+/** Standard deviation of where rays arrive on the target: a hundredth of an edge's spacing there. */
+const missSd = 0.02;
+/** Third differences of the surface's bumps are about this large in steepening corneas; held far looser than data hold them. */
+const thirdMm = 0.02;
+/** What the arc-step's heights are believed to. */
+const startSd = 0.01;
+
+export interface Ray {
+  edge: number;
+  meridian: number;
+  ray: { x: number; y: number };
+  /** Where the last round met the surface. */
+  z: number;
+}
 
 /**
- * The surface of one take in the room's axes, fitted to all ring edges by the law of reflection: from a sphere of the
- * size that the rings tell, by Gauss' and Newton's steps, finer at each stage; edges that do not belong lose their
- * weight (Tukey's). The range fixes how far the eye was.
+ * The surface of one take in the room's axes: from the arc-step's heights, by Gauss' and Newton's steps to where all
+ * ring edges obey the law of reflection in three dimensions; edges that do not belong lose their weight (Tukey's). The
+ * range fixes how far the eye was.
+ * @param progress called after each round; throw from it to cancel
  */
-export function fitTake(rings: FoundRings, target: RingTarget, range: Range = unknownRange): TakeFit {
-  const found = ringPoints(rings).map(({ edge, meridian, image }) => ({
+export function fitTake(
+  rings: FoundRings,
+  target: RingTarget,
+  range: Range = unknownRange,
+  progress?: (done: number, of: number) => void
+): TakeFit {
+  const middle = rayThrough(target, rings.center);
+  const found = ringPoints(rings).map(({ edge, meridian, image }): Ray => ({
     edge,
     meridian,
     ray: rayThrough(target, image),
     z: NaN
   }));
-  const sphere = startingSphere(rings, target, range);
-  const middle = rayThrough(target, rings.center);
-  const away = found.map(({ ray }) => Math.hypot(ray.x - middle.x, ray.y - middle.y));
+  const away = ({ ray }: Ray) => Math.hypot(ray.x - middle.x, ray.y - middle.y);
+  const sorted = found.map(away).sort((p, q) => p - q);
   // Beyond what nearly all edges reach there is only what was mistaken for one.
-  const reachMm = 1.04 * [...away].sort((p, q) => p - q)[Math.floor((away.length - 1) * 0.985)];
-  const points = found.filter((_, i) => away[i] < reachMm * 0.995);
-  let surface: Surface = {
-    sphere,
-    basis: basisOf(degrees[0]),
+  const reachMm = 1.04 * sorted[Math.floor((sorted.length - 1) * 0.985)];
+  const points = found.filter((point) => away(point) < reachMm * 0.995);
+  const grid = gridOver(middle, reachMm, cellMm);
+  const wishes = thirdDifferences(grid);
+  const surface: Surface = {
+    sphere: startingSphere(rings, target, range),
     middle,
     reachMm,
-    coefficients: new Float64Array(basisOf(degrees[0]).count)
+    grid,
+    coefficients: new Float64Array(countOf(grid))
   };
+  const apexMm = new SurfaceReader(surface).at(middle.x, middle.y).z;
+  const start = arcStep(rings, target, apexMm).filter(
+    ({ x, y }) => Math.hypot(x - middle.x, y - middle.y) < reachMm
+  );
+  layOver(surface, start, wishes);
   let iterations = 0;
   let because: TakeFit['because'] = 'most iterations done';
-  let normal = new NormalEquations(surface.basis.count);
-  for (const [stage, degree] of degrees.entries()) {
-    surface = widened(surface, degree);
-    const part = points.filter(({ meridian }) => meridian % everyMeridian[stage] === 0);
-    for (let round = 0; round < roundsEach[stage]; round++) {
-      iterations++;
-      const step = gaussNewton(part, surface, target, range, stage + round > 0);
-      normal = step.normal;
-      if (!step.change) {
-        because = 'not determined';
-        break;
-      }
-      let most = 0;
-      for (let k = 0; k < surface.coefficients.length; k++) {
-        surface.coefficients[k] += step.change[k];
-        most = Math.max(most, Math.abs(step.change[k]));
-      }
-      if (stage === degrees.length - 1 && most < settledMm) {
-        because = 'settled';
-        break;
-      }
+  const rough = points.filter(({ meridian }) => meridian % roughMeridians === 0);
+  const fine = points.filter(({ meridian }) => meridian % fineMeridians === 0);
+  let round: Round | null = null;
+  while (iterations < mostRounds) {
+    round = gaussNewton(
+      iterations < roughRounds ? rough : fine,
+      surface,
+      target,
+      range,
+      wishes,
+      iterations > 0
+    );
+    iterations++;
+    progress?.(iterations, mostRounds);
+    const change = round.normal.step();
+    if (!change) {
+      because = 'not determined';
+      break;
     }
-    if (because === 'not determined') break;
+    for (let k = 0; k < change.length; k++) surface.coefficients[k] += change[k];
+    if (
+      iterations > roughRounds &&
+      movedBy(
+        change,
+        round.edges.filter((edge) => edge.used),
+        surface
+      ) < settledMm
+    ) {
+      because = 'settled';
+      break;
+    }
   }
-  const edges = gaussNewton(points, surface, target, range, true, false).edges;
-  const used = edges.filter((edge) => edge.used);
-  const rmsUm = Math.sqrt(
-    used.reduce((sum, { residualUm }) => sum + residualUm ** 2, 0) / Math.max(1, used.length)
-  );
-  return { surface, edges, rmsUm, iterations, converged: because === 'settled', because, range, normal };
+  const last = gaussNewton(points, surface, target, range, wishes, true, false);
+  const { normal, apexRow } = round!;
+  const used = last.edges.filter((edge) => edge.used);
+  return {
+    surface,
+    edges: last.edges,
+    rmsUm: rootMeanSquare(used.map(({ residualUm }) => residualUm)),
+    startOffUm: offFrom(start, surface),
+    iterations,
+    converged: because === 'settled',
+    because,
+    range,
+    normal,
+    byRange: normal.solved(apexRow) ?? new Float64Array(surface.coefficients.length)
+  };
 }
+
+const rootMeanSquare = (values: readonly number[]): number =>
+  Math.sqrt(values.reduce((sum, value) => sum + value * value, 0) / Math.max(1, values.length));
 
 /** Radius from how large the inner rings are; centre on the ray through the rings' centre. */
 function startingSphere(rings: FoundRings, target: RingTarget, range: Range): Surface['sphere'] {
@@ -126,88 +182,126 @@ function startingSphere(rings: FoundRings, target: RingTarget, range: Range): Su
   return { x: cx, y: cy, z, radiusMm };
 }
 
-function widened(surface: Surface, degree: number): Surface {
-  const basis = basisOf(degree);
-  const coefficients = new Float64Array(basis.count);
-  // Terms are ordered by degree, so the coarser ones keep their places.
-  coefficients.set(surface.coefficients);
-  return { ...surface, basis, coefficients };
+/** Gives the surface the heights of places, by least squares. */
+function layOver(surface: Surface, places: readonly EdgePlace[], wishes: readonly Wish[]): void {
+  const reader = new SurfaceReader(surface);
+  const normal = new NormalEquations(surface.coefficients.length);
+  places.forEach(({ meridian, x, y, z }) => {
+    if (meridian % roughMeridians !== 0) return;
+    const off = z - reader.at(x, y).z;
+    normal.add(reader.room.which, reader.room.value, touching, off, 1 / startSd ** 2);
+  });
+  for (const { which, factors } of wishes) normal.add(which, factors, which.length, 0, 1 / thirdMm ** 2);
+  const heights = normal.step();
+  if (heights) surface.coefficients.set(heights);
+}
+
+function offFrom(places: readonly EdgePlace[], surface: Surface): number {
+  const reader = new SurfaceReader(surface);
+  const offs = places.filter((_, i) => i % 9 === 0).map(({ x, y, z }) => 1000 * (z - reader.at(x, y).z));
+  // Edges that belong to nothing would rule the mean.
+  return 1.4826 * medianOf(offs.map(Math.abs));
+}
+
+/** How far a change of the coefficients moves the surface at a sample of places, root mean square, mm. */
+export function movedBy(
+  change: Float64Array,
+  places: readonly { x: number; y: number }[],
+  { grid, middle, reachMm }: Surface
+): number {
+  const room = roomForBumps();
+  const moves: number[] = [];
+  for (let i = 0; i < places.length; i += 23) {
+    const { x, y } = places[i];
+    if (!(Math.hypot(x - middle.x, y - middle.y) < reachMm)) continue;
+    bumpsAt(grid, x, y, room);
+    let move = 0;
+    for (let k = 0; k < touching; k++) move += change[room.which[k]] * room.value[k];
+    moves.push(move);
+  }
+  return rootMeanSquare(moves);
+}
+
+interface Round {
+  edges: EdgeOnSurface[];
+  normal: NormalEquations;
+  /** What a millimetre more of range adds to the right side. */
+  apexRow: Float64Array;
 }
 
 function gaussNewton(
-  points: { edge: number; meridian: number; ray: { x: number; y: number }; z: number }[],
+  points: readonly Ray[],
   surface: Surface,
   target: RingTarget,
   range: Range,
+  wishes: readonly Wish[],
   robust: boolean,
-  solve = true
-): { change: Float64Array | null; edges: EdgeOnSurface[]; normal: NormalEquations } {
+  solving = true
+): Round {
   const reader = new SurfaceReader(surface);
   const { cameraMm } = target;
-  const n = surface.basis.count;
-  const { reachMm } = surface;
-  const rows = points.map((point) => {
-    const { edge, meridian, ray } = point;
-    const on = meets(reader, ray, cameraMm, point.z);
+  const misses = new Float64Array(points.length);
+  const places = points.map((point, i) => {
+    const on = meets(reader, point.ray, cameraMm, point.z);
     point.z = on.z;
-    const { radiusMm, depthMm } = target.edges[edge];
-    const miss = arrivesAt(cameraMm, depthMm, on.x, on.y, on.z, on.zx, on.zy, -1) - radiusMm;
-    return { edge, meridian, on, miss };
+    const { radiusMm, depthMm } = target.edges[point.edge];
+    misses[i] = arrivesAt(cameraMm, depthMm, on.x, on.y, on.z, on.zx, on.zy, -1) - radiusMm;
+    return on;
   });
   const scatter = robust
-    ? Math.max(0.02, 1.4826 * medianOf(sampled(rows.map(({ miss }) => Math.abs(miss)))))
+    ? Math.max(missSd, 1.4826 * medianOf(misses.filter(Number.isFinite).map(Math.abs)))
     : Infinity;
-  const normal = new NormalEquations(n);
-  const row = new Float64Array(n);
-  const edges: EdgeOnSurface[] = [];
+  const normal = new NormalEquations(solving ? surface.coefficients.length : 0);
+  const slopes = new Float64Array(touching);
   const h = 1e-5;
-  for (const { edge, meridian, on, miss } of rows) {
+  const edges = points.map(({ edge, meridian }, i): EdgeOnSurface => {
+    const miss = misses[i];
     const { radiusMm, depthMm } = target.edges[edge];
-    const { x, y, z, zx, zy } = on;
+    const { x, y, z, zx, zy } = places[i];
     const arrives = (dz: number, dx: number, dy: number) => {
       const s = (z + dz + cameraMm) / (z + cameraMm);
       return arrivesAt(cameraMm, depthMm, x * s, y * s, z + dz, zx + dx, zy + dy, -1) - radiusMm;
     };
     const byX = (arrives(0, h, 0) - miss) / h;
     const byY = (arrives(0, 0, h) - miss) / h;
-    const slopes = Math.hypot(byX, byY);
     const share = robust ? miss / (outlying * scatter) : 0;
     const weight = Math.abs(share) < 1 ? (1 - share * share) ** 2 : 0;
+    const used = weight > 0 && Number.isFinite(miss);
+    if (used && solving) {
+      const byZ = (arrives(h, 0, 0) - miss) / h;
+      reader.at(x, y);
+      const { which, value, dx, dy } = reader.room;
+      for (let k = 0; k < touching; k++) slopes[k] = byZ * value[k] + byX * dx[k] + byY * dy[k];
+      normal.add(which, slopes, touching, -miss, weight / missSd ** 2);
+    }
     // What the slope is off, times a quarter of a millimetre, which is about a ring's width.
-    edges.push({
-      edge,
-      meridian,
-      x,
-      y,
-      residualUm: (1000 * 0.25 * miss) / Math.max(1e-6, slopes),
-      used: weight > 0 && Number.isFinite(miss)
-    });
-    if (!solve || !(weight > 0) || !Number.isFinite(miss)) continue;
-    const byZ = (arrives(h, 0, 0) - miss) / h;
-    reader.at(x, y);
-    const { value, du, dv } = reader.room;
-    for (let k = 0; k < n; k++) row[k] = byZ * value[k] + (byX * du[k] + byY * dv[k]) / reachMm;
-    normal.add(row, -miss, weight / missVariance);
-  }
-  const apex = reader.at(0, 0);
-  row.set(reader.room.value);
-  // Edges share what is left of their faults, so even thousands of them tell the distance worse than the range does.
-  normal.add(row, range.mm - apex.z, 1 / apexHeldMm ** 2);
-  surface.basis.terms.forEach(([i, j], k) => {
-    const order = i + j;
-    if (order > 2) normal.hold(k, -surface.coefficients[k], (order / 40) ** 4 / 1e-5);
+    const residualUm = (1000 * 0.25 * miss) / Math.max(1e-6, Math.hypot(byX, byY));
+    return { edge, meridian, x, y, residualUm, used };
   });
-  return { change: solve ? normal.step() : null, edges, normal };
+  const apexRow = new Float64Array(surface.coefficients.length);
+  if (!solving) return { edges, normal, apexRow };
+  const apex = reader.at(0, 0);
+  const { which, value } = reader.room;
+  // Edges share what is left of their faults, so even thousands of them tell the distance worse than the range does.
+  normal.add(which, value, touching, range.mm - apex.z, 1 / apexHeldMm ** 2);
+  for (let k = 0; k < touching; k++) apexRow[which[k]] = value[k] / apexHeldMm ** 2;
+  holdSmooth(normal, wishes, surface.coefficients, thirdMm);
+  return { edges, normal, apexRow };
 }
 
-/** The surface is held to the range this closely. */
-const apexHeldMm = 1e-5;
-
-/** Variance of where rays arrive on the target, mm squared: a hundredth of an edge's spacing there, about 0.02 mm. */
-const missVariance = 0.02 ** 2;
-
-const sampled = (values: number[]): number[] =>
-  values.filter((value, i) => i % 7 === 0 && Number.isFinite(value));
+/** Asks that third differences of the bumps stay small. */
+export function holdSmooth(
+  normal: NormalEquations,
+  wishes: readonly Wish[],
+  coefficients: Float64Array,
+  sdMm: number
+): void {
+  for (const { which, factors } of wishes) {
+    let now = 0;
+    for (let k = 0; k < which.length; k++) now += factors[k] * coefficients[which[k]];
+    normal.add(which, factors, which.length, -now, 1 / sdMm ** 2);
+  }
+}
 
 /** Where the ray from the camera meets the surface: x and y grow with z along it. */
 export function meets(reader: SurfaceReader, ray: { x: number; y: number }, cameraMm: number, start = NaN) {

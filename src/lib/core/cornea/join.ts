@@ -1,9 +1,9 @@
 import { medianOf } from '../measurement/fit/linear';
-import { basisOf } from './basis';
-import type { EdgeOnSurface, TakeFit } from './fitTake';
+import { type TakeFit, holdSmooth, movedBy } from './fitTake';
 import { NormalEquations } from './normalEquations';
 import { type Placed, type Pose, placedAt, toEye, toRoom } from './pose';
 import { arrivesAt } from './reflection';
+import { type Wish, bumpsAt, countOf, gridOver, thirdDifferences, touching } from './spline';
 import { type Surface, SurfaceReader } from './surface';
 import type { RingTarget } from './target';
 
@@ -29,12 +29,14 @@ export interface CorneaSheet {
   converged: boolean;
   /** Standard deviation of what is left, as a height over a ring's width, micrometres. */
   rmsUm: number;
+  /** At the surface: what its coefficients, and after them the poses, hang on. */
+  normal: NormalEquations;
 }
 
-const degree = 14;
-const mostRounds = 12;
-/** What is left changes by less than this share from round to round once it has settled. */
-const settledShare = 0.01;
+const cellMm = 0.7;
+const mostRounds = 14;
+/** Heights that change by less than this, root mean square, have settled: a fiftieth of a micrometre. */
+const settledMm = 2e-5;
 const everyMeridian = 16;
 /** How far gaze may be off what was asked, and where the eye may stand: standard deviations. */
 const gazeSd = (0.7 * Math.PI) / 180;
@@ -42,12 +44,17 @@ const shiftSd = 0.3;
 const poseSize = 5;
 const missSd = 0.03;
 const outlying = 4;
+const thirdMm = 0.02;
+/** Over so many of its outermost edges in a meridian a take's weight fades. */
+const fadingEdges = 4;
 interface Observed {
   take: number;
   edge: number;
   /** The camera ray through z = 0 of the room. */
   x: number;
   y: number;
+  /** Less where the take ends, so that no step is left there. */
+  weight: number;
   /** Place on the eye, kept from round to round. */
   ez: number;
 }
@@ -70,46 +77,41 @@ export function joined(
   const poses = takes.map(({ fit, gazeRightDeg, gazeUpDeg }): Pose =>
     startingPose(fit, gazeRightDeg, gazeUpDeg)
   );
-  const basis = basisOf(degree);
-  const observed = takes.flatMap(({ fit }, take) =>
-    fit.edges
-      .filter((edge) => edge.used && edge.meridian % everyMeridian === take % everyMeridian)
-      .map((edge): Observed => ({ take, edge: edge.edge, ...rayOf(edge, fit, target), ez: NaN }))
-  );
-  const surface: Surface = {
-    sphere: { x: 0, y: 0, z: 0, radiusMm: 0 },
-    basis,
-    middle: { x: 0, y: 0 },
-    reachMm: reachOf(takes, poses),
-    coefficients: new Float64Array(basis.count)
-  };
+  const observed = takes.flatMap(({ fit }, take) => observedOf(fit, take, target));
+  const middle = { x: 0, y: 0 };
+  const reachMm = reachOf(takes, poses);
+  const grid = gridOver(middle, reachMm, cellMm);
   const radius = medianOf(takes.map(({ fit }) => fit.surface.sphere.radiusMm));
-  surface.sphere = { x: 0, y: 0, z: radius, radiusMm: radius };
+  const surface: Surface = {
+    sphere: { x: 0, y: 0, z: radius, radiusMm: radius },
+    middle,
+    reachMm,
+    grid,
+    coefficients: new Float64Array(countOf(grid))
+  };
+  const smooth = thirdDifferences(grid);
+  const count = surface.coefficients.length;
   let converged = false;
   let iterations = 0;
-  let rmsUm = NaN;
-  let lastUm = NaN;
-  let agreeing = takes.map(() => 0);
+  let round: Round | null = null;
   while (iterations < mostRounds && !converged) {
-    const round = step(observed, surface, poses, takes, target, weights, iterations);
+    round = step(observed, surface, poses, takes, target, weights, smooth, iterations);
     iterations++;
-    rmsUm = round.rmsUm;
-    agreeing = round.agreeing;
     progress?.(iterations, mostRounds);
-    if (!round.change) break;
-    for (let k = 0; k < basis.count; k++) surface.coefficients[k] += round.change[k];
+    const change = round.normal.step();
+    if (!change) break;
+    for (let k = 0; k < count; k++) surface.coefficients[k] += change[k];
     poses.forEach((pose, i) => {
-      const at = basis.count + i * poseSize;
-      pose.right += round.change![at];
-      pose.up += round.change![at + 1];
-      pose.x += round.change![at + 2];
-      pose.y += round.change![at + 3];
-      pose.towards += round.change![at + 4];
+      const at = count + i * poseSize;
+      pose.right += change[at];
+      pose.up += change[at + 1];
+      pose.x += change[at + 2];
+      pose.y += change[at + 3];
+      pose.towards += change[at + 4];
     });
-    const before = lastUm;
-    lastUm = rmsUm;
-    converged = iterations > 4 && Math.abs(before - rmsUm) < settledShare * rmsUm;
+    converged = iterations > 3 && movedBy(change, round.places, surface) < settledMm;
   }
+  const { rmsUm, agreeing, normal } = round!;
   return {
     surface,
     takes: takes.map(({ fit }, i) => ({
@@ -119,7 +121,8 @@ export function joined(
     })),
     iterations,
     converged,
-    rmsUm
+    rmsUm,
+    normal
   };
 }
 
@@ -141,10 +144,19 @@ function startingPose(fit: TakeFit, rightDeg: number, upDeg: number): Pose {
   return pose;
 }
 
-function rayOf(edge: EdgeOnSurface, fit: TakeFit, target: RingTarget): { x: number; y: number } {
-  const { z } = new SurfaceReader(fit.surface).at(edge.x, edge.y);
-  const s = 1 + z / target.cameraMm;
-  return { x: edge.x / s, y: edge.y / s };
+/** Every sixteenth meridian of a take, another sixteenth for each. */
+function observedOf(fit: TakeFit, take: number, target: RingTarget): Observed[] {
+  const outermost = new Map<number, number>();
+  for (const { edge, meridian, used } of fit.edges)
+    if (used) outermost.set(meridian, Math.max(edge, outermost.get(meridian) ?? 0));
+  const reader = new SurfaceReader(fit.surface);
+  return fit.edges
+    .filter((edge) => edge.used && edge.meridian % everyMeridian === take % everyMeridian)
+    .map(({ edge, meridian, x, y }): Observed => {
+      const stretch = 1 + reader.at(x, y).z / target.cameraMm;
+      const weight = Math.min(1, (1 + outermost.get(meridian)! - edge) / fadingEdges);
+      return { take, edge, x: x / stretch, y: y / stretch, weight, ez: NaN };
+    });
 }
 
 /** Far enough for every take's data, once turned into the eye's axes. */
@@ -162,6 +174,14 @@ function reachOf(takes: readonly TakeToJoin[], poses: Pose[]): number {
   return Math.min(7.2, reach * 1.03);
 }
 
+interface Round {
+  normal: NormalEquations;
+  /** Where on the eye its observations lay. */
+  places: { x: number; y: number }[];
+  rmsUm: number;
+  agreeing: number[];
+}
+
 function step(
   observed: Observed[],
   surface: Surface,
@@ -169,15 +189,16 @@ function step(
   takes: readonly TakeToJoin[],
   target: RingTarget,
   weights: readonly number[],
+  smooth: readonly Wish[],
   round: number
-) {
+): Round {
   const { cameraMm } = target;
-  const { basis, reachMm } = surface;
+  const { reachMm, coefficients } = surface;
   const reader = new SurfaceReader(surface);
-  const n = basis.count;
-  const size = n + takes.length * poseSize;
-  const normal = new NormalEquations(size);
-  const row = new Float64Array(size);
+  const n = coefficients.length;
+  const normal = new NormalEquations(n + takes.length * poseSize);
+  const which = new Int32Array(touching + poseSize);
+  const slopes = new Float64Array(touching + poseSize);
   const h = 1e-5;
   const moved = poses.map((pose) => [
     placedAt(pose),
@@ -187,29 +208,31 @@ function step(
     placedAt({ ...pose, y: pose.y + h }),
     placedAt({ ...pose, towards: pose.towards + h })
   ]);
-  const rows = observed.map((each) => {
+  const misses = new Float64Array(observed.length);
+  const places = observed.map((each, i) => {
     const on = meetsEye(reader, moved[each.take][0], each, cameraMm);
     each.ez = on.z;
     const { radiusMm, depthMm } = target.edges[each.edge];
-    return {
-      on,
-      miss: missOf(moved[each.take][0], on.x, on.y, on.z, on.zx, on.zy, cameraMm, depthMm) - radiusMm
-    };
+    misses[i] = missOf(moved[each.take][0], on.x, on.y, on.z, on.zx, on.zy, cameraMm, depthMm) - radiusMm;
+    return on;
   });
-  const misses = rows.map(({ miss }) => Math.abs(miss)).filter(Number.isFinite);
-  const scatter = Math.max(round < 2 ? 1 : missSd, 1.4826 * medianOf(misses));
+  const scatter = Math.max(
+    round < 2 ? 1 : missSd,
+    1.4826 * medianOf(misses.filter(Number.isFinite).map(Math.abs))
+  );
   const counts = takes.map(() => ({ all: 0, agreeing: 0 }));
   let squares = 0;
   let used = 0;
   for (const [i, each] of observed.entries()) {
-    const { on, miss } = rows[i];
+    const on = places[i];
+    const miss = misses[i];
     const { take, edge } = each;
     const count = counts[take];
     count.all++;
     const share = miss / (outlying * scatter);
     if (!(Math.abs(share) < 1) || !(Math.hypot(on.x, on.y) < reachMm)) continue;
     count.agreeing++;
-    const weight = (weights[take] * (1 - share * share) ** 2) / missSd ** 2;
+    const weight = (weights[take] * each.weight * (1 - share * share) ** 2) / missSd ** 2;
     if (weight === 0) continue;
     const { radiusMm, depthMm } = target.edges[edge];
     const placed = moved[take][0];
@@ -218,16 +241,19 @@ function step(
     const byZ = (at(on.z + h, on.zx, on.zy) - miss) / h;
     const byX = (at(on.z, on.zx + h, on.zy) - miss) / h;
     const byY = (at(on.z, on.zx, on.zy + h) - miss) / h;
-    reader.at(on.x, on.y);
-    const { value, du, dv } = reader.room;
-    for (let k = 0; k < n; k++) row[k] = byZ * value[k] + (byX * du[k] + byY * dv[k]) / reachMm;
-    const from = n + take * poseSize;
-    if (take > 0)
-      for (let p = 0; p < poseSize; p++)
-        row[from + p] = (movedMiss(moved[take][p + 1], on, each, cameraMm, depthMm) - radiusMm - miss) / h;
-    else row[from + 4] = (movedMiss(moved[take][5], on, each, cameraMm, depthMm) - radiusMm - miss) / h;
-    normal.add(row, -miss, weight);
-    row.fill(0, from, from + poseSize);
+    bumpsAt(surface.grid, on.x, on.y, reader.room);
+    const { value, dx, dy } = reader.room;
+    which.set(reader.room.which);
+    for (let k = 0; k < touching; k++) slopes[k] = byZ * value[k] + byX * dx[k] + byY * dy[k];
+    for (let p = 0; p < poseSize; p++) {
+      which[touching + p] = n + take * poseSize + p;
+      // The first take says what straight ahead is: only its distance is looked for.
+      slopes[touching + p] =
+        take === 0 && p < 4
+          ? 0
+          : (movedMiss(moved[take][p + 1], on, each, cameraMm, depthMm) - radiusMm - miss) / h;
+    }
+    normal.add(which, slopes, which.length, -miss, weight);
     squares += (miss / Math.max(1e-6, Math.hypot(byX, byY))) ** 2;
     used++;
   }
@@ -236,30 +262,27 @@ function step(
     const pose = poses[i];
     const nominal = [(gazeRightDeg * Math.PI) / 180, (gazeUpDeg * Math.PI) / 180, 0, 0];
     const now = [pose.right, pose.up, pose.x, pose.y];
-    // The first take says what straight ahead is.
     const sds = i === 0 ? [1e-7, 1e-7, 1e-6, 1e-6] : [gazeSd, gazeSd, shiftSd, shiftSd];
     sds.forEach((sd, p) => normal.hold(from + p, (i === 0 ? now[p] : nominal[p]) - now[p], 1 / (sd * sd)));
     // The range finder saw the cornea on the camera's axis.
     const on = meetsEye(reader, moved[i][0], { x: 0, y: 0, ez: NaN }, cameraMm);
     const roomZ = toRoom(moved[i][0], on.x, on.y, on.z, 1)[2];
-    row.fill(0);
-    reader.at(on.x, on.y);
-    for (let k = 0; k < n; k++) row[k] = reader.room.value[k];
-    for (let p = 0; p < poseSize; p++) row[from + p] = (axisZ(moved[i][p + 1], on, cameraMm) - roomZ) / h;
-    normal.add(row, fit.range.mm - roomZ, 1 / Math.max(1e-3, fit.range.uncertaintyMm) ** 2);
-    row.fill(0);
+    which.set(reader.room.which);
+    slopes.set(reader.room.value);
+    for (let p = 0; p < poseSize; p++) {
+      which[touching + p] = from + p;
+      slopes[touching + p] = (axisZ(moved[i][p + 1], on, cameraMm) - roomZ) / h;
+    }
+    const sd = Math.max(1e-3, fit.range.uncertaintyMm);
+    normal.add(which, slopes, which.length, fit.range.mm - roomZ, 1 / sd ** 2);
   });
   // The surface touches the eye's own origin.
-  reader.at(0, 0);
-  row.fill(0);
-  row.set(reader.room.value);
-  normal.add(row, -reader.at(0, 0).z, 1e10);
-  basis.terms.forEach(([a, b], k) => {
-    const order = a + b;
-    if (order > 2) normal.hold(k, -surface.coefficients[k], (order / 40) ** 4 / 1e-5);
-  });
+  const apex = reader.at(0, 0);
+  normal.add(reader.room.which, reader.room.value, touching, -apex.z, 1e10);
+  holdSmooth(normal, smooth, coefficients, thirdMm);
   return {
-    change: normal.step(),
+    normal,
+    places,
     rmsUm: 250 * Math.sqrt(squares / Math.max(1, used)),
     agreeing: counts.map(({ all, agreeing }) => (all > 0 ? agreeing / all : 0))
   };
@@ -296,20 +319,9 @@ function meetsEye(
   }
   const x = ox + t * dx;
   const y = oy + t * dy;
-  const e = 1e-3;
-  const { zx, zy } = point;
-  const across = reader.at(x + e, y);
-  const down = reader.at(x, y + e);
-  return {
-    x,
-    y,
-    z: oz + t * dz,
-    zx,
-    zy,
-    hxx: (across.zx - zx) / e,
-    hxy: (across.zy - zy) / e,
-    hyy: (down.zy - zy) / e
-  };
+  point = reader.at(x, y);
+  const { zxx, zxy, zyy } = reader.bendAt(x, y);
+  return { x, y, z: oz + t * dz, zx: point.zx, zy: point.zy, hxx: zxx, hxy: zxy, hyy: zyy };
 }
 
 function missOf(

@@ -15,6 +15,12 @@ const quarters = ['right', 'below', 'left', 'above'] as const;
 const sharpPx = 3;
 const blurredPx = 7;
 const fullContrast = 90;
+/** The faintest way has this share of the clearest way's contrast at least in an eye that stood still. */
+const stillShare = 0.75;
+/** Below this share of its rings a quarter is hidden. */
+const hiddenShare = 0.65;
+/** A take that says "again" has no more than this. */
+const mostAgain = 54;
 
 /** Whether to keep a take, from its rings alone. */
 export function qualityOf(rings: FoundRings, target: RingTarget): CaptureQuality {
@@ -32,21 +38,34 @@ export function qualityOf(rings: FoundRings, target: RingTarget): CaptureQuality
   const fewest = { quarter: quarters[shares.indexOf(least)], seen: least };
   const sharp = clamped((blurredPx - rings.widthPx) / (blurredPx - sharpPx));
   const clear = clamped(rings.contrast / fullContrast);
+  const ways = rings.contrastByWay.filter(Number.isFinite);
+  const still = clamped(Math.min(...ways) / Math.max(...ways) / stillShare);
   const percent = Math.round(
-    100 * clamped(0.65 * seen + 0.35 * least + 0.02) * (0.4 + 0.6 * sharp) * (0.4 + 0.6 * clear)
+    100 *
+      clamped(0.65 * seen + 0.35 * least + 0.02) *
+      (0.4 + 0.6 * sharp) *
+      (0.4 + 0.6 * clear) *
+      (0.4 + 0.6 * still)
   );
-  return { percent, says: words(seen, fewest, sharp, clear), seen, fewest };
+  const again = whyAgain(fewest, sharp, clear, still);
+  if (again) return { percent: Math.min(mostAgain, percent), says: again, seen, fewest };
+  return { percent, says: seen > 0.85 ? 'Good.' : 'Usable; some rings are missing.', seen, fewest };
 }
 
 const clamped = (value: number) => Math.min(1, Math.max(0, value));
 
-function words(seen: number, fewest: CaptureQuality['fewest'], sharp: number, clear: number): string {
-  if (sharp < 0.5) return 'The rings are blurred: the eye moved or was out of focus. Take it again.';
+function whyAgain(
+  { quarter, seen }: CaptureQuality['fewest'],
+  sharp: number,
+  clear: number,
+  still: number
+): string | null {
+  if (still < 0.7) return 'The eye moved while the picture was taken. Take it again.';
+  if (sharp < 0.5) return 'The rings are blurred: the eye was out of focus. Take it again.';
   if (clear < 0.5)
     return 'The rings are faint: the tear film has broken up or the light is low. Let the person blink, then take it again.';
-  if (fewest.seen < 0.45)
-    return fewest.quarter === 'above'
-      ? 'The lid or lashes hide the rings above. Lift the lid and take it again.'
-      : `Rings are missing ${fewest.quarter === 'below' ? 'below' : `on the ${fewest.quarter}`}. Take it again if that side matters.`;
-  return seen > 0.85 ? 'Good.' : 'Usable; some rings are missing.';
+  if (seen >= hiddenShare) return null;
+  return quarter === 'above'
+    ? 'The lid or lashes hide the rings above. Lift the lid and take it again.'
+    : `Rings are missing ${quarter === 'below' ? 'below' : `on the ${quarter}`}. Take it again if that side matters.`;
 }

@@ -14,6 +14,8 @@ export interface FoundRings {
   radii: Float64Array[];
   /** Median step across the edges found, in the picture's greys. */
   contrast: number;
+  /** The same along each of eight ways, from the rows clockwise by 22.5 degrees: an eye that moved blurs some of them. */
+  contrastByWay: number[];
   /** Median width over which an edge rises, in pixels: small is sharp. */
   widthPx: number;
 }
@@ -21,6 +23,7 @@ export interface FoundRings {
 export type RingsOutcome = { outcome: 'found'; rings: FoundRings } | { outcome: 'none'; because: string };
 
 const meridians = 256;
+const ways = 8;
 const stepPx = 0.5;
 /** An edge may lie this share of the spacing off where its neighbours expect it. */
 const offShare = 0.42;
@@ -38,7 +41,8 @@ export function ringsIn(raster: Raster, target: RingTarget): RingsOutcome {
   if (raster.channels !== 1) return none('The picture has colours; the instrument’s are grey.');
   if (raster.width < 64 || raster.height < 64) return none('The picture is too small to hold rings.');
   const center = centerOf(raster);
-  if (!center) return none('No rings were found: no eye in the picture, or the lid was shut.');
+  if (!center)
+    return none('No rings were found: no eye in the picture, the lid was shut, or it was far out of focus.');
   const first = innermost(raster, center, target);
   if (!first)
     return none('Rings don’t begin where they should: another instrument’s picture, or no eye in it.');
@@ -67,8 +71,8 @@ function centerOf(raster: Raster): Point | null {
   const reach = Math.round(Math.min(width, height) * 0.3);
   const [mx, my] = [width >> 1, height >> 1];
   const lines: { x: number; y: number; nx: number; ny: number; w: number }[] = [];
-  for (let y = my - reach; y < my + reach; y += 2) {
-    for (let x = mx - reach; x < mx + reach; x += 2) {
+  for (let y = my - reach; y < my + reach; y += 3) {
+    for (let x = mx - reach; x < mx + reach; x += 3) {
       if (x < 2 || y < 2 || x >= width - 2 || y >= height - 2) continue;
       const at = y * width + x;
       const [up, down] = [at - width, at + width];
@@ -80,14 +84,17 @@ function centerOf(raster: Raster): Point | null {
       lines.push({ x: x + 0.5, y: y + 0.5, nx: -gy / slope, ny: gx / slope, w: 1 });
     }
   }
-  if (lines.length < 200) return null;
+  if (lines.length < 100) return null;
   let center = { x: mx, y: my };
   for (let round = 0; round < 12; round++) {
     const scale = Math.max(3, 60 * 0.65 ** round);
+    // Outer rings of an uneven cornea have other centres: the inner ones decide in the end.
+    const reachPx = Math.max(70, 400 * 0.75 ** round);
     let [a, b, c, p, q] = [0, 0, 0, 0, 0];
     for (const line of lines) {
       const off = line.nx * (line.x - center.x) + line.ny * (line.y - center.y);
-      const w = 1 / (1 + (off / scale) ** 2);
+      const away = Math.hypot(line.x - center.x, line.y - center.y) / reachPx;
+      const w = 1 / ((1 + (off / scale) ** 2) * (1 + away ** 4));
       const along = line.nx * line.x + line.ny * line.y;
       a += w * line.nx * line.nx;
       b += w * line.nx * line.ny;
@@ -122,20 +129,22 @@ function innermost(
   for (let round = 0; round < 3; round++) {
     const inner = new Float64Array(meridians).fill(NaN);
     const outer = new Float64Array(meridians).fill(NaN);
-    for (let m = 0; m < meridians; m++) {
-      const a = (2 * Math.PI * m) / meridians;
-      const edges = edgesAlong(raster, center, a, Math.max(2, expected * 0.35), expected * 2.2);
-      const rise = edges.findIndex(({ rising }) => rising);
-      if (rise < 0) continue;
+    const lines = Array.from({ length: meridians }, (_, m) =>
+      edgesAlong(raster, center, (2 * Math.PI * m) / meridians, Math.max(2, expected * 0.35), expected * 2.2)
+    );
+    const firsts = lines.flatMap((edges) => edges.find(({ rising }) => rising)?.r ?? []);
+    const middle = medianOf(firsts);
+    lines.forEach((edges, m) => {
+      // Specks in the dark middle rise too: the edge that is where most meridians have it counts.
+      const rise = edges.findIndex(({ rising, r }) => rising && Math.abs(r - middle) < 0.3 * middle);
+      if (rise < 0) return;
       inner[m] = edges[rise].r;
       const fall = edges.slice(rise).find(({ rising }) => !rising);
       if (fall) outer[m] = fall.r;
-    }
-    const middle = medianOf([...inner].filter((r) => !Number.isNaN(r)));
-    for (let m = 0; m < meridians; m++)
-      if (!(Math.abs(inner[m] - middle) < 0.3 * middle)) inner[m] = outer[m] = NaN;
-    const seen = [...inner].filter((r) => !Number.isNaN(r)).length;
+    });
+    const seen = inner.filter((r) => !Number.isNaN(r)).length;
     if (seen < meridians * 0.45) return null;
+    if (round === 2) return { center, radii: [inner, outer] };
     let [dx, dy, n] = [0, 0, 0];
     inner.forEach((r, m) => {
       const other = inner[(m + meridians / 2) % meridians];
@@ -146,7 +155,6 @@ function innermost(
       n++;
     });
     if (n > 20) center = { x: center.x + dx / n, y: center.y + dy / n };
-    if (round === 2) return { center, radii: [inner, outer] };
   }
   return null;
 }
@@ -212,9 +220,10 @@ function followed(
   const radii: Float64Array[] = [first[0], first[1]];
   const steps: number[] = [];
   const widths: number[] = [];
+  const stepsByWay = Array.from({ length: ways }, (): number[] => []);
   // Where each edge is, or where it would be: what the next one is expected from.
-  let last = filled(first[1], first[0], usual[1] / usual[0]);
   let before = filled(first[0], null, 1);
+  let last = filled(first[1], before, usual[1] / usual[0]);
   for (let k = 2; k < edges; k++) {
     const found = new Float64Array(meridians).fill(NaN);
     const expected = new Float64Array(meridians);
@@ -236,6 +245,7 @@ function followed(
       found[m] = best.r;
       steps.push(best.step);
       widths.push(best.width);
+      stepsByWay[Math.round((m * 2 * ways) / meridians) % ways].push(best.step);
     }
     agreedWithNeighbours(found, expected, last);
     radii.push(found);
@@ -251,7 +261,14 @@ function followed(
     return none('Too few rings were seen to tell a surface: the lid, a blink, or no eye in the picture.');
   return {
     outcome: 'found',
-    rings: { center, meridians, radii, contrast: medianOf(steps), widthPx: medianOf(widths) }
+    rings: {
+      center,
+      meridians,
+      radii,
+      contrast: medianOf(steps),
+      contrastByWay: stepsByWay.map(medianOf),
+      widthPx: medianOf(widths)
+    }
   };
 }
 

@@ -1,5 +1,6 @@
 import { medianOf } from '../measurement/fit/linear';
 import { type CorneaSheet, type Progress, type TakeToJoin, joined } from './join';
+import { turningMm } from './pose';
 import type { CaptureQuality } from './quality';
 import type { RingTarget } from './target';
 
@@ -23,13 +24,16 @@ const leastAgreeing = 0.7;
 const furtherThan = 4;
 const leastOffUm = 15;
 const leastPercent = 55;
+/** When more of them than this fit none of the rest, nobody can say which are right. */
+const mostStrangers = 0.3;
+const mostStrayedDeg = 6;
 /** Fewer takes than this can't outvote one. */
 const leastTakes = 4;
 
 /**
  * Takes joined, those that don't fit the rest left out one by one, the worst first, and the rest joined again. One take
- * that was spoilt is named; when half of them disagree nobody can say which half is right, and nothing is joined.
- * @throws RangeError when the takes are of two eyes, or none is left
+ * that was spoilt is named; when many disagree nobody can say which are right, and nothing is joined.
+ * @throws RangeError when the takes are of two eyes or upside down, or none is left
  */
 export function judgedSheet(
   takes: readonly TakeToJoin[],
@@ -46,7 +50,8 @@ export function judgedSheet(
   const averages = takes.map(() => NaN);
   for (;;) {
     const kept = takes.map((_, i) => i).filter((i) => weights[i] > 0);
-    if (kept.length === 0 || kept.length < takes.length / 2)
+    const strangers = takes.length - kept.length;
+    if (kept.length === 0 || (strangers > 1 && strangers > mostStrangers * takes.length))
       throw new RangeError(
         'These takes don’t fit one another: they may be of two eyes, or of two patients. Nothing was joined.'
       );
@@ -56,7 +61,17 @@ export function judgedSheet(
       undefined,
       progress
     );
-    kept.forEach((i, k) => (averages[i] = sheet.takes[k].averageUm));
+    if (strangers === 0 && isUpsideDown(takes, sheet))
+      throw new RangeError(
+        'The eye looked the other way in all of these takes: the pictures are upside down. Turn them, then join them.'
+      );
+    kept.forEach((i, k) => {
+      averages[i] = sheet.takes[k].averageUm;
+      const strayed = strayedDeg(takes[i], sheet.takes[k], sheet.surface.sphere.radiusMm);
+      if (strayed > mostStrayedDeg)
+        reasons[i] ||=
+          `The eye looked ${Math.round(strayed)} degrees away from where it was asked to. Take it again if that side matters.`;
+    });
     const worst = kept.length >= leastTakes ? worstOf(sheet) : null;
     if (worst === null)
       return {
@@ -71,6 +86,34 @@ export function judgedSheet(
     weights[taken] = 0;
     reasons[taken] ||= worst.because;
   }
+}
+
+/**
+ * Where an eye looked by where its cornea's centre stood, degrees to the right and up: turns and shifts of a round thing
+ * stand for one another, and only both together tell.
+ */
+function lookedDeg({ pose }: CorneaSheet['takes'][number], radiusMm: number): [number, number] {
+  const lever = turningMm - radiusMm;
+  return [((pose.right + pose.x / lever) * 180) / Math.PI, ((pose.up - pose.y / lever) * 180) / Math.PI];
+}
+
+/** Gazes that run against those that were asked for: the pictures were stored upside down. */
+function isUpsideDown(takes: readonly TakeToJoin[], { takes: found, surface }: CorneaSheet): boolean {
+  const along = takes.reduce((sum, { gazeRightDeg, gazeUpDeg }, i) => {
+    const [right, up] = lookedDeg(found[i], surface.sphere.radiusMm);
+    return sum + gazeRightDeg * right + gazeUpDeg * up;
+  }, 0);
+  return along < 0;
+}
+
+/** How far from where it was asked to an eye looked, degrees. */
+function strayedDeg(
+  { gazeRightDeg, gazeUpDeg }: TakeToJoin,
+  found: CorneaSheet['takes'][number],
+  radiusMm: number
+) {
+  const [right, up] = lookedDeg(found, radiusMm);
+  return Math.hypot(right - gazeRightDeg, up - gazeUpDeg);
 }
 
 function worstOf({ takes }: CorneaSheet): { index: number; because: string } | null {

@@ -1,46 +1,70 @@
-import { type Basis, type BasisValues, evaluateBasis, roomFor } from './basis';
+import { type Bumps, type Grid, bumpsAt, roomForBumps, touching } from './spline';
 
-/** Height, slopes and second slopes of a surface: sag z(x, y) in mm, positive into the eye. */
+/** Height and slopes of a surface: sag z(x, y) in mm, positive into the eye. */
 export interface SurfacePoint {
   z: number;
   zx: number;
   zy: number;
 }
 
-/** A sphere plus a sum of basis terms over a disc. */
+/** What maps and lens values are read from. */
+export interface Heights {
+  at(x: number, y: number): SurfacePoint;
+}
+
+/** A sphere plus a sum of bumps over a square. */
 export interface Surface {
   /** The sphere's centre and radius. */
   sphere: { x: number; y: number; z: number; radiusMm: number };
-  basis: Basis;
-  /** Where u = v = 0 lies, and what length is 1. */
+  /** Where the data's middle lies, and how far from it the outermost data are. */
   middle: { x: number; y: number };
   reachMm: number;
+  grid: Grid;
   coefficients: Float64Array;
 }
 
 /** Evaluates a surface; keeps its own room, so one is needed for each caller. */
-export class SurfaceReader {
-  readonly room: BasisValues;
+export class SurfaceReader implements Heights {
+  readonly room: Bumps = roomForBumps();
 
-  constructor(readonly surface: Surface) {
-    this.room = roomFor(surface.basis);
-  }
+  constructor(readonly surface: Surface) {}
 
   at(x: number, y: number): SurfacePoint {
-    const { sphere, basis, middle, reachMm, coefficients } = this.surface;
+    const { sphere, grid, coefficients } = this.surface;
     const dx = x - sphere.x;
     const dy = y - sphere.y;
     const root = Math.sqrt(Math.max(1e-6, sphere.radiusMm ** 2 - dx * dx - dy * dy));
     let z = sphere.z - root;
     let zx = dx / root;
     let zy = dy / root;
-    evaluateBasis(basis, (x - middle.x) / reachMm, (y - middle.y) / reachMm, this.room);
-    const { value, du, dv } = this.room;
-    for (let k = 0; k < coefficients.length; k++) {
-      z += coefficients[k] * value[k];
-      zx += (coefficients[k] * du[k]) / reachMm;
-      zy += (coefficients[k] * dv[k]) / reachMm;
+    bumpsAt(grid, x, y, this.room);
+    const { which, value, dx: bx, dy: by } = this.room;
+    for (let k = 0; k < touching; k++) {
+      const c = coefficients[which[k]];
+      z += c * value[k];
+      zx += c * bx[k];
+      zy += c * by[k];
     }
     return { z, zx, zy };
+  }
+
+  /** Second slopes at the place that was read last. */
+  bendAt(x: number, y: number): { zxx: number; zxy: number; zyy: number } {
+    const { sphere, coefficients } = this.surface;
+    const dx = x - sphere.x;
+    const dy = y - sphere.y;
+    const root2 = Math.max(1e-6, sphere.radiusMm ** 2 - dx * dx - dy * dy);
+    const root = Math.sqrt(root2);
+    let zxx = (1 + (dx * dx) / root2) / root;
+    let zxy = (dx * dy) / (root2 * root);
+    let zyy = (1 + (dy * dy) / root2) / root;
+    const { which, dxx, dxy, dyy } = this.room;
+    for (let k = 0; k < touching; k++) {
+      const c = coefficients[which[k]];
+      zxx += c * dxx[k];
+      zxy += c * dxy[k];
+      zyy += c * dyy[k];
+    }
+    return { zxx, zxy, zyy };
   }
 }

@@ -48,8 +48,8 @@ export function leastSquares(
 }
 
 /** The middle value; of an even number the mean of the two middle ones. NaN for none. */
-export function medianOf(values: readonly number[]): number {
+export function medianOf(values: ArrayLike<number>): number {
   if (values.length === 0) return NaN;
-  const sorted = [...values].sort((a, b) => a - b);
+  const sorted = Float64Array.from(values).sort();
   return (sorted[(sorted.length - 1) >> 1] + sorted[sorted.length >> 1]) / 2;
 }

@@ -1,0 +1,110 @@
+import type { RingTarget } from '../../cornea/target';
+import { gaussian } from '../../raster/filters/gaussian';
+import { type Patch, patchOfRaster } from '../../raster/patch';
+import type { Raster } from '../../raster/raster';
+import { type CorneaWish, cornea } from '../eye/cornea';
+import { type EyePose, meetCornea, posed } from '../eye/mirror';
+import { type RingImageWish, ringImage } from '../eye/ringImage';
+import { seededRandom } from '../random';
+
+/** What can spoil a take of an eye. */
+export type EyeFault = 'blink' | 'lid' | 'moved' | 'out of focus' | 'another eye';
+
+export interface EyeTake {
+  raster: Raster;
+  pose: EyePose;
+  gazeRightDeg: number;
+  gazeUpDeg: number;
+  /** What the instrument's range finder said: z of the cornea on the camera's axis, with its standard uncertainty. */
+  range: { mm: number; uncertaintyMm: number };
+}
+
+/** Straight ahead, four sides and the diagonals between, in degrees to the picture's right and up. */
+export const nineGazes: readonly (readonly [number, number])[] = [
+  [0, 0],
+  [17, 0],
+  [-17, 0],
+  [0, 17],
+  [0, -17],
+  [12, 12],
+  [-12, 12],
+  [12, -12],
+  [-12, -12]
+];
+
+const rangeSdMm = 0.005;
+
+/**
+ * A take of an eye that was asked to look somewhere: it turns there to half a degree, and stands to a tenth of a
+ * millimetre. The first gaze, straight ahead, is exact in its turn.
+ */
+export function eyeTake(
+  shape: CorneaWish,
+  [right, up]: readonly [number, number],
+  target: RingTarget,
+  seed: number,
+  more: Partial<RingImageWish> & { fault?: EyeFault } = {}
+): EyeTake {
+  const random = seededRandom(seed);
+  const turned = right === 0 && up === 0 ? 0 : 0.5;
+  const pose: EyePose = {
+    gazeRightDeg: right + turned * random.normal(),
+    gazeUpDeg: up + turned * random.normal(),
+    shiftMm: [0.1 * random.normal(), 0.1 * random.normal(), 0.05 * random.normal()],
+    turningMm: 13.5
+  };
+  const { fault, ...wish } = more;
+  const own = fault === 'another eye' ? otherThan(shape) : shape;
+  const eye = posed(cornea(own), pose);
+  const middle = meetCornea(eye, target, { x: target.width / 2, y: target.height / 2 });
+  if (!middle) throw new RangeError(`an eye that looks ${right}, ${up} degrees aside is out of the picture`);
+  const { raster } = ringImage({ cornea: own, pose, target, seed, ...spoiling(fault), ...wish });
+  return {
+    raster: spoilt(raster, fault, 360 * random.uniform()),
+    pose,
+    gazeRightDeg: right,
+    gazeUpDeg: up,
+    range: { mm: eye.toRoom(middle)[2] + rangeSdMm * random.normal(), uncertaintyMm: rangeSdMm }
+  };
+}
+
+const otherThan = (shape: CorneaWish): CorneaWish => ({
+  flatMm: shape.flatMm - 0.35,
+  steepMm: shape.flatMm - 0.5,
+  axisDeg: 80
+});
+
+function spoiling(fault: EyeFault | undefined): Partial<RingImageWish> {
+  if (fault === 'blink') return { blink: true };
+  return fault === 'lid' ? { lids: { upperMm: 2, lowerMm: 4.5 }, lashes: 60 } : {};
+}
+
+function spoilt(raster: Raster, fault: EyeFault | undefined, directionDeg: number): Raster {
+  if (fault === 'out of focus') return blurred(raster, (patch) => gaussian(patch, 4));
+  if (fault === 'moved') return blurred(raster, (patch) => smeared(patch, 14, directionDeg));
+  return raster;
+}
+
+function blurred(raster: Raster, by: (patch: Patch) => Patch): Raster {
+  const { data } = by(patchOfRaster(raster));
+  return { ...raster, data: Uint8Array.from(data, (value) => Math.round(Math.max(0, Math.min(255, value)))) };
+}
+
+/** Mean along a stretch, as of an eye that moved evenly while the light was on. */
+function smeared(patch: Patch, lengthPx: number, directionDeg: number): Patch {
+  const { width, height, data } = patch;
+  const [c, s] = [Math.cos((directionDeg * Math.PI) / 180), Math.sin((directionDeg * Math.PI) / 180)];
+  const out = new Float32Array(data.length);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      let sum = 0;
+      for (let k = 0; k < lengthPx; k++) {
+        const away = k - (lengthPx - 1) / 2;
+        const px = Math.min(width - 1, Math.max(0, Math.round(x + away * c)));
+        const py = Math.min(height - 1, Math.max(0, Math.round(y + away * s)));
+        sum += data[py * width + px];
+      }
+      out[y * width + x] = sum / lengthPx;
+    }
+  return { ...patch, data: out };
+}
