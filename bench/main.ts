@@ -6,6 +6,7 @@ import { Browser } from '../e2e/harness/browser';
 import type { ClusterForTests } from '../e2e/harness/clusterSetup';
 import { RunningClinic } from '../e2e/harness/running';
 import { ensureCluster, freePort, newPassword, startCluster } from '../scripts/cluster.mjs';
+import { benchCorneas, truthOfCorneas } from './corneas';
 import { benchDeidentify } from './deidentify';
 import { benchExposures } from './exposures';
 import { benchFrames } from './frames';
@@ -34,6 +35,8 @@ try {
   for (const row of await benchDeidentify(folder)) print(row);
   for (const row of await benchMeasuring()) print(row);
   for (const truth of [...truthOfMarkers(), ...truthOfAdvice()]) printTruth(truth);
+  for (const row of await benchCorneas()) print(row);
+  for (const truth of truthOfCorneas()) printTruth(truth);
   for (const row of await benchPhantom()) print(row);
   print(demo);
 } finally {

@@ -3,6 +3,7 @@ import { type CorneaWish, cornea } from '../phantom/eye/cornea';
 import { type EyePose, edgesAt, meetCornea, mirrored, posed, straightAhead } from '../phantom/eye/mirror';
 import { type RingImageWish, ringImage } from '../phantom/eye/ringImage';
 import { seededRandom } from '../phantom/random';
+import { offFromTruthUm } from '../phantom/scenes/eyeTakes';
 import { patchOfRaster } from '../raster/patch';
 import type { Raster } from '../raster/raster';
 import { advisedGaze, coverageOf } from './coverage';
@@ -45,30 +46,6 @@ function rangeOf(shape: CorneaWish, pose: EyePose): number {
   return eye.toRoom(meetCornea(eye, target, { x: target.width / 2, y: target.height / 2 })!)[2];
 }
 
-/** Height of the posed cornea over a place of the room, minus what was found, micrometres. */
-function offsUm(
-  shape: CorneaWish,
-  pose: EyePose,
-  heightAt: (x: number, y: number) => number,
-  middle: { x: number; y: number },
-  radiusMm: number
-): number[] {
-  const eye = posed(cornea(shape), pose);
-  const out: number[] = [];
-  for (let y = -radiusMm; y <= radiusMm; y += 0.5)
-    for (let x = -radiusMm; x <= radiusMm; x += 0.5) {
-      if (Math.hypot(x, y) > radiusMm) continue;
-      const [X, Y] = [middle.x + x, middle.y + y];
-      const found = heightAt(X, Y);
-      let z = found;
-      for (let i = 0; i < 25; i++) {
-        const [ex, ey, ez] = eye.toEye([X, Y, z]);
-        z -= ez - eye.cornea.height(ex, ey);
-      }
-      out.push(1000 * (found - z));
-    }
-  return out;
-}
 const rms = (values: number[]) => Math.sqrt(values.reduce((sum, v) => sum + v * v, 0) / values.length);
 
 const aside: EyePose = { gazeRightDeg: 14, gazeUpDeg: -9, shiftMm: [0.1, -0.1, 0.05], turningMm: 13.5 };
@@ -105,7 +82,9 @@ describe.each(cases)('one take of a $name', ({ shape, pose, rings, fit }) => {
   });
   it('gives the surface to a micrometre over 7 mm, and says what is left', () => {
     const reader = new SurfaceReader(fit.surface);
-    expect(rms(offsUm(shape, pose, (x, y) => reader.at(x, y).z, fit.surface.middle, 3.5))).toBeLessThan(1);
+    expect(
+      rms(offFromTruthUm(shape, pose, (x, y) => reader.at(x, y).z, fit.surface.middle, 3.5))
+    ).toBeLessThan(1);
     expect(fit.rmsUm).toBeLessThan(0.2);
     expect(fit.because).toBe('settled');
     expect(fit.startOffUm).toBeLessThan(40);
@@ -226,7 +205,13 @@ describe('several gazes joined', () => {
     expect(sheet.converged).toBe(true);
     const reader = new SurfaceReader(sheet.surface);
     const own = sheet.takes[0].pose;
-    const offs = offsUm(shape, poses[0], (x, y) => reader.at(x - own.x, y - own.y).z - own.towards, own, 5);
+    const offs = offFromTruthUm(
+      shape,
+      poses[0],
+      (x, y) => reader.at(x - own.x, y - own.y).z - own.towards,
+      own,
+      5
+    );
     expect(rms(offs)).toBeLessThan(3);
     sheet.takes.forEach(({ pose, agreeing }, i) => {
       expect(agreeing).toBeGreaterThan(0.9);

@@ -1,4 +1,5 @@
-import { contours } from 'd3-contour';
+import type { Point } from '../raster/orientation';
+import { outlinesAtLeast } from './contours';
 import {
   axialPower,
   bestConic,
@@ -74,22 +75,18 @@ function told(
   }
 }
 
-/** Where a map is at or above a level: polygons in mm about the vertex, each with its holes. */
+/** Where a map is at or above a level: outlines in mm about the vertex, to be filled by the even-odd rule. */
 export interface Contour {
   level: number;
-  polygons: { x: number; y: number }[][][];
+  outlines: Point[][];
 }
 
 export function contoursOf({ side, stepMm, values }: CorneaMap, levels: readonly number[]): Contour[] {
-  // d3 counts from the corner of the first cell, whose middle is the first value.
-  const toMm = (at: number) => (at - side / 2) * stepMm;
-  return contours()
-    .size([side, side])
-    .thresholds([...levels])([...values])
-    .map(({ value, coordinates }) => ({
-      level: value,
-      polygons: coordinates.map((rings) =>
-        rings.map((ring) => ring.map(([x, y]) => ({ x: toMm(x), y: toMm(y) })))
-      )
-    }));
+  const toMm = (at: number) => (at - (side - 1) / 2) * stepMm;
+  return levels.map((level) => ({
+    level,
+    outlines: outlinesAtLeast(values, side, level).map((outline) =>
+      outline.map(({ x, y }) => ({ x: toMm(x), y: toMm(y) }))
+    )
+  }));
 }

@@ -5,7 +5,9 @@ import { arrivesAt } from './reflection';
 import { SurfaceReader } from './surface';
 import type { RingTarget } from './target';
 
-const stepMm = 0.25;
+const stepMm = 0.125;
+/** Edges closer together than twice this leave no gap between them. */
+const nearCells = 3;
 
 /** Which places of the cornea have ring edges near them, on a square grid out to the limbus. */
 export interface Coverage {
@@ -20,35 +22,53 @@ export interface Coverage {
 const sideOf = (radiusMm: number) => 2 * Math.ceil(radiusMm / stepMm) + 1;
 const placeMm = (i: number, side: number) => (i - (side - 1) / 2) * stepMm;
 
-function* places(radiusMm: number): Generator<{ at: number; x: number; y: number }> {
+function* places(radiusMm: number, every = 1): Generator<{ at: number; x: number; y: number }> {
   const side = sideOf(radiusMm);
-  for (let j = 0; j < side; j++)
-    for (let i = 0; i < side; i++) {
+  for (let j = 0; j < side; j += every)
+    for (let i = 0; i < side; i += every) {
       const [x, y] = [placeMm(i, side), placeMm(j, side)];
       if (Math.hypot(x, y) <= radiusMm) yield { at: j * side + i, x, y };
     }
 }
 
 /**
- * What takes cover of a cornea out to the limbus: a place is covered when an edge that was used lies within a third of a
- * millimetre of it, in the eye's own axes.
+ * What takes cover of a cornea out to the limbus, in the eye's own axes: places at edges that were used and between
+ * them, where they are no more than three quarters of a millimetre apart; nothing beyond the outermost.
  */
 export function coverageOf(takes: readonly TakeToJoin[], poses: readonly Pose[], radiusMm: number): Coverage {
   const side = sideOf(radiusMm);
-  const covered = new Uint8Array(side * side);
+  // Marked with room around, so that what lies just outside the disc closes gaps inside it.
+  const wide = side + 4 * nearCells;
+  const marked = new Uint8Array(wide * wide);
   takes.forEach(({ fit }, t) => {
     const placed = placedAt(poses[t]);
     const reader = new SurfaceReader(fit.surface);
     for (const { x, y, used } of fit.edges) {
       if (!used) continue;
       const [ex, ey] = toEye(placed, x, y, reader.at(x, y).z, 1);
-      const [ci, cj] = [Math.round(ex / stepMm) + (side - 1) / 2, Math.round(ey / stepMm) + (side - 1) / 2];
-      for (let j = cj - 1; j <= cj + 1; j++)
-        for (let i = ci - 1; i <= ci + 1; i++)
-          if (i >= 0 && j >= 0 && i < side && j < side) covered[j * side + i] = 1;
+      const [i, j] = [Math.round(ex / stepMm) + (wide - 1) / 2, Math.round(ey / stepMm) + (wide - 1) / 2];
+      if (i >= 0 && j >= 0 && i < wide && j < wide) marked[j * wide + i] = 1;
     }
   });
+  const closed = grown(grown(marked, wide, 1), wide, 0);
+  const covered = new Uint8Array(side * side);
+  const rim = 2 * nearCells;
+  for (let j = 0; j < side; j++)
+    for (let i = 0; i < side; i++) covered[j * side + i] = closed[(j + rim) * wide + i + rim];
   return counted(covered, side, radiusMm);
+}
+
+/** Every place within reach of one with this value takes the value as well. */
+function grown(mask: Uint8Array, side: number, value: 0 | 1): Uint8Array {
+  const out = mask.slice();
+  for (let j = 0; j < side; j++)
+    for (let i = 0; i < side; i++) {
+      if (mask[j * side + i] !== value) continue;
+      for (let b = Math.max(0, j - nearCells); b <= Math.min(side - 1, j + nearCells); b++)
+        for (let a = Math.max(0, i - nearCells); a <= Math.min(side - 1, i + nearCells); a++)
+          if ((a - i) ** 2 + (b - j) ** 2 <= nearCells * nearCells) out[b * side + a] = value;
+    }
+  return out;
 }
 
 /** Whether a place is covered; beyond the disc that was asked for nothing is. */
@@ -68,7 +88,7 @@ function counted(covered: Uint8Array, side: number, radiusMm: number): Coverage 
 }
 
 /**
- * What a gaze would show: places of the surface from which the target is mirrored into the camera, by the law of
+ * What a gaze would show, of every second place each way: places of the surface from which the target is mirrored into the camera, by the law of
  * reflection, and that no lid hides. @param lids edges above and below in the room, mm from the axis
  */
 export function wouldCover(
@@ -83,7 +103,7 @@ export function wouldCover(
   const placed = placedAt(pose);
   const first = target.edges[0];
   const last = target.edges[target.edges.length - 1];
-  for (const { at, x, y } of places(radiusMm)) {
+  for (const { at, x, y } of places(radiusMm, coarsely)) {
     const { z, zx, zy } = reader.at(x, y);
     const [px, py, pz] = toRoom(placed, x, y, z, 1);
     if (py < -lids.aboveMm || py > lids.belowMm) continue;
@@ -103,6 +123,8 @@ export interface AdvisedGaze {
   adds: number;
 }
 
+/** Gazes are tried on every second place each way. */
+const coarsely = 2;
 const mostTurnDeg = 24;
 const turnStepDeg = 3;
 
@@ -118,7 +140,7 @@ export function advisedGaze(
   lids: { aboveMm: number; belowMm: number }
 ): AdvisedGaze | null {
   let best: AdvisedGaze | null = null;
-  const all = [...places(have.radiusMm)].length;
+  const all = [...places(have.radiusMm, coarsely)].length;
   for (let up = -mostTurnDeg; up <= mostTurnDeg; up += turnStepDeg)
     for (let right = -mostTurnDeg; right <= mostTurnDeg; right += turnStepDeg) {
       if (Math.hypot(up, right) > mostTurnDeg) continue;

@@ -310,16 +310,15 @@ function meetsEye(
   const [ox, oy, oz] = toEye(placed, 0, 0, -cameraMm, 1);
   const [dx, dy, dz] = toEye(placed, ray.x, ray.y, cameraMm, 0);
   let t = ((Number.isNaN(ray.ez) ? 0 : ray.ez) - oz) / dz;
-  let point = { z: 0, zx: 0, zy: 0 };
   for (let i = 0; i < 12; i++) {
-    point = reader.at(ox + t * dx, oy + t * dy);
+    const point = reader.at(ox + t * dx, oy + t * dy);
     const off = oz + t * dz - point.z;
     t -= off / (dz - point.zx * dx - point.zy * dy);
     if (Math.abs(off) < 1e-7) break;
   }
   const x = ox + t * dx;
   const y = oy + t * dy;
-  point = reader.at(x, y);
+  const point = reader.at(x, y);
   const { zxx, zxy, zyy } = reader.bendAt(x, y);
   return { x, y, z: oz + t * dz, zx: point.zx, zy: point.zy, hxx: zxx, hxy: zxy, hyy: zyy };
 }

@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
+import { seededRandom } from '../phantom/random';
 import { type CorneaWish, cornea } from '../phantom/eye/cornea';
 import { absoluteScale, colourOf, relativeScale } from './colourScale';
+import { outlinesAtLeast } from './contours';
 import { contoursOf, corneaMap } from './corneaMap';
 import { lensValues, sagOf } from './lens';
 import {
@@ -89,12 +91,41 @@ describe('maps', () => {
       const r = Math.hypot(at(k % map.side) - 1, at(Math.floor(k / map.side)) + 0.5);
       return r > 4 ? NaN : 10 - r;
     });
-    const [{ level, polygons }] = contoursOf(map, [8]);
+    const [{ level, outlines }] = contoursOf(map, [8]);
     expect(level).toBe(8);
-    expect(polygons).toHaveLength(1);
-    const [outline] = polygons[0];
+    expect(outlines).toHaveLength(1);
+    const [outline] = outlines;
     expect(areaOf(outline)).toBeCloseTo(Math.PI * 4, 1);
     for (const { x, y } of outline) expect(Math.hypot(x - 1, y + 0.5)).toBeCloseTo(2, 1);
+  });
+});
+
+describe('outlines', () => {
+  it('at every value of a small grid: inside by the even-odd rule just where the value is high', () => {
+    const random = seededRandom(12);
+    for (let round = 0; round < 40; round++) {
+      const side = 7;
+      const values = Float64Array.from({ length: side * side }, () =>
+        random.uniform() < 0.15 ? NaN : random.uniform()
+      );
+      const outlines = outlinesAtLeast(values, side, 0.5);
+      values.forEach((value, k) => {
+        const [x, y] = [k % side, Math.floor(k / side)];
+        let crossings = 0;
+        for (const outline of outlines)
+          outline.forEach((p, i) => {
+            const q = outline[(i + 1) % outline.length];
+            if (p.y > y !== q.y > y && x < p.x + ((y - p.y) / (q.y - p.y)) * (q.x - p.x)) crossings++;
+          });
+        expect(crossings % 2 === 1).toBe(value >= 0.5);
+      });
+    }
+  });
+  it('of nothing are none, of everything one round the rim', () => {
+    expect(outlinesAtLeast([NaN, 0, 0, 0], 2, 1)).toEqual([]);
+    const [rim, ...more] = outlinesAtLeast([1, 1, 1, 1], 2, 1);
+    expect(more).toEqual([]);
+    expect(areaOf(rim)).toBeCloseTo(3.5, 6);
   });
 });
 

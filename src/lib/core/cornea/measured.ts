@@ -7,9 +7,9 @@ import { type Heights, type Surface, SurfaceReader } from './surface';
 
 /** A cornea as measured: its shape about the vertex, where it was seen, and how sure whatever follows from it is. */
 export interface MeasuredCornea {
-  /** x to the picture's right, y down, z into the eye, mm; the vertex is the origin of x and y. */
+  /** x to the picture's right, y down, z into the eye, mm; the vertex, which faces the camera, is the origin of x and y. */
   heights: Heights;
-  /** Out to the limbus, about the vertex. */
+  /** Out to the limbus, about the middle of the rings or, of a sheet, of the eye. */
   coverage: Coverage;
   hasData(x: number, y: number): boolean;
   /**
@@ -19,6 +19,7 @@ export interface MeasuredCornea {
   uncertaintyOf(number: (heights: Heights) => number): number;
 }
 
+const mostVertexMm = 1.5;
 const draws = 40;
 /** Neighbouring edges share their faults: so many of them say what one says. */
 const alike = 16;
@@ -62,30 +63,50 @@ function drawnChange(
   return drawn?.subarray(0, count) ?? null;
 }
 
-const about = (surface: Surface, { x: mx, y: my }: { x: number; y: number }): Heights => {
+interface Place {
+  x: number;
+  y: number;
+}
+
+/** Where the surface faces the camera squarely, by Newton's steps; where it was looked from when there is no such place near. */
+function vertexOf(reader: SurfaceReader, near: Place): Place {
+  let { x, y } = near;
+  for (let i = 0; i < 8; i++) {
+    const { zx, zy } = reader.at(x, y);
+    const { zxx, zxy, zyy } = reader.bendAt(x, y);
+    const det = zxx * zyy - zxy * zxy;
+    x -= (zyy * zx - zxy * zy) / det;
+    y -= (zxx * zy - zxy * zx) / det;
+  }
+  return Math.hypot(x - near.x, y - near.y) < mostVertexMm ? { x, y } : near;
+}
+
+const about = (surface: Surface, { x: mx, y: my }: Place): Heights => {
   const reader = new SurfaceReader(surface);
   return { at: (x, y) => reader.at(mx + x, my + y) };
 };
 
 function measuredOf(
   surface: Surface,
-  middle: { x: number; y: number },
+  middle: Place,
   coverage: Coverage,
   changes: (random: ReturnType<typeof seededRandom>) => Float64Array | null
 ): MeasuredCornea {
+  const vertex = vertexOf(new SurfaceReader(surface), middle);
+  const [offX, offY] = [vertex.x - middle.x, vertex.y - middle.y];
   let drawn: Heights[] | null = null;
   const drawnShapes = () => {
     const random = seededRandom(1);
     return (drawn ??= Array.from({ length: draws }, () => changes(random)).flatMap((change) =>
       change === null
         ? []
-        : [about({ ...surface, coefficients: surface.coefficients.map((c, k) => c + change[k]) }, middle)]
+        : [about({ ...surface, coefficients: surface.coefficients.map((c, k) => c + change[k]) }, vertex)]
     ));
   };
   return {
-    heights: about(surface, middle),
+    heights: about(surface, vertex),
     coverage,
-    hasData: (x, y) => covers(coverage, x, y),
+    hasData: (x, y) => covers(coverage, x + offX, y + offY),
     uncertaintyOf: (number) => {
       const values = drawnShapes().map(number);
       if (values.length < draws) return NaN;

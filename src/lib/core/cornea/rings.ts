@@ -45,7 +45,9 @@ export function ringsIn(raster: Raster, target: RingTarget): RingsOutcome {
     return none('No rings were found: no eye in the picture, the lid was shut, or it was far out of focus.');
   const first = innermost(raster, center, target);
   if (!first)
-    return none('Rings don’t begin where they should: another instrument’s picture, or no eye in it.');
+    return none(
+      'Rings don’t begin where they should: the lid was in the way, or it is another instrument’s picture.'
+    );
   return followed(raster, first.center, first.radii, target);
 }
 

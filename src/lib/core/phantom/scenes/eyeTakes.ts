@@ -108,3 +108,31 @@ function smeared(patch: Patch, lengthPx: number, directionDeg: number): Patch {
     }
   return { ...patch, data: out };
 }
+
+/**
+ * How far found heights lie behind the true ones over a disc, micrometres, every half millimetre.
+ * @param heightAt z of the found surface in the room's axes
+ */
+export function offFromTruthUm(
+  shape: CorneaWish,
+  pose: EyePose,
+  heightAt: (x: number, y: number) => number,
+  middle: { x: number; y: number },
+  radiusMm: number
+): number[] {
+  const eye = posed(cornea(shape), pose);
+  const out: number[] = [];
+  for (let y = -radiusMm; y <= radiusMm; y += 0.5)
+    for (let x = -radiusMm; x <= radiusMm; x += 0.5) {
+      if (Math.hypot(x, y) > radiusMm) continue;
+      const [roomX, roomY] = [middle.x + x, middle.y + y];
+      const found = heightAt(roomX, roomY);
+      let z = found;
+      for (let i = 0; i < 25; i++) {
+        const [ex, ey, ez] = eye.toEye([roomX, roomY, z]);
+        z -= ez - eye.cornea.height(ex, ey);
+      }
+      out.push(1000 * (found - z));
+    }
+  return out;
+}
