@@ -49,10 +49,15 @@ const cellMm = 0.6;
 /** Heights that change by less than this, root mean square, have settled: a fiftieth of a micrometre. */
 const settledMm = 2e-5;
 const mostRounds = 12;
-/** The first rounds look at every eighth meridian, the others at every second: more tell nothing new. */
+/** The first rounds look at every fourth meridian, the others at every second: more tell nothing new. */
 const roughRounds = 3;
-const roughMeridians = 8;
+const roughMeridians = 4;
 const fineMeridians = 2;
+/**
+ * Scatter that is allowed for at least, mm on the target, round by round: wide at first, or a part of the cornea that
+ * starts off would be left out for good; never so wide that a ring's neighbour, 3.5 mm on, counts as it.
+ */
+const leastScatters = [0.6, 0.4, 0.2, 0.08, 0.04];
 /** Edges this many times the ordinary scatter off count for nothing. */
 const outlying = 5;
 /** The surface is held to the range this closely. */
@@ -122,7 +127,7 @@ export function fitTake(
       target,
       range,
       wishes,
-      iterations > 0
+      leastScatters[iterations] ?? missSd
     );
     iterations++;
     progress?.(iterations, mostRounds);
@@ -144,7 +149,7 @@ export function fitTake(
       break;
     }
   }
-  const last = gaussNewton(points, surface, target, range, wishes, true, false);
+  const last = gaussNewton(points, surface, target, range, wishes, missSd, false);
   const { normal, apexRow } = round!;
   const used = last.edges.filter((edge) => edge.used);
   return {
@@ -182,18 +187,25 @@ function startingSphere(rings: FoundRings, target: RingTarget, range: Range): Su
   return { x: cx, y: cy, z, radiusMm };
 }
 
-/** Gives the surface the heights of places, by least squares. */
+/** Gives the surface the heights of places, by least squares; those that then lie far off are left out of a second round. */
 function layOver(surface: Surface, places: readonly EdgePlace[], wishes: readonly Wish[]): void {
   const reader = new SurfaceReader(surface);
-  const normal = new NormalEquations(surface.coefficients.length);
-  places.forEach(({ meridian, x, y, z }) => {
-    if (meridian % roughMeridians !== 0) return;
-    const off = z - reader.at(x, y).z;
-    normal.add(reader.room.which, reader.room.value, touching, off, 1 / startSd ** 2);
-  });
-  for (const { which, factors } of wishes) normal.add(which, factors, which.length, 0, 1 / thirdMm ** 2);
-  const heights = normal.step();
-  if (heights) surface.coefficients.set(heights);
+  const some = places.filter(({ meridian }) => meridian % fineMeridians === 0);
+  let kept = some;
+  for (let round = 0; round < 2; round++) {
+    const normal = new NormalEquations(surface.coefficients.length);
+    for (const { x, y, z } of kept) {
+      const off = z - reader.at(x, y).z;
+      normal.add(reader.room.which, reader.room.value, touching, off, 1 / startSd ** 2);
+    }
+    holdSmooth(normal, wishes, surface.coefficients, thirdMm);
+    const change = normal.step();
+    if (!change) return;
+    for (let k = 0; k < change.length; k++) surface.coefficients[k] += change[k];
+    const offs = some.map(({ x, y, z }) => Math.abs(z - reader.at(x, y).z));
+    const within = outlying * Math.max(startSd / 10, 1.4826 * medianOf(offs));
+    kept = some.filter((_, i) => offs[i] < within);
+  }
 }
 
 function offFrom(places: readonly EdgePlace[], surface: Surface): number {
@@ -235,7 +247,7 @@ function gaussNewton(
   target: RingTarget,
   range: Range,
   wishes: readonly Wish[],
-  robust: boolean,
+  leastScatter: number,
   solving = true
 ): Round {
   const reader = new SurfaceReader(surface);
@@ -248,9 +260,7 @@ function gaussNewton(
     misses[i] = arrivesAt(cameraMm, depthMm, on.x, on.y, on.z, on.zx, on.zy, -1) - radiusMm;
     return on;
   });
-  const scatter = robust
-    ? Math.max(missSd, 1.4826 * medianOf(misses.filter(Number.isFinite).map(Math.abs)))
-    : Infinity;
+  const scatter = Math.max(leastScatter, 1.4826 * medianOf(misses.filter(Number.isFinite).map(Math.abs)));
   const normal = new NormalEquations(solving ? surface.coefficients.length : 0);
   const slopes = new Float64Array(touching);
   const h = 1e-5;
@@ -264,7 +274,7 @@ function gaussNewton(
     };
     const byX = (arrives(0, h, 0) - miss) / h;
     const byY = (arrives(0, 0, h) - miss) / h;
-    const share = robust ? miss / (outlying * scatter) : 0;
+    const share = miss / (outlying * scatter);
     const weight = Math.abs(share) < 1 ? (1 - share * share) ** 2 : 0;
     const used = weight > 0 && Number.isFinite(miss);
     if (used && solving) {

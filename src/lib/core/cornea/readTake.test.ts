@@ -1,12 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import type { CorneaWish } from '../phantom/eye/cornea';
-import { type EyeFault, eyeTake, nineGazes } from '../phantom/scenes/eyeTakes';
+import { type EyeFault, eyeTake, nineGazes, offFromTruthUm } from '../phantom/scenes/eyeTakes';
 import type { Raster } from '../raster/raster';
 import { turnRaster } from '../raster/turnRaster';
 import { type Range, unknownRange } from './fitTake';
 import { bestSphere, keratometry } from './maps';
 import { takeCornea } from './measured';
 import { type TakeRead, readTake } from './readTake';
+import { SurfaceReader } from './surface';
 import { judgedSheet } from './spoilt';
 import { type RingTarget, quillTarget as target } from './target';
 
@@ -56,6 +57,17 @@ describe('a radius and its ±', () => {
     expect(u / Math.abs(off)).toBeGreaterThan(0.6);
     expect(u / Math.abs(off)).toBeLessThan(1.5);
   });
+});
+
+it('a sector that starts off is not left out for good: a toric that looks up and aside, tear film broken', () => {
+  const shape: CorneaWish = { flatMm: 8, steepMm: 7.5, axisDeg: 25, q: -0.25 };
+  const take = eyeTake(shape, [-12, 12], target, 9012, { tearBreak: 0.1 });
+  const { fit } = fitOf(readTake(take.raster, target, take.range));
+  const reader = new SurfaceReader(fit.surface);
+  const offs = offFromTruthUm(shape, take.pose, (x, y) => reader.at(x, y).z, fit.surface.middle, 3.5);
+  const [least, most] = [Math.min(...offs), Math.max(...offs)];
+  expect(most - least).toBeLessThan(2);
+  expect(fit.edges.filter(({ used }) => used).length / fit.edges.length).toBeGreaterThan(0.93);
 });
 
 describe('takes that give nothing, or little', () => {

@@ -1,0 +1,263 @@
+import { advisedGaze, coverageOf } from '../src/lib/core/cornea/coverage';
+import { type TakeToJoin, joined } from '../src/lib/core/cornea/join';
+import { bestSphere } from '../src/lib/core/cornea/maps';
+import { takeCornea } from '../src/lib/core/cornea/measured';
+import { qualityOf } from '../src/lib/core/cornea/quality';
+import { readTake } from '../src/lib/core/cornea/readTake';
+import { ringsIn } from '../src/lib/core/cornea/rings';
+import { judgedSheet } from '../src/lib/core/cornea/spoilt';
+import { SurfaceReader } from '../src/lib/core/cornea/surface';
+import { quillTarget as target } from '../src/lib/core/cornea/target';
+import type { CorneaWish } from '../src/lib/core/phantom/eye/cornea';
+import {
+  type EyeFault,
+  type EyeTake,
+  eyeTake,
+  nineGazes,
+  offFromTruthUm
+} from '../src/lib/core/phantom/scenes/eyeTakes';
+import type { Truth } from './measuring';
+import { type Row, median, times } from './report';
+
+const shapes: CorneaWish[] = [
+  { flatMm: 7.8 },
+  { flatMm: 8, steepMm: 7.5, axisDeg: 25, q: -0.25 },
+  { flatMm: 7.8, q: -0.2, cone: { x: 0.7, y: 1, heightMm: 0.03, widthMm: 1.1 } },
+  { flatMm: 7.6, q: -0.35 },
+  {
+    flatMm: 7.9,
+    q: -0.2,
+    zernike: {
+      terms: [
+        [7, 4],
+        [9, 3],
+        [12, 2],
+        [5, 5]
+      ],
+      radiusMm: 5.5
+    }
+  }
+];
+const limbusMm = 5.75;
+const lids = { aboveMm: 5, belowMm: 5.4 };
+
+const rms = (values: readonly number[]) =>
+  Math.sqrt(values.reduce((sum, value) => sum + value * value, 0) / values.length);
+
+/** Where the range put the whole eye is the range finder's; the shape about that is ours. */
+function shapeRms(offs: readonly number[]): number {
+  const shift = offs.reduce((sum, value) => sum + value, 0) / offs.length;
+  return rms(offs.map((value) => value - shift));
+}
+
+interface Read {
+  take: EyeTake;
+  read: Extract<ReturnType<typeof readTake>, { outcome: 'read' }> | null;
+}
+
+function readOf(take: EyeTake): Read {
+  const read = readTake(take.raster, target, take.range);
+  return { take, read: read.outcome === 'read' ? read : null };
+}
+
+const toJoin = ({ take, read }: Read): TakeToJoin => ({
+  fit: read!.fit,
+  gazeRightDeg: take.gazeRightDeg,
+  gazeUpDeg: take.gazeUpDeg
+});
+
+let eyes: Read[][] | null = null;
+
+/** Nine good takes of three eyes, made once. */
+const nineOfEach = (): Read[][] =>
+  (eyes ??= shapes
+    .slice(0, 3)
+    .map((shape, s) => nineGazes.map((gaze, g) => readOf(eyeTake(shape, gaze, target, 500 * s + g)))));
+
+export async function benchCorneas(): Promise<Row[]> {
+  const takes = nineOfEach()[1];
+  const { raster, range } = takes[0].take;
+  const joinable = takes.map(toJoin);
+  const row = async (
+    name: string,
+    limitMs: number,
+    reference: string,
+    work: () => unknown,
+    limit = 1
+  ): Promise<Row> => ({
+    name,
+    oursMs: median(await times(5, work)),
+    reference,
+    referenceMs: limitMs,
+    limit
+  });
+  return [
+    await row('Ring picture, 1024x1024: rings and capture quality', 500, 'half a second', () => {
+      const found = ringsIn(raster, target);
+      if (found.outcome === 'found') qualityOf(found.rings, target);
+    }),
+    await row(
+      'One take, from picture to surface',
+      1000,
+      'a second',
+      () => readTake(raster, target, range),
+      Infinity
+    ),
+    await row('Nine takes joined to one sheet', 2000, 'two seconds', () => joined(joinable, target)),
+    await row('Nine pictures to one judged sheet', 2000, 'two seconds', () => {
+      const reads = takes.map(({ take }) => readOf(take));
+      judgedSheet(
+        reads.map(toJoin),
+        reads.map(({ read }) => read!.quality),
+        target
+      );
+    })
+  ];
+}
+
+export function* truthOfCorneas(): Generator<Truth> {
+  yield* oneGaze();
+  yield* nineTogether();
+  yield* spoiltOnes();
+  yield advice();
+}
+
+function oneGaze(): Truth[] {
+  const off: number[] = [];
+  const radii: number[] = [];
+  shapes.forEach((shape, s) => {
+    for (let seed = 0; seed < 3; seed++) {
+      const gaze = seed === 0 ? nineGazes[0] : nineGazes[1 + ((s + 2 * seed) % 8)];
+      const { take, read } = readOf(eyeTake(shape, gaze, target, 9000 + 10 * s + seed, { tearBreak: 0.1 }));
+      if (!read) {
+        off.push(Infinity);
+        continue;
+      }
+      const reader = new SurfaceReader(read.fit.surface);
+      const offs = offFromTruthUm(
+        shape,
+        take.pose,
+        (x, y) => reader.at(x, y).z,
+        read.fit.surface.middle,
+        3.5
+      );
+      off.push(shapeRms(offs));
+      if (s === 0) radii.push(bestSphere(takeCornea(read.fit).heights, 6).radiusMm - shape.flatMm);
+    }
+  });
+  return [
+    {
+      name: `One take: heights within 1 micrometre rms over 7 mm (worst ${Math.max(...off).toFixed(2)})`,
+      right: off.filter((value) => value < 1).length,
+      of: off.length,
+      must: 0.95
+    },
+    {
+      name: `One take: a sphere's radius within 0.01 mm (worst ${Math.max(...radii.map(Math.abs)).toFixed(4)})`,
+      right: radii.filter((value) => Math.abs(value) < 0.01).length,
+      of: radii.length,
+      must: 0.95
+    }
+  ];
+}
+
+function nineTogether(): Truth[] {
+  const found = nineOfEach().map((takes, s) => {
+    const joinable = takes.map(toJoin);
+    const sheet = joined(joinable, target);
+    const reader = new SurfaceReader(sheet.surface);
+    const [own] = sheet.takes.map(({ pose }) => pose);
+    const heightAt = (x: number, y: number) => reader.at(x - own.x, y - own.y).z - own.towards;
+    return {
+      um: shapeRms(offFromTruthUm(shapes[s], takes[0].take.pose, heightAt, own, limbusMm)),
+      covered: coverageOf(
+        joinable,
+        sheet.takes.map(({ pose }) => pose),
+        limbusMm
+      ).share
+    };
+  });
+  return [
+    {
+      name: `Nine takes: heights within 3 micrometres rms over 11.5 mm (worst ${Math.max(...found.map(({ um }) => um)).toFixed(2)})`,
+      right: found.filter(({ um }) => um < 3).length,
+      of: found.length,
+      must: 0.95
+    },
+    {
+      name: `Nine takes: 98 % of 11.5 mm covered (least ${(100 * Math.min(...found.map(({ covered }) => covered))).toFixed(1)} %)`,
+      right: found.filter(({ covered }) => covered >= 0.98).length,
+      of: found.length,
+      must: 0.95
+    }
+  ];
+}
+
+function spoiltOnes(): Truth[] {
+  const faults: EyeFault[] = ['blink', 'lid', 'moved', 'out of focus', 'another eye'];
+  let [named, of, unjustly] = [0, 0, 0];
+  nineOfEach()
+    .slice(1)
+    .forEach((good, s) =>
+      good.forEach((_, g) => {
+        const fault = faults[(g + s) % faults.length];
+        const bad = readOf(eyeTake(shapes[s + 1], nineGazes[g], target, 3000 + 100 * s + g, { fault }));
+        of++;
+        if (!bad.read) {
+          named++;
+          return;
+        }
+        const all = good.map((each, i) => (i === g ? bad : each));
+        const { verdicts } = judgedSheet(
+          all.map(toJoin),
+          all.map(({ read }) => read!.quality),
+          target
+        );
+        if (verdicts[g].again) named++;
+        if (verdicts.some(({ again }, i) => again && i !== g)) unjustly++;
+      })
+    );
+  return [
+    { name: 'The spoilt take of nine is named', right: named, of, must: 0.98 },
+    { name: 'No other of the nine is', right: of - unjustly, of, must: 0.98 }
+  ];
+}
+
+/** The advised gaze, taken, against every other direction taken: it must add at least nine tenths of the best. */
+function advice(): Truth {
+  let good = 0;
+  nineOfEach()
+    .slice(1)
+    .forEach((takes, s) => {
+      const three = takes.slice(0, 3).map(toJoin);
+      const sheet = joined(three, target);
+      const have = coverageOf(
+        three,
+        sheet.takes.map(({ pose }) => pose),
+        limbusMm
+      );
+      const told = advisedGaze(new SurfaceReader(sheet.surface), have, sheet.takes[0].pose, target, lids);
+      if (!told) return;
+      const adds = ([right, up]: readonly [number, number], seed: number): number => {
+        const more = readOf(eyeTake(shapes[s + 1], [right, up], target, seed));
+        if (!more.read) return 0;
+        const four = [...three, toJoin(more)];
+        return (
+          coverageOf(
+            four,
+            joined(four, target).takes.map(({ pose }) => pose),
+            limbusMm
+          ).share - have.share
+        );
+      };
+      const advised = adds([told.rightDeg, told.upDeg], 7000 + s);
+      const others = Array.from({ length: 6 }, (_, k) =>
+        adds(
+          [18 * Math.cos((k * Math.PI) / 3 + 0.5), 18 * Math.sin((k * Math.PI) / 3 + 0.5)],
+          7100 + 10 * s + k
+        )
+      );
+      if (advised >= 0.9 * Math.max(...others)) good++;
+    });
+  return { name: 'The advised gaze adds nine tenths of the best', right: good, of: 2, must: 0.95 };
+}
