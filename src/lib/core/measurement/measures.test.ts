@@ -55,11 +55,11 @@ function heldShare(
   points: PlacedPoint[],
   scale: Scale | null,
   measure: (points: PlacedPoint[], scale: Scale | null) => { value: number; plusMinus: number },
-  seed: number
+  seed: number,
+  runs = 500
 ): { held: number; width: number } {
   const random = seededRandom(seed);
   const truth = measure(points, scale).value;
-  const runs = 500;
   let held = 0;
   const errors = [];
   let claimed = 0;
@@ -102,10 +102,10 @@ describe('the stated ± by Monte Carlo', () => {
   });
   it('of circles and ellipses as well', () => {
     const points = around(70, 70, 0, 10);
-    const round = heldShare(points, scale, (p, s) => circle(p, s).diameter, 3);
+    const round = heldShare(points, scale, (p, s) => circle(p, s).diameter, 3, 250);
     expect(round.held).toBeGreaterThan(0.925);
     expect(round.width).toBeLessThan(1.5);
-    const oval = heldShare(around(90, 50, 0.3, 16), scale, (p, s) => ellipse(p, s).longest, 4);
+    const oval = heldShare(around(90, 50, 0.3, 16), scale, (p, s) => ellipse(p, s).longest, 4, 200);
     expect(oval.held).toBeGreaterThan(0.92);
     expect(oval.width).toBeLessThan(1.6);
   });

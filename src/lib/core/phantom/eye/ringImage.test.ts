@@ -161,7 +161,8 @@ describe('what lies over an eye', () => {
     expect(rough(shut, row + 150, row + 350)).toBeLessThan(0.4 * rough(open, row + 150, row + 350));
   });
   it('is the same bytes from the same seed', () => {
-    expect(ringImage(plain).raster.data).toEqual(ringImage(plain).raster.data);
+    const [one, other] = [ringImage(plain).raster.data, ringImage(plain).raster.data];
+    expect(one.every((value, i) => value === other[i])).toBe(true);
   });
   it('knows where pupil and limbus are, also when the eye looks aside', () => {
     const ahead = ringImage(plain);

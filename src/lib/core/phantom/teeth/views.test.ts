@@ -117,7 +117,9 @@ describe('a take for a slot', () => {
     );
   });
   it('is the same bytes from the same seed', () => {
-    expect(takeForSlot(mouth(plain), slot, 5).data).toEqual(take.data);
+    const again = takeForSlot(mouth(plain), slot, 5).data;
+    expect(again.length).toBe(take.data.length);
+    expect(again.every((value, i) => value === take.data[i])).toBe(true);
   });
   it('shows its faults', () => {
     const faulty = (name: SensorFault) => faultyTake(inMouth, slot, 5, name).data;

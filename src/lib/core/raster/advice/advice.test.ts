@@ -40,7 +40,7 @@ function named(
 describe('advice on a take', () => {
   it('says nothing of good ones', () => {
     let quiet = 0;
-    const rounds = 5;
+    const rounds = 3;
     for (let round = 0; round < rounds; round++)
       for (const [i, view] of views.entries())
         if (advised(take(view, 1000 + 100 * round + i, { dose: any(0.8, 1.1) })).length === 0) quiet++;
@@ -58,7 +58,7 @@ describe('advice on a take', () => {
   it('names a beam that missed part of the sensor, and where', () => {
     let hits = 0;
     let right = 0;
-    const rounds = 3;
+    const rounds = 2;
     for (let round = 0; round < rounds; round++)
       for (const [i, view] of views.entries()) {
         const { width, height } = view;
@@ -108,7 +108,7 @@ describe('advice on a take', () => {
   it('names motion, with its size and direction', () => {
     let hits = 0;
     let right = 0;
-    const rounds = 3;
+    const rounds = 2;
     for (let round = 0; round < rounds; round++)
       for (const [i, view] of views.entries()) {
         // A millimetre and more: shorter smears are named less often.
