@@ -8,6 +8,7 @@ import { ringsIn } from '../src/lib/core/cornea/rings';
 import { judgedSheet } from '../src/lib/core/cornea/spoilt';
 import { SurfaceReader } from '../src/lib/core/cornea/surface';
 import { quillTarget as target } from '../src/lib/core/cornea/target';
+import { rootMeanSquare } from '../src/lib/core/measurement/fit/linear';
 import type { CorneaWish } from '../src/lib/core/phantom/eye/cornea';
 import {
   type EyeFault,
@@ -41,13 +42,10 @@ const shapes: CorneaWish[] = [
 const limbusMm = 5.75;
 const lids = { aboveMm: 5, belowMm: 5.4 };
 
-const rms = (values: readonly number[]) =>
-  Math.sqrt(values.reduce((sum, value) => sum + value * value, 0) / values.length);
-
 /** Where the range put the whole eye is the range finder's; the shape about that is ours. */
 function shapeRms(offs: readonly number[]): number {
   const shift = offs.reduce((sum, value) => sum + value, 0) / offs.length;
-  return rms(offs.map((value) => value - shift));
+  return rootMeanSquare(offs.map((value) => value - shift));
 }
 
 interface Read {

@@ -1,7 +1,7 @@
 import sharp from 'sharp';
 import type { Browser } from '../e2e/harness/browser';
 import type { RunningClinic } from '../e2e/harness/running';
-import { seededRandom } from '../src/lib/core/phantom/random';
+import { seededRandom } from '../src/lib/core/random';
 import { type Row, median, share } from './report';
 
 const width = 2500;

@@ -1,7 +1,7 @@
 import sharp, { type Sharp } from 'sharp';
 import { edgeFollower, exactWay, followedFrom, quickWay } from '../src/lib/core/measurement/edge/follow';
 import { findRound } from '../src/lib/core/calibration/markers/findRound';
-import { seededRandom } from '../src/lib/core/phantom/random';
+import { seededRandom } from '../src/lib/core/random';
 import { ballScene } from '../src/lib/core/phantom/scenes/ballScene';
 import { coarseSensor, coarseTake } from '../src/lib/core/phantom/scenes/toothTakes';
 import { mouth } from '../src/lib/core/phantom/teeth/dentition';

@@ -1,6 +1,6 @@
 import { past } from '../demo/past';
 import { roomVisits } from '../demo/rooms';
-import { seededRandom } from '../src/lib/core/phantom/random';
+import { seededRandom } from '../src/lib/core/random';
 import { type RenderJob, rendered } from '../standins/render/jobs';
 import { type Row, median, times } from './report';
 

@@ -1,6 +1,6 @@
 import path from 'node:path';
 import { afterAll, beforeAll, expect, inject, it } from 'vitest';
-import { seededRandom } from '../src/lib/core/phantom/random';
+import { seededRandom } from '../src/lib/core/random';
 import { TestDevice, accountOf, anchoredVisit } from './harness/device';
 import { RunningClinic } from './harness/running';
 

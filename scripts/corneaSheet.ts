@@ -11,8 +11,7 @@ import { type MeasuredCornea, sheetCornea, takeCornea } from '../src/lib/core/co
 import { readTake } from '../src/lib/core/cornea/readTake';
 import { judgedSheet } from '../src/lib/core/cornea/spoilt';
 import { quillTarget as target } from '../src/lib/core/cornea/target';
-import { cornea } from '../src/lib/core/phantom/eye/cornea';
-import { meetCornea, posed } from '../src/lib/core/phantom/eye/mirror';
+import { rangeTo } from '../src/lib/core/phantom/scenes/eyeTakes';
 import { rendered } from '../standins/render/jobs';
 
 const file = process.argv[2] ?? '.data/cornea-sheet.png';
@@ -21,9 +20,7 @@ const qualities: Parameters<typeof judgedSheet>[1][number][] = [];
 for (const { name, job } of roomVisits.flatMap(({ pictures }) => pictures)) {
   if (job.kind !== 'eye') continue;
   const { wish } = job;
-  const eye = posed(cornea(wish.cornea), wish.pose);
-  const middle = meetCornea(eye, target, { x: target.width / 2, y: target.height / 2 });
-  const range = { mm: eye.toRoom(middle!)[2], uncertaintyMm: 0.005 };
+  const range = { mm: rangeTo(wish.cornea, wish.pose, target), uncertaintyMm: 0.005 };
   const read = readTake(rendered(job).raster, target, range);
   if (read.outcome === 'not read') {
     console.log(`${name}: ${read.because}`);
@@ -33,16 +30,16 @@ for (const { name, job } of roomVisits.flatMap(({ pictures }) => pictures)) {
   takes.push({ name, fit: read.fit, gazeRightDeg, gazeUpDeg });
   qualities.push(read.quality);
 }
-const { sheet, verdicts } = judgedSheet(takes, qualities, target);
+const { sheet, joined, verdicts } = judgedSheet(takes, qualities, target);
 verdicts.forEach(({ averageUm, because }, i) =>
   console.log(
     `${takes[i].name}: quality ${qualities[i].percent} %, ${averageUm.toFixed(1)} micrometres. ${because}`
   )
 );
-const kept = takes.filter(
-  (_, i) => sheet.takes.length === takes.length || !Number.isNaN(verdicts[i].averageUm)
+const joinedEye = sheetCornea(
+  sheet,
+  joined.map((i) => takes[i])
 );
-const joinedEye = sheetCornea(sheet, kept.slice(0, sheet.takes.length));
 const alone = takeCornea(takes[0].fit);
 
 const panelPx = 380;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { length } from '../measurement/length';
-import { seededRandom } from '../phantom/random';
+import { seededRandom } from '../random';
 import { ballScene } from '../phantom/scenes/ballScene';
 import { projected } from '../phantom/xray/view';
 import { patchOfRaster } from '../raster/patch';

@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest';
+import { rootMeanSquare } from '../measurement/fit/linear';
 import { type CorneaWish, cornea } from '../phantom/eye/cornea';
 import { type EyePose, edgesAt, meetCornea, mirrored, posed, straightAhead } from '../phantom/eye/mirror';
 import { type RingImageWish, ringImage } from '../phantom/eye/ringImage';
-import { seededRandom } from '../phantom/random';
-import { offFromTruthUm } from '../phantom/scenes/eyeTakes';
+import { seededRandom } from '../random';
+import { offFromTruthUm, rangeTo } from '../phantom/scenes/eyeTakes';
 import { patchOfRaster } from '../raster/patch';
 import type { Raster } from '../raster/raster';
 import { advisedGaze, coverageOf } from './coverage';
@@ -40,19 +41,11 @@ function ringsOf(wish: Partial<RingImageWish> & { cornea: CorneaWish; pose: EyeP
   return found.rings;
 }
 
-/** The range finder's answer: where the cornea is on the camera's axis. */
-function rangeOf(shape: CorneaWish, pose: EyePose): number {
-  const eye = posed(cornea(shape), pose);
-  return eye.toRoom(meetCornea(eye, target, { x: target.width / 2, y: target.height / 2 })!)[2];
-}
-
-const rms = (values: number[]) => Math.sqrt(values.reduce((sum, v) => sum + v * v, 0) / values.length);
-
 const aside: EyePose = { gazeRightDeg: 14, gazeUpDeg: -9, shiftMm: [0.1, -0.1, 0.05], turningMm: 13.5 };
 const cases = Object.entries(shapes).map(([name, shape], i) => {
   const pose = i % 2 === 0 ? { ...straightAhead, shiftMm: [0.06, -0.08, 0.04] as const } : aside;
   const rings = ringsOf({ cornea: shape, pose, nose: { side: 'right', reachMm: 1.2 }, tearBreak: 0.1 });
-  const fit = fitTake(rings, target, { mm: rangeOf(shape, pose), uncertaintyMm: 0.005 });
+  const fit = fitTake(rings, target, { mm: rangeTo(shape, pose, target), uncertaintyMm: 0.005 });
   return { name, shape, pose, rings, fit };
 });
 
@@ -78,12 +71,12 @@ describe.each(cases)('one take of a $name', ({ shape, pose, rings, fit }) => {
     expect(points.length).toBeGreaterThan(0.6 * rings.meridians * target.edges.length);
     expect(used.size).toBeGreaterThan(0.9 * points.length);
     expect(wrong / points.length).toBeLessThan(0.002);
-    expect(rms(offs)).toBeLessThan(0.06);
+    expect(rootMeanSquare(offs)).toBeLessThan(0.06);
   });
   it('gives the surface to a micrometre over 7 mm, and says what is left', () => {
     const reader = new SurfaceReader(fit.surface);
     expect(
-      rms(offFromTruthUm(shape, pose, (x, y) => reader.at(x, y).z, fit.surface.middle, 3.5))
+      rootMeanSquare(offFromTruthUm(shape, pose, (x, y) => reader.at(x, y).z, fit.surface.middle, 3.5))
     ).toBeLessThan(1);
     expect(fit.rmsUm).toBeLessThan(0.2);
     expect(fit.because).toBe('settled');
@@ -101,7 +94,7 @@ it('a sphere’s radius comes out within a hundredth of a millimetre, its powers
 
 it('a distance that is off by a tenth of a millimetre shifts the radius by a few hundredths', () => {
   const { rings, shape, pose } = cases[0];
-  const near = fitTake(rings, target, { mm: rangeOf(shape, pose) + 0.1, uncertaintyMm: 0.005 });
+  const near = fitTake(rings, target, { mm: rangeTo(shape, pose, target) + 0.1, uncertaintyMm: 0.005 });
   const reader = new SurfaceReader(near.surface);
   const centred = {
     at: (u: number, v: number) => reader.at(near.surface.middle.x + u, near.surface.middle.y + v)
@@ -193,14 +186,14 @@ describe('several gazes joined', () => {
   );
   const fits: TakeFit[] = poses.map((pose, i) =>
     fitTake(ringsOf({ cornea: shape, pose, seed: 20 + i }), target, {
-      mm: rangeOf(shape, pose) + 0.003 * random.normal(),
+      mm: rangeTo(shape, pose, target) + 0.003 * random.normal(),
       uncertaintyMm: 0.005
     })
   );
   const takes = fits.map((fit, i) => ({ fit, gazeRightDeg: gazes[i][0], gazeUpDeg: gazes[i][1] }));
   it('make one surface, and find how far the eye had turned', () => {
     let rounds = 0;
-    const sheet = joined(takes, target, undefined, () => rounds++);
+    const sheet = joined(takes, target, () => rounds++);
     expect(rounds).toBe(sheet.iterations);
     expect(sheet.converged).toBe(true);
     const reader = new SurfaceReader(sheet.surface);
@@ -212,7 +205,7 @@ describe('several gazes joined', () => {
       own,
       5
     );
-    expect(rms(offs)).toBeLessThan(3);
+    expect(rootMeanSquare(offs)).toBeLessThan(3);
     sheet.takes.forEach(({ pose, agreeing }, i) => {
       expect(agreeing).toBeGreaterThan(0.9);
       if (i > 0) expect(Math.abs((pose.right * 180) / Math.PI - poses[i].gazeRightDeg)).toBeLessThan(0.25);
@@ -241,7 +234,7 @@ describe('several gazes joined', () => {
       turningMm: 13.5
     };
     const fit = fitTake(ringsOf({ cornea: shape, pose, seed: 60 }), target, {
-      mm: rangeOf(shape, pose),
+      mm: rangeTo(shape, pose, target),
       uncertaintyMm: 0.005
     });
     const four = [...three, { fit, gazeRightDeg: advice.rightDeg, gazeUpDeg: advice.upDeg }];
@@ -263,7 +256,7 @@ describe('several gazes joined', () => {
   it('name the one that is of another eye, and join the rest without it', () => {
     const other: CorneaWish = { flatMm: 7.4, steepMm: 7.3, axisDeg: 80 };
     const wrong = fitTake(ringsOf({ cornea: other, pose: poses[3], seed: 70 }), target, {
-      mm: rangeOf(other, poses[3]),
+      mm: rangeTo(other, poses[3], target),
       uncertaintyMm: 0.005
     });
     const mixed = takes.map((each, i) => (i === 3 ? { ...each, fit: wrong } : each));
@@ -286,7 +279,7 @@ describe('several gazes joined', () => {
     const stop = () => {
       throw new Error('cancelled');
     };
-    expect(() => joined(takes, target, undefined, stop)).toThrow('cancelled');
+    expect(() => joined(takes, target, stop)).toThrow('cancelled');
     expect(() => joined([], target)).toThrow('at least one take');
   });
 });

@@ -1,9 +1,9 @@
-import { medianOf } from '../measurement/fit/linear';
+import { medianOf, rootMeanSquare } from '../measurement/fit/linear';
 import { type EdgePlace, arcStep } from './arcStep';
 import { NormalEquations } from './normalEquations';
 import { arrivesAt, rayThrough } from './reflection';
 import { type FoundRings, mirroredRadiusPx, ringPoints } from './rings';
-import { type Wish, bumpsAt, countOf, gridOver, roomForBumps, thirdDifferences, touching } from './spline';
+import { type Wish, countOf, gridOver, holdSmooth, movedBy, thirdDifferences, touching } from './spline';
 import { type Surface, SurfaceReader } from './surface';
 import type { RingTarget } from './target';
 
@@ -33,7 +33,7 @@ export interface TakeFit {
   edges: EdgeOnSurface[];
   /** Of the edges that were used. */
   rmsUm: number;
-  /** Distance of the arc-step's surface from the fitted one, root mean square, micrometres: what the fit was good for. */
+  /** How far the arc-step's heights scatter about the fitted surface, micrometres: what the fit was good for. */
   startOffUm: number;
   iterations: number;
   converged: boolean;
@@ -69,7 +69,7 @@ const thirdMm = 0.02;
 /** What the arc-step's heights are believed to. */
 const startSd = 0.01;
 
-export interface Ray {
+interface Ray {
   edge: number;
   meridian: number;
   ray: { x: number; y: number };
@@ -166,9 +166,6 @@ export function fitTake(
   };
 }
 
-const rootMeanSquare = (values: readonly number[]): number =>
-  Math.sqrt(values.reduce((sum, value) => sum + value * value, 0) / Math.max(1, values.length));
-
 /** Radius from how large the inner rings are; centre on the ray through the rings' centre. */
 function startingSphere(rings: FoundRings, target: RingTarget, range: Range): Surface['sphere'] {
   const ratios: number[] = [];
@@ -213,25 +210,6 @@ function offFrom(places: readonly EdgePlace[], surface: Surface): number {
   const offs = places.filter((_, i) => i % 9 === 0).map(({ x, y, z }) => 1000 * (z - reader.at(x, y).z));
   // Edges that belong to nothing would rule the mean.
   return 1.4826 * medianOf(offs.map(Math.abs));
-}
-
-/** How far a change of the coefficients moves the surface at a sample of places, root mean square, mm. */
-export function movedBy(
-  change: Float64Array,
-  places: readonly { x: number; y: number }[],
-  { grid, middle, reachMm }: Surface
-): number {
-  const room = roomForBumps();
-  const moves: number[] = [];
-  for (let i = 0; i < places.length; i += 23) {
-    const { x, y } = places[i];
-    if (!(Math.hypot(x - middle.x, y - middle.y) < reachMm)) continue;
-    bumpsAt(grid, x, y, room);
-    let move = 0;
-    for (let k = 0; k < touching; k++) move += change[room.which[k]] * room.value[k];
-    moves.push(move);
-  }
-  return rootMeanSquare(moves);
 }
 
 interface Round {
@@ -299,22 +277,8 @@ function gaussNewton(
   return { edges, normal, apexRow };
 }
 
-/** Asks that third differences of the bumps stay small. */
-export function holdSmooth(
-  normal: NormalEquations,
-  wishes: readonly Wish[],
-  coefficients: Float64Array,
-  sdMm: number
-): void {
-  for (const { which, factors } of wishes) {
-    let now = 0;
-    for (let k = 0; k < which.length; k++) now += factors[k] * coefficients[which[k]];
-    normal.add(which, factors, which.length, -now, 1 / sdMm ** 2);
-  }
-}
-
 /** Where the ray from the camera meets the surface: x and y grow with z along it. */
-export function meets(reader: SurfaceReader, ray: { x: number; y: number }, cameraMm: number, start = NaN) {
+function meets(reader: SurfaceReader, ray: { x: number; y: number }, cameraMm: number, start = NaN) {
   let z = Number.isNaN(start) ? 0 : start;
   let point = { z: 0, zx: 0, zy: 0 };
   for (let i = 0; i < 12; i++) {

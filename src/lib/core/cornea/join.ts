@@ -1,9 +1,18 @@
 import { medianOf } from '../measurement/fit/linear';
-import { type TakeFit, holdSmooth, movedBy } from './fitTake';
+import type { TakeFit } from './fitTake';
 import { NormalEquations } from './normalEquations';
 import { type Placed, type Pose, placedAt, toEye, toRoom } from './pose';
 import { arrivesAt } from './reflection';
-import { type Wish, bumpsAt, countOf, gridOver, thirdDifferences, touching } from './spline';
+import {
+  type Wish,
+  bumpsAt,
+  countOf,
+  gridOver,
+  holdSmooth,
+  movedBy,
+  thirdDifferences,
+  touching
+} from './spline';
 import { type Surface, SurfaceReader } from './surface';
 import type { RingTarget } from './target';
 
@@ -67,12 +76,7 @@ export type Progress = (done: number, of: number) => void;
  * @param progress called after each round; throw from it to cancel
  * @throws RangeError when there is no take
  */
-export function joined(
-  takes: readonly TakeToJoin[],
-  target: RingTarget,
-  weights: readonly number[] = takes.map(() => 1),
-  progress?: Progress
-): CorneaSheet {
+export function joined(takes: readonly TakeToJoin[], target: RingTarget, progress?: Progress): CorneaSheet {
   if (takes.length === 0) throw new RangeError('a sheet needs at least one take');
   const poses = takes.map(({ fit, gazeRightDeg, gazeUpDeg }): Pose =>
     startingPose(fit, gazeRightDeg, gazeUpDeg)
@@ -95,7 +99,7 @@ export function joined(
   let iterations = 0;
   let round: Round | null = null;
   while (iterations < mostRounds && !converged) {
-    round = step(observed, surface, poses, takes, target, weights, smooth, iterations);
+    round = step(observed, surface, poses, takes, target, smooth, iterations);
     iterations++;
     progress?.(iterations, mostRounds);
     const change = round.normal.step();
@@ -188,7 +192,6 @@ function step(
   poses: Pose[],
   takes: readonly TakeToJoin[],
   target: RingTarget,
-  weights: readonly number[],
   smooth: readonly Wish[],
   round: number
 ): Round {
@@ -232,7 +235,7 @@ function step(
     const share = miss / (outlying * scatter);
     if (!(Math.abs(share) < 1) || !(Math.hypot(on.x, on.y) < reachMm)) continue;
     count.agreeing++;
-    const weight = (weights[take] * each.weight * (1 - share * share) ** 2) / missSd ** 2;
+    const weight = (each.weight * (1 - share * share) ** 2) / missSd ** 2;
     if (weight === 0) continue;
     const { radiusMm, depthMm } = target.edges[edge];
     const placed = moved[take][0];
@@ -319,7 +322,7 @@ function meetsEye(
   const x = ox + t * dx;
   const y = oy + t * dy;
   const point = reader.at(x, y);
-  const { zxx, zxy, zyy } = reader.bendAt(x, y);
+  const { zxx, zxy, zyy } = reader.bend();
   return { x, y, z: oz + t * dz, zx: point.zx, zy: point.zy, hxx: zxx, hxy: zxy, hyy: zyy };
 }
 

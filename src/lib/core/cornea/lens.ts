@@ -33,10 +33,15 @@ const roughBeyondMm = 1.5;
 export function sagOf(cornea: MeasuredCornea, chordMm: number, axisDeg: number): Sag {
   if (!(chordMm > 0 && chordMm <= 20))
     throw new RangeError(`a chord must lie between 0 and 20 mm, got ${chordMm}`);
+  const sag = sagWhereSeen(cornea, chordMm, axisDeg);
+  if (!sag) throw new RangeError(`too little was seen at ${axisDeg} degrees to tell a height there`);
+  return sag;
+}
+
+function sagWhereSeen(cornea: MeasuredCornea, chordMm: number, axisDeg: number): Sag | null {
   const a = (-axisDeg * Math.PI) / 180;
   const ends = [a, a + Math.PI].map((angle) => ({ angle, seenMm: seenAlong(cornea, angle, chordMm / 2) }));
-  if (ends.some(({ seenMm }) => seenMm < stretchMm + 0.5))
-    throw new RangeError(`too little was seen at ${axisDeg} degrees to tell a height there`);
+  if (ends.some(({ seenMm }) => seenMm < stretchMm + 0.5)) return null;
   const height = (heights: Heights, how: Going) =>
     ends.reduce(
       (sum, { angle, seenMm }) => sum + endHeight(heights, angle, chordMm / 2, seenMm, how) / 2,
@@ -87,7 +92,7 @@ function endHeight(heights: Heights, angle: number, r: number, seenMm: number, h
   const lean = slopeAt(seenMm);
   const beyond = r - seenMm;
   if (how === 'straight') return z + beyond * Math.tan(lean);
-  // A circle through the end of the data: sin of its lean grows uniformWithin with the distance.
+  // A circle through the end of the data: sin of its lean grows evenly with the distance.
   const bend = (Math.sin(lean) - Math.sin(slopeAt(seenMm - stretchMm))) / stretchMm;
   if (Math.abs(bend) < 1e-6) return z + beyond * Math.tan(lean);
   const end = Math.min(0.98, Math.sin(lean) + beyond * bend);
@@ -124,16 +129,7 @@ export function lensValues(cornea: MeasuredCornea): LensValues {
     q: asphericity(cornea.heights),
     qUncertainty: cornea.uncertaintyOf((heights) => asphericity(heights)),
     sags: lensChordsMm.flatMap((chordMm) =>
-      [flatAxisDeg, steepAxisDeg].flatMap((axisDeg) => toldSag(cornea, chordMm, axisDeg))
+      [flatAxisDeg, steepAxisDeg].flatMap((axisDeg) => sagWhereSeen(cornea, chordMm, axisDeg) ?? [])
     )
   };
-}
-
-function toldSag(cornea: MeasuredCornea, chordMm: number, axisDeg: number): Sag[] {
-  try {
-    return [sagOf(cornea, chordMm, axisDeg)];
-  } catch (error) {
-    if (error instanceof RangeError) return [];
-    throw error;
-  }
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { seededRandom } from '../phantom/random';
+import { seededRandom } from '../random';
 import { type CorneaWish, cornea } from '../phantom/eye/cornea';
 import { absoluteScale, colourOf, relativeScale } from './colourScale';
 import { outlinesAtLeast } from './contours';

@@ -1,4 +1,4 @@
-import { seededRandom } from '../phantom/random';
+import { type SeededRandom, seededRandom } from '../random';
 import { type Coverage, coverageOf, covers } from './coverage';
 import type { TakeFit } from './fitTake';
 import type { CorneaSheet, TakeToJoin } from './join';
@@ -24,11 +24,16 @@ const draws = 40;
 /** Neighbouring edges share their faults: so many of them say what one says. */
 const alike = 16;
 
-/** One take's cornea, about the middle of its rings. */
+/** One take's shape about its vertex. */
+export function takeHeights({ surface }: TakeFit): Heights {
+  return about(surface, vertexOf(new SurfaceReader(surface), surface.middle));
+}
+
+/** One take's cornea, about its vertex. */
 export function takeCornea(fit: TakeFit, limbusMm = 5.75): MeasuredCornea {
   const { middle, coefficients } = fit.surface;
   const pose: Pose = { right: 0, up: 0, x: middle.x, y: middle.y, towards: 0 };
-  const changes = (random: ReturnType<typeof seededRandom>) => {
+  const changes = (random: SeededRandom) => {
     const change = drawnChange(fit.normal, coefficients.length, random);
     const rangeMm = fit.range.uncertaintyMm * random.normal();
     return change?.map((value, k) => value + rangeMm * fit.byRange[k]) ?? null;
@@ -54,11 +59,7 @@ export function sheetCornea(
   );
 }
 
-function drawnChange(
-  normal: TakeFit['normal'],
-  count: number,
-  random: ReturnType<typeof seededRandom>
-): Float64Array | null {
+function drawnChange(normal: TakeFit['normal'], count: number, random: SeededRandom): Float64Array | null {
   const drawn = normal.drawn(() => random.normal() * Math.sqrt(alike));
   return drawn?.subarray(0, count) ?? null;
 }
@@ -73,7 +74,7 @@ function vertexOf(reader: SurfaceReader, near: Place): Place {
   let { x, y } = near;
   for (let i = 0; i < 8; i++) {
     const { zx, zy } = reader.at(x, y);
-    const { zxx, zxy, zyy } = reader.bendAt(x, y);
+    const { zxx, zxy, zyy } = reader.bend();
     const det = zxx * zyy - zxy * zxy;
     x -= (zyy * zx - zxy * zy) / det;
     y -= (zxx * zy - zxy * zx) / det;
@@ -90,7 +91,7 @@ function measuredOf(
   surface: Surface,
   middle: Place,
   coverage: Coverage,
-  changes: (random: ReturnType<typeof seededRandom>) => Float64Array | null
+  changes: (random: SeededRandom) => Float64Array | null
 ): MeasuredCornea {
   const vertex = vertexOf(new SurfaceReader(surface), middle);
   const [offX, offY] = [vertex.x - middle.x, vertex.y - middle.y];

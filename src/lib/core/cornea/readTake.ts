@@ -2,7 +2,7 @@ import type { Raster } from '../raster/raster';
 import { type Range, type TakeFit, fitTake, unknownRange } from './fitTake';
 import type { Progress } from './join';
 import { keratometry } from './maps';
-import { takeCornea } from './measured';
+import { takeHeights } from './measured';
 import { type CaptureQuality, qualityOf } from './quality';
 import { type FoundRings, ringsIn } from './rings';
 import type { RingTarget } from './target';
@@ -56,7 +56,7 @@ function endsAllRound({ radii, meridians }: FoundRings, { edges }: RingTarget): 
 const radiiMm = { least: 4.5, most: 11 };
 
 function isCornea(fit: TakeFit): boolean {
-  const { flatMm, steepMm } = keratometry(takeCornea(fit).heights);
+  const { flatMm, steepMm } = keratometry(takeHeights(fit));
   return steepMm > radiiMm.least && flatMm < radiiMm.most;
 }
 

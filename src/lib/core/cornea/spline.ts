@@ -1,3 +1,6 @@
+import { rootMeanSquare } from '../measurement/fit/linear';
+import type { NormalEquations } from './normalEquations';
+
 /**
  * Bicubic B-splines on an even square grid (de Boor, 1978): a surface is a sum of bumps, each four cells wide, so that
  * any place depends on sixteen of them only and height, slope and curvature run on without a step.
@@ -115,4 +118,37 @@ export function thirdDifferences(grid: Grid): Wish[] {
         out.push({ which: Int32Array.from(which), factors: Float64Array.from(factors) });
       }
   return out;
+}
+
+/** Asks that third differences of the bumps stay small. */
+export function holdSmooth(
+  normal: NormalEquations,
+  wishes: readonly Wish[],
+  coefficients: Float64Array,
+  sdMm: number
+): void {
+  for (const { which, factors } of wishes) {
+    let now = 0;
+    for (let k = 0; k < which.length; k++) now += factors[k] * coefficients[which[k]];
+    normal.add(which, factors, which.length, -now, 1 / sdMm ** 2);
+  }
+}
+
+/** How far a change of the coefficients moves the surface at a sample of places, root mean square, mm. */
+export function movedBy(
+  change: Float64Array,
+  places: readonly { x: number; y: number }[],
+  { grid, middle, reachMm }: { grid: Grid; middle: { x: number; y: number }; reachMm: number }
+): number {
+  const room = roomForBumps();
+  const moves: number[] = [];
+  for (let i = 0; i < places.length; i += 23) {
+    const { x, y } = places[i];
+    if (!(Math.hypot(x - middle.x, y - middle.y) < reachMm)) continue;
+    bumpsAt(grid, x, y, room);
+    let move = 0;
+    for (let k = 0; k < touching; k++) move += change[room.which[k]] * room.value[k];
+    moves.push(move);
+  }
+  return rootMeanSquare(moves);
 }

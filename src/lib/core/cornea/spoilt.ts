@@ -16,6 +16,8 @@ export interface TakeVerdict {
 export interface JudgedSheet {
   /** Joined from the takes that fit. */
   sheet: CorneaSheet;
+  /** Which takes those are, in the sheet's order. */
+  joined: number[];
   verdicts: TakeVerdict[];
 }
 
@@ -41,7 +43,7 @@ export function judgedSheet(
   target: RingTarget,
   progress?: Progress
 ): JudgedSheet {
-  const weights = takes.map(() => 1);
+  const leftOut = new Set<number>();
   const reasons = takes.map((_, i) =>
     qualities[i].percent < leastPercent
       ? `Capture quality ${qualities[i].percent} %. ${qualities[i].says}`
@@ -49,7 +51,7 @@ export function judgedSheet(
   );
   const averages = takes.map(() => NaN);
   for (;;) {
-    const kept = takes.map((_, i) => i).filter((i) => weights[i] > 0);
+    const kept = takes.map((_, i) => i).filter((i) => !leftOut.has(i));
     const strangers = takes.length - kept.length;
     if (kept.length === 0 || (strangers > 1 && strangers > mostStrangers * takes.length))
       throw new RangeError(
@@ -58,7 +60,6 @@ export function judgedSheet(
     const sheet = joined(
       kept.map((i) => takes[i]),
       target,
-      undefined,
       progress
     );
     if (strangers === 0 && isUpsideDown(takes, sheet))
@@ -76,6 +77,7 @@ export function judgedSheet(
     if (worst === null)
       return {
         sheet,
+        joined: kept,
         verdicts: takes.map((_, i) => ({
           averageUm: averages[i],
           again: reasons[i] !== '',
@@ -83,7 +85,7 @@ export function judgedSheet(
         }))
       };
     const taken = kept[worst.index];
-    weights[taken] = 0;
+    leftOut.add(taken);
     reasons[taken] ||= worst.because;
   }
 }

@@ -26,13 +26,15 @@ export interface Surface {
 /** Evaluates a surface; keeps its own room, so one is needed for each caller. */
 export class SurfaceReader implements Heights {
   readonly room: Bumps = roomForBumps();
+  /** The place that was read last, from the sphere's middle. */
+  private readonly last = { dx: 0, dy: 0 };
 
   constructor(readonly surface: Surface) {}
 
   at(x: number, y: number): SurfacePoint {
     const { sphere, grid, coefficients } = this.surface;
-    const dx = x - sphere.x;
-    const dy = y - sphere.y;
+    const dx = (this.last.dx = x - sphere.x);
+    const dy = (this.last.dy = y - sphere.y);
     const root = Math.sqrt(Math.max(1e-6, sphere.radiusMm ** 2 - dx * dx - dy * dy));
     let z = sphere.z - root;
     let zx = dx / root;
@@ -49,10 +51,9 @@ export class SurfaceReader implements Heights {
   }
 
   /** Second slopes at the place that was read last. */
-  bendAt(x: number, y: number): { zxx: number; zxy: number; zyy: number } {
+  bend(): { zxx: number; zxy: number; zyy: number } {
     const { sphere, coefficients } = this.surface;
-    const dx = x - sphere.x;
-    const dy = y - sphere.y;
+    const { dx, dy } = this.last;
     const root2 = Math.max(1e-6, sphere.radiusMm ** 2 - dx * dx - dy * dy);
     const root = Math.sqrt(root2);
     let zxx = (1 + (dx * dx) / root2) / root;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Scale } from '../calibration/scale';
-import { seededRandom } from '../phantom/random';
+import { seededRandom } from '../random';
 import { inWords, length } from './length';
 
 const scale = (mm: number, u: number, mmY = mm): Scale => ({

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { PlacedPoint, Scale } from '../calibration/scale';
-import { seededRandom } from '../phantom/random';
+import { seededRandom } from '../random';
 import { fittedCircle, fittedEllipse } from './fit/circle';
 import { length } from './length';
 import { angle, angleBetweenLines, area, curveLength, distanceToLine, ratio } from './measures';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { seededRandom } from './random';
+import { seededRandom } from '../random';
 import {
   type Frame,
   type Vec3,

@@ -10,7 +10,7 @@ import { wristBody, wristScene } from './bones/wrist';
 import { leadLetter, ruler, steelBall, steelBar } from './markers';
 import { figurePhotograph } from './photo/figure';
 import { woundPhotograph } from './photo/closeUps';
-import { seededRandom } from './random';
+import { seededRandom } from '../random';
 import { type Vec3, dot, lengthOf, movePoint, sub, unit } from './space';
 import { attenuationOf, knownPoints } from './xray/radiograph';
 import { projected, xrayView } from './xray/view';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { fourBitewings } from './fourBitewings';
 import type { TrayEvent } from './events';
-import { seededRandom } from '../phantom/random';
+import { seededRandom } from '../random';
 import { fold, reduce } from './reduce';
 import { type Tray, emptyTray } from './tray';
 

@@ -9,7 +9,7 @@ import { useClinic } from '../../../../e2e/harness/clinic';
 import { exampleFacts } from '../../core/dicom/objects/exampleFacts.test-data';
 import { datasetForPicture } from '../../core/dicom/objects/forPicture';
 import { writeDicomFile } from '../../core/dicom/write';
-import { seededRandom } from '../../core/phantom/random';
+import { seededRandom } from '../../core/random';
 import type { Raster } from '../../core/raster/raster';
 import { trayOfVisit } from '../trays/trays';
 import { visitView } from '../visits/visits';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { seededRandom } from '../../phantom/random';
+import { seededRandom } from '../../random';
 import { type BallScene, ballScene } from '../../phantom/scenes/ballScene';
 import { rulerScene } from '../../phantom/scenes/rulerScene';
 import { intraoralSensor } from '../../phantom/xray/detector';

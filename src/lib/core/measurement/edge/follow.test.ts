@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { seededRandom } from '../../phantom/random';
+import { seededRandom } from '../../random';
 import { type Patch, patchOf } from '../../raster/patch';
 import { cheapestWays, wayTo } from './cheapest';
 import { edgeFollower, exactWay, followedFrom, quickWay } from './follow';

@@ -47,6 +47,10 @@ export function leastSquares(
   return solved(normal, pull);
 }
 
+/** Root mean square; 0 for none. */
+export const rootMeanSquare = (values: readonly number[]): number =>
+  Math.sqrt(values.reduce((sum, value) => sum + value * value, 0) / Math.max(1, values.length));
+
 /** The middle value; of an even number the mean of the two middle ones. NaN for none. */
 export function medianOf(values: ArrayLike<number>): number {
   if (values.length === 0) return NaN;

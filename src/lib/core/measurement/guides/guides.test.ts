@@ -9,7 +9,7 @@ import { neckScene } from '../../phantom/bones/neck';
 import { spineFrontScene, spineSideScene } from '../../phantom/bones/spine';
 import { wristScene } from '../../phantom/bones/wrist';
 import { figurePhotograph } from '../../phantom/photo/figure';
-import { seededRandom } from '../../phantom/random';
+import { seededRandom } from '../../random';
 import { type Vec3, add, times } from '../../phantom/space';
 import { knownPoints } from '../../phantom/xray/radiograph';
 import { guides } from './all';

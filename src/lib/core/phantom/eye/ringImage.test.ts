@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { seededRandom } from '../random';
+import { seededRandom } from '../../random';
 import { type Vec3, add, cross, dot, lengthOf, sub, times, unit } from '../space';
 import { zernike } from '../../cornea/zernike';
 import { type CorneaWish, cornea } from './cornea';

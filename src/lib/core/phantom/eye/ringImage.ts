@@ -1,5 +1,5 @@
 import type { Raster } from '../../raster/raster';
-import { seededRandom } from '../random';
+import { seededRandom } from '../../random';
 import { gaussianByMeans } from '../xray/smooth';
 import { noiseAt } from '../xray/weave';
 import { type CorneaWish, cornea } from './cornea';

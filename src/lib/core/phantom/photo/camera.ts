@@ -4,7 +4,7 @@ import type { Part } from '../solid/part';
 import { type Vec3, add, cross, dot, sub, times, unit } from '../space';
 import { coveredBy } from '../xray/covered';
 import { type XrayView, onRay, xrayView } from '../xray/view';
-import type { SeededRandom } from '../random';
+import type { SeededRandom } from '../../random';
 
 /** Something in front of the camera, in one colour unless its skin says otherwise. Red, green, blue from 0 to 1. */
 export interface Thing {

@@ -1,6 +1,6 @@
 import type { Raster } from '../../raster/raster';
 import { dots } from '../lettering';
-import { seededRandom } from '../random';
+import { seededRandom } from '../../random';
 import { ellipsoid, limb, moved } from '../solid/part';
 import type { Vec3 } from '../space';
 import type { Mouth } from '../teeth/dentition';

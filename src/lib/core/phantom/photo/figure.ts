@@ -1,4 +1,4 @@
-import { seededRandom } from '../random';
+import { seededRandom } from '../../random';
 import { type Part, ball, ellipsoid, limb, rod } from '../solid/part';
 import { type Frame, type Vec3, inTurn, movePoint, shifted, stretched, turnedAbout } from '../space';
 import { type KnownPoint, knownPoints } from '../xray/radiograph';

@@ -1,5 +1,5 @@
 import { steelBall } from '../markers';
-import type { SeededRandom } from '../random';
+import type { SeededRandom } from '../../random';
 import { type Part, ball, limb } from '../solid/part';
 import { type Vec3, add } from '../space';
 import { perMm } from '../xray/attenuation';

@@ -5,7 +5,7 @@ import type { Raster } from '../../raster/raster';
 import { type CorneaWish, cornea } from '../eye/cornea';
 import { type EyePose, meetCornea, posed } from '../eye/mirror';
 import { type RingImageWish, ringImage } from '../eye/ringImage';
-import { seededRandom } from '../random';
+import { seededRandom } from '../../random';
 
 /** What can spoil a take of an eye. */
 export type EyeFault = 'blink' | 'lid' | 'moved' | 'out of focus' | 'another eye';
@@ -55,17 +55,25 @@ export function eyeTake(
   };
   const { fault, ...wish } = more;
   const own = fault === 'another eye' ? otherThan(shape) : shape;
-  const eye = posed(cornea(own), pose);
-  const middle = meetCornea(eye, target, { x: target.width / 2, y: target.height / 2 });
-  if (!middle) throw new RangeError(`an eye that looks ${right}, ${up} degrees aside is out of the picture`);
   const { raster } = ringImage({ cornea: own, pose, target, seed, ...spoiling(fault), ...wish });
   return {
     raster: spoilt(raster, fault, 360 * random.uniform()),
     pose,
     gazeRightDeg: right,
     gazeUpDeg: up,
-    range: { mm: eye.toRoom(middle)[2] + rangeSdMm * random.normal(), uncertaintyMm: rangeSdMm }
+    range: { mm: rangeTo(own, pose, target) + rangeSdMm * random.normal(), uncertaintyMm: rangeSdMm }
   };
+}
+
+/**
+ * What a perfect range finder would say: z of the cornea on the camera's axis, mm.
+ * @throws RangeError when the eye looks so far aside that the axis misses it
+ */
+export function rangeTo(shape: CorneaWish, pose: EyePose, target: RingTarget): number {
+  const eye = posed(cornea(shape), pose);
+  const middle = meetCornea(eye, target, { x: target.width / 2, y: target.height / 2 });
+  if (!middle) throw new RangeError('the eye is out of the picture: the camera’s axis misses its cornea');
+  return eye.toRoom(middle)[2];
 }
 
 const otherThan = (shape: CorneaWish): CorneaWish => ({

@@ -1,5 +1,5 @@
 import { type Tooth, lowerArch, permanentTeeth, upperArch } from '../../anatomy/teeth';
-import { seededRandom } from '../random';
+import { seededRandom } from '../../random';
 import { type Frame, type Vec3, inTurn, movePoint, turnedAbout, unit } from '../space';
 import { isLeft, isUpper, placeOf, sizeOf } from './sizes';
 import { type ToothShape, toothShape } from './tooth';

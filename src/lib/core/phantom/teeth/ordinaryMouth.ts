@@ -1,5 +1,5 @@
 import { type Tooth, permanentTeeth, toothKind } from '../../anatomy/teeth';
-import { seededRandom } from '../random';
+import { seededRandom } from '../../random';
 import type { Condition, MouthWish } from './dentition';
 import { placeOf } from './sizes';
 

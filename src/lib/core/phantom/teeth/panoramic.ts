@@ -1,5 +1,5 @@
 import { permanentTeeth } from '../../anatomy/teeth';
-import { seededRandom } from '../random';
+import { seededRandom } from '../../random';
 import { type Part, box, ellipsoid, limb, sweep } from '../solid/part';
 import { enclosing } from '../solid/rays';
 import { type Vec3, add, cross, dot, sub, times, unit } from '../space';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { type Tooth, permanentTeeth, toothKind } from '../../anatomy/teeth';
-import { seededRandom } from '../random';
+import { seededRandom } from '../../random';
 import type { Part } from '../solid/part';
 import { raysFrom } from '../solid/rays';
 import type { Vec3 } from '../space';

@@ -1,6 +1,6 @@
 import type { Tooth } from '../../anatomy/teeth';
 import { toothKind } from '../../anatomy/teeth';
-import type { SeededRandom } from '../random';
+import type { SeededRandom } from '../../random';
 import { type Part, type Plane, cutBy, ellipsoid, limb, rod, sweep } from '../solid/part';
 import { type Frame, type Vec3, mix, stretched } from '../space';
 import { type ToothSize, isUpper, placeOf, sizeOf } from './sizes';

@@ -1,6 +1,6 @@
 import type { Raster } from '../../raster/raster';
 import { type WrittenBox, write } from '../lettering';
-import { seededRandom } from '../random';
+import { seededRandom } from '../../random';
 import { gaussianByMeans } from '../xray/smooth';
 
 /** How strongly tissue throws sound back (0 to 1), and how much of it is swallowed on the way (per mm). */

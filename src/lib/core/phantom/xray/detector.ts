@@ -1,5 +1,5 @@
 import type { Raster } from '../../raster/raster';
-import type { SeededRandom } from '../random';
+import type { SeededRandom } from '../../random';
 import { type Faults, beamShare, smeared } from './faults';
 import { gaussianByMeans, wideGaussian } from './smooth';
 import { latticeNoise } from './weave';

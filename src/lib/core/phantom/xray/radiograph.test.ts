@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { seededRandom } from '../random';
+import { seededRandom } from '../../random';
 import { ball, box, ellipsoid, limb } from '../solid/part';
 import type { Vec3 } from '../space';
 import { type Detector, counted, exposed, flatPanel, intraoralSensor } from './detector';

@@ -1,6 +1,6 @@
 import type { Point } from '../../raster/orientation';
 import type { Raster } from '../../raster/raster';
-import { seededRandom } from '../random';
+import { seededRandom } from '../../random';
 import type { Vec3 } from '../space';
 import { type Detector, exposed } from './detector';
 import type { Faults } from './faults';

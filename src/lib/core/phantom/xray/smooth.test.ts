@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { seededRandom } from '../random';
+import { seededRandom } from '../../random';
 import { gaussianByMeans, wideGaussian } from './smooth';
 
 const [width, height] = [121, 97];

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { seededRandom } from '../../phantom/random';
+import { seededRandom } from '../../random';
 import { coarseSensor, coarseTake } from '../../phantom/scenes/toothTakes';
 import { mouth } from '../../phantom/teeth/dentition';
 import { ordinaryMouth } from '../../phantom/teeth/ordinaryMouth';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { seededRandom } from '../../phantom/random';
+import { seededRandom } from '../../random';
 import { type Patch, type Window, grown, patchOf, samplesOf } from '../patch';
 import { edgeKeeping } from './edgeKeeping';
 import { equaliseFunction, equaliserOf } from './equalise';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { seededRandom } from '../../phantom/random';
+import { seededRandom } from '../../random';
 import { patchOf } from '../patch';
 import { binned, regionStatistics } from '../region';
 import { cropped, resampled } from './resample';

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { seededRandom } from '../../phantom/random';
+import { seededRandom } from '../../random';
 import { greyTable } from '../look';
 import { patchOf, wholeOf } from '../patch';
 import { type Source, greys, prepared } from './apply';
