@@ -14,7 +14,12 @@ export default defineConfig({
         resolve: { alias },
         test: {
           name: 'core',
-          include: ['src/lib/core/**/*.test.ts', 'src/lib/ui/**/*.test.ts', 'demo/**/*.test.ts'],
+          include: [
+            'src/lib/core/**/*.test.ts',
+            'src/lib/ui/**/*.test.ts',
+            'src/lib/workers/**/*.test.ts',
+            'demo/**/*.test.ts'
+          ],
           testTimeout: 60_000,
           sequence: { groupOrder: 0 }
         }

@@ -1,4 +1,4 @@
-import { advisedGaze, coverageOf } from '../src/lib/core/cornea/coverage';
+import { advisedGaze, coverageOf, heldLids } from '../src/lib/core/cornea/coverage';
 import { type TakeToJoin, joined } from '../src/lib/core/cornea/join';
 import { bestSphere } from '../src/lib/core/cornea/maps';
 import { takeCornea } from '../src/lib/core/cornea/measured';
@@ -40,7 +40,6 @@ const shapes: CorneaWish[] = [
   }
 ];
 const limbusMm = 5.75;
-const lids = { aboveMm: 5, belowMm: 5.4 };
 
 /** Where the range put the whole eye is the range finder's; the shape about that is ours. */
 function shapeRms(offs: readonly number[]): number {
@@ -234,7 +233,7 @@ function advice(): Truth {
         sheet.takes.map(({ pose }) => pose),
         limbusMm
       );
-      const told = advisedGaze(new SurfaceReader(sheet.surface), have, sheet.takes[0].pose, target, lids);
+      const told = advisedGaze(new SurfaceReader(sheet.surface), have, sheet.takes[0].pose, target, heldLids);
       if (!told) return;
       const adds = ([right, up]: readonly [number, number], seed: number): number => {
         const more = readOf(eyeTake(shapes[s + 1], [right, up], target, seed));

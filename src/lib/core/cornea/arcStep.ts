@@ -18,13 +18,14 @@ const rounds = 6;
  * circular arcs that join without a kink, each as steep at its end as the law of reflection asks there. It takes every
  * ray to stay in its meridian's plane, so it is exact for a surface of revolution about the camera's axis only.
  * @param apexMm z of the surface where the rings have their centre
+ * @param every which meridians: each, each second and so on
  * @returns a place for every edge that was seen
  */
-export function arcStep(rings: FoundRings, target: RingTarget, apexMm: number): EdgePlace[] {
+export function arcStep(rings: FoundRings, target: RingTarget, apexMm: number, every = 1): EdgePlace[] {
   const { cameraMm, pxPerMm } = target;
   const middle = rayThrough(target, rings.center);
   const out: EdgePlace[] = [];
-  for (let meridian = 0; meridian < rings.meridians; meridian++) {
+  for (let meridian = 0; meridian < rings.meridians; meridian += every) {
     const a = (2 * Math.PI * meridian) / rings.meridians;
     const [c, s] = [Math.cos(a), Math.sin(a)];
     const off = middle.x * c + middle.y * s;

@@ -116,6 +116,9 @@ export function wouldCover(
   return out;
 }
 
+/** Where the lids' edges stand when they are held open, mm from the axis. */
+export const heldLids = { aboveMm: 5, belowMm: 5.4 };
+
 export interface AdvisedGaze {
   rightDeg: number;
   upDeg: number;

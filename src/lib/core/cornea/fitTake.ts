@@ -1,7 +1,8 @@
 import { medianOf, rootMeanSquare } from '../measurement/fit/linear';
+import { type Progress, type Steps, finished } from '../steps';
 import { type EdgePlace, arcStep } from './arcStep';
 import { NormalEquations } from './normalEquations';
-import { arrivesAt, rayThrough } from './reflection';
+import { type CameraRay, arrival, rayThrough } from './reflection';
 import { type FoundRings, mirroredRadiusPx, ringPoints } from './rings';
 import { type Wish, countOf, gridOver, holdSmooth, movedBy, thirdDifferences, touching } from './spline';
 import { type Surface, SurfaceReader } from './surface';
@@ -49,10 +50,10 @@ const cellMm = 0.6;
 /** Heights that change by less than this, root mean square, have settled: a fiftieth of a micrometre. */
 const settledMm = 2e-5;
 const mostRounds = 12;
-/** The first rounds look at every fourth meridian, the others at every second: more tell nothing new. */
+/** The first rounds look at every eighth meridian, the others at every fourth: more tell nothing new. */
 const roughRounds = 3;
-const roughMeridians = 4;
-const fineMeridians = 2;
+const roughMeridians = 8;
+const fineMeridians = 4;
 /**
  * Scatter that is allowed for at least, mm on the target, round by round: wide at first, or a part of the cornea that
  * starts off would be left out for good; never so wide that a ring's neighbour, 3.5 mm on, counts as it.
@@ -69,35 +70,57 @@ const thirdMm = 0.02;
 /** What the arc-step's heights are believed to. */
 const startSd = 0.01;
 
+/** A ring edge, the camera's ray to it, and what the last round made of it. */
 interface Ray {
   edge: number;
   meridian: number;
-  ray: { x: number; y: number };
-  /** Where the last round met the surface. */
+  ray: CameraRay;
+  /** Where it met the surface. */
+  x: number;
+  y: number;
   z: number;
+  /** How far from its edge it arrived on the target, mm, and how that changes. */
+  miss: number;
+  byZ: number;
+  byZx: number;
+  byZy: number;
+  weight: number;
 }
 
 /**
  * The surface of one take in the room's axes: from the arc-step's heights, by Gauss' and Newton's steps to where all
  * ring edges obey the law of reflection in three dimensions; edges that do not belong lose their weight (Tukey's). The
  * range fixes how far the eye was.
- * @param progress called after each round; throw from it to cancel
  */
-export function fitTake(
+export const fitTake = (
   rings: FoundRings,
   target: RingTarget,
   range: Range = unknownRange,
-  progress?: (done: number, of: number) => void
-): TakeFit {
+  told?: (progress: Progress) => void
+): TakeFit => finished(fittingTake(rings, target, range), told);
+
+/** As `fitTake`, a round a step. */
+export function* fittingTake(
+  rings: FoundRings,
+  target: RingTarget,
+  range: Range = unknownRange
+): Steps<TakeFit> {
   const middle = rayThrough(target, rings.center);
   const found = ringPoints(rings).map(({ edge, meridian, image }): Ray => ({
     edge,
     meridian,
     ray: rayThrough(target, image),
-    z: NaN
+    x: NaN,
+    y: NaN,
+    z: NaN,
+    miss: NaN,
+    byZ: NaN,
+    byZx: NaN,
+    byZy: NaN,
+    weight: 0
   }));
-  const away = ({ ray }: Ray) => Math.hypot(ray.x - middle.x, ray.y - middle.y);
-  const sorted = found.map(away).sort((p, q) => p - q);
+  const away = ({ ray }: Ray) => Math.sqrt((ray.x - middle.x) ** 2 + (ray.y - middle.y) ** 2);
+  const sorted = Float64Array.from(found, away).sort();
   // Beyond what nearly all edges reach there is only what was mistaken for one.
   const reachMm = 1.04 * sorted[Math.floor((sorted.length - 1) * 0.985)];
   const points = found.filter((point) => away(point) < reachMm * 0.995);
@@ -111,7 +134,7 @@ export function fitTake(
     coefficients: new Float64Array(countOf(grid))
   };
   const apexMm = new SurfaceReader(surface).at(middle.x, middle.y).z;
-  const start = arcStep(rings, target, apexMm).filter(
+  const start = arcStep(rings, target, apexMm, fineMeridians).filter(
     ({ x, y }) => Math.hypot(x - middle.x, y - middle.y) < reachMm
   );
   layOver(surface, start, wishes);
@@ -119,43 +142,37 @@ export function fitTake(
   let because: TakeFit['because'] = 'most iterations done';
   const rough = points.filter(({ meridian }) => meridian % roughMeridians === 0);
   const fine = points.filter(({ meridian }) => meridian % fineMeridians === 0);
-  let round: Round | null = null;
+  let sums: Sums | null = null;
   while (iterations < mostRounds) {
-    round = gaussNewton(
-      iterations < roughRounds ? rough : fine,
-      surface,
-      target,
-      range,
-      wishes,
-      leastScatters[iterations] ?? missSd
-    );
+    const rays = iterations < roughRounds ? rough : fine;
+    seen(rays, surface, target, leastScatters[iterations] ?? missSd);
+    sums = sumsOf(rays, surface, range, wishes);
     iterations++;
-    progress?.(iterations, mostRounds);
-    const change = round.normal.step();
+    yield { done: iterations, of: mostRounds };
+    const change = sums.normal.step();
     if (!change) {
       because = 'not determined';
       break;
     }
     for (let k = 0; k < change.length; k++) surface.coefficients[k] += change[k];
-    if (
-      iterations > roughRounds &&
+    const moved = () =>
       movedBy(
         change,
-        round.edges.filter((edge) => edge.used),
+        rays.filter(({ weight }) => weight > 0),
         surface
-      ) < settledMm
-    ) {
+      );
+    if (iterations >= leastScatters.length && moved() < settledMm) {
       because = 'settled';
       break;
     }
   }
-  const last = gaussNewton(points, surface, target, range, wishes, missSd, false);
-  const { normal, apexRow } = round!;
-  const used = last.edges.filter((edge) => edge.used);
+  seen(points, surface, target, missSd);
+  const { normal, apexRow } = sums!;
+  const edges = points.map(onSurface);
   return {
     surface,
-    edges: last.edges,
-    rmsUm: rootMeanSquare(used.map(({ residualUm }) => residualUm)),
+    edges,
+    rmsUm: rootMeanSquare(edges.filter(({ used }) => used).map(({ residualUm }) => residualUm)),
     startOffUm: offFrom(start, surface),
     iterations,
     converged: because === 'settled',
@@ -164,6 +181,12 @@ export function fitTake(
     normal,
     byRange: normal.solved(apexRow) ?? new Float64Array(surface.coefficients.length)
   };
+}
+
+function onSurface({ edge, meridian, x, y, miss, byZx, byZy, weight }: Ray): EdgeOnSurface {
+  // What the slope is off, times a quarter of a millimetre, which is about a ring's width.
+  const residualUm = (1000 * 0.25 * miss) / Math.max(1e-6, Math.hypot(byZx, byZy));
+  return { edge, meridian, x, y, residualUm, used: weight > 0 };
 }
 
 /** Radius from how large the inner rings are; centre on the ray through the rings' centre. */
@@ -187,94 +210,82 @@ function startingSphere(rings: FoundRings, target: RingTarget, range: Range): Su
 /** Gives the surface the heights of places, by least squares; those that then lie far off are left out of a second round. */
 function layOver(surface: Surface, places: readonly EdgePlace[], wishes: readonly Wish[]): void {
   const reader = new SurfaceReader(surface);
-  const some = places.filter(({ meridian }) => meridian % fineMeridians === 0);
-  let kept = some;
+  let kept = places;
   for (let round = 0; round < 2; round++) {
     const normal = new NormalEquations(surface.coefficients.length);
     for (const { x, y, z } of kept) {
       const off = z - reader.at(x, y).z;
-      normal.add(reader.room.which, reader.room.value, touching, off, 1 / startSd ** 2);
+      const { which, value } = reader.bumps();
+      normal.add(which, value, touching, off, 1 / startSd ** 2);
     }
     holdSmooth(normal, wishes, surface.coefficients, thirdMm);
     const change = normal.step();
     if (!change) return;
     for (let k = 0; k < change.length; k++) surface.coefficients[k] += change[k];
-    const offs = some.map(({ x, y, z }) => Math.abs(z - reader.at(x, y).z));
+    const offs = places.map(({ x, y, z }) => Math.abs(z - reader.at(x, y).z));
     const within = outlying * Math.max(startSd / 10, 1.4826 * medianOf(offs));
-    kept = some.filter((_, i) => offs[i] < within);
+    kept = places.filter((_, i) => offs[i] < within);
   }
 }
 
 function offFrom(places: readonly EdgePlace[], surface: Surface): number {
   const reader = new SurfaceReader(surface);
-  const offs = places.filter((_, i) => i % 9 === 0).map(({ x, y, z }) => 1000 * (z - reader.at(x, y).z));
+  const offs = places.filter((_, i) => i % 3 === 0).map(({ x, y, z }) => 1000 * (z - reader.at(x, y).z));
   // Edges that belong to nothing would rule the mean.
   return 1.4826 * medianOf(offs.map(Math.abs));
 }
 
-interface Round {
-  edges: EdgeOnSurface[];
+/** Mirrors every ray in the surface, and weighs it by how far from its edge it arrives. */
+function seen(rays: readonly Ray[], surface: Surface, target: RingTarget, leastScatter: number): void {
+  const reader = new SurfaceReader(surface);
+  const { cameraMm } = target;
+  const offs: number[] = [];
+  for (const ray of rays) {
+    const { x, y, z, zx, zy } = meets(reader, ray.ray, cameraMm, ray.z);
+    const { radiusMm, depthMm } = target.edges[ray.edge];
+    const arriving = arrival(cameraMm, depthMm, x, y, z, zx, zy);
+    ray.x = x;
+    ray.y = y;
+    ray.z = z;
+    ray.miss = arriving.radiusMm - radiusMm;
+    ray.byZ = arriving.byZ;
+    ray.byZx = arriving.byZx;
+    ray.byZy = arriving.byZy;
+    if (Number.isFinite(ray.miss)) offs.push(Math.abs(ray.miss));
+  }
+  const most = outlying * Math.max(leastScatter, 1.4826 * medianOf(offs));
+  for (const ray of rays) {
+    const share = ray.miss / most;
+    ray.weight = Math.abs(share) < 1 ? (1 - share * share) ** 2 : 0;
+  }
+}
+
+interface Sums {
   normal: NormalEquations;
   /** What a millimetre more of range adds to the right side. */
   apexRow: Float64Array;
 }
 
-function gaussNewton(
-  points: readonly Ray[],
-  surface: Surface,
-  target: RingTarget,
-  range: Range,
-  wishes: readonly Wish[],
-  leastScatter: number,
-  solving = true
-): Round {
+/** What the rays, the range and smoothness ask of the surface's bumps. */
+function sumsOf(rays: readonly Ray[], surface: Surface, range: Range, wishes: readonly Wish[]): Sums {
   const reader = new SurfaceReader(surface);
-  const { cameraMm } = target;
-  const misses = new Float64Array(points.length);
-  const places = points.map((point, i) => {
-    const on = meets(reader, point.ray, cameraMm, point.z);
-    point.z = on.z;
-    const { radiusMm, depthMm } = target.edges[point.edge];
-    misses[i] = arrivesAt(cameraMm, depthMm, on.x, on.y, on.z, on.zx, on.zy, -1) - radiusMm;
-    return on;
-  });
-  const scatter = Math.max(leastScatter, 1.4826 * medianOf(misses.filter(Number.isFinite).map(Math.abs)));
-  const normal = new NormalEquations(solving ? surface.coefficients.length : 0);
+  const normal = new NormalEquations(surface.coefficients.length);
   const slopes = new Float64Array(touching);
-  const h = 1e-5;
-  const edges = points.map(({ edge, meridian }, i): EdgeOnSurface => {
-    const miss = misses[i];
-    const { radiusMm, depthMm } = target.edges[edge];
-    const { x, y, z, zx, zy } = places[i];
-    const arrives = (dz: number, dx: number, dy: number) => {
-      const s = (z + dz + cameraMm) / (z + cameraMm);
-      return arrivesAt(cameraMm, depthMm, x * s, y * s, z + dz, zx + dx, zy + dy, -1) - radiusMm;
-    };
-    const byX = (arrives(0, h, 0) - miss) / h;
-    const byY = (arrives(0, 0, h) - miss) / h;
-    const share = miss / (outlying * scatter);
-    const weight = Math.abs(share) < 1 ? (1 - share * share) ** 2 : 0;
-    const used = weight > 0 && Number.isFinite(miss);
-    if (used && solving) {
-      const byZ = (arrives(h, 0, 0) - miss) / h;
-      reader.at(x, y);
-      const { which, value, dx, dy } = reader.room;
-      for (let k = 0; k < touching; k++) slopes[k] = byZ * value[k] + byX * dx[k] + byY * dy[k];
-      normal.add(which, slopes, touching, -miss, weight / missSd ** 2);
-    }
-    // What the slope is off, times a quarter of a millimetre, which is about a ring's width.
-    const residualUm = (1000 * 0.25 * miss) / Math.max(1e-6, Math.hypot(byX, byY));
-    return { edge, meridian, x, y, residualUm, used };
-  });
+  for (const { x, y, miss, byZ, byZx, byZy, weight } of rays) {
+    if (weight === 0) continue;
+    reader.at(x, y);
+    const { which, value, dx, dy } = reader.bumps();
+    for (let k = 0; k < touching; k++) slopes[k] = byZ * value[k] + byZx * dx[k] + byZy * dy[k];
+    normal.add(which, slopes, touching, -miss, weight / missSd ** 2);
+  }
   const apexRow = new Float64Array(surface.coefficients.length);
-  if (!solving) return { edges, normal, apexRow };
   const apex = reader.at(0, 0);
-  const { which, value } = reader.room;
+  const { which, value } = reader.bumps();
   // Edges share what is left of their faults, so even thousands of them tell the distance worse than the range does.
   normal.add(which, value, touching, range.mm - apex.z, 1 / apexHeldMm ** 2);
   for (let k = 0; k < touching; k++) apexRow[which[k]] = value[k] / apexHeldMm ** 2;
   holdSmooth(normal, wishes, surface.coefficients, thirdMm);
-  return { edges, normal, apexRow };
+  return { normal, apexRow };
 }
 
 /** Where the ray from the camera meets the surface: x and y grow with z along it. */

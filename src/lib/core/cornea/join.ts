@@ -1,18 +1,10 @@
 import { medianOf } from '../measurement/fit/linear';
+import { type Progress, type Steps, finished } from '../steps';
 import type { TakeFit } from './fitTake';
 import { NormalEquations } from './normalEquations';
 import { type Placed, type Pose, placedAt, toEye, toRoom } from './pose';
 import { arrivesAt } from './reflection';
-import {
-  type Wish,
-  bumpsAt,
-  countOf,
-  gridOver,
-  holdSmooth,
-  movedBy,
-  thirdDifferences,
-  touching
-} from './spline';
+import { type Wish, countOf, gridOver, holdSmooth, movedBy, thirdDifferences, touching } from './spline';
 import { type Surface, SurfaceReader } from './surface';
 import type { RingTarget } from './target';
 
@@ -25,7 +17,7 @@ export interface TakeToJoin {
 
 export interface JoinedTake {
   pose: Pose;
-  /** Average distance of its own surface from the joined one, micrometres, over where both have data. */
+  /** Average distance of its own surface from the joined one, micrometres, over where both have data; its range apart. */
   averageUm: number;
   /** Share of its edges that agree with the joined surface. */
   agreeing: number;
@@ -44,8 +36,8 @@ export interface CorneaSheet {
 
 const cellMm = 0.7;
 const mostRounds = 14;
-/** Heights that change by less than this, root mean square, have settled: a fiftieth of a micrometre. */
-const settledMm = 2e-5;
+/** Heights that change by less than this, root mean square, have settled. */
+const settledMm = 6e-5;
 const everyMeridian = 16;
 /** How far gaze may be off what was asked, and where the eye may stand: standard deviations. */
 const gazeSd = (0.7 * Math.PI) / 180;
@@ -68,15 +60,19 @@ interface Observed {
   ez: number;
 }
 
-export type Progress = (done: number, of: number) => void;
-
 /**
  * All takes together on one surface in the eye's own axes, which are those of the room at the first take's gaze. Each
  * other take's turn and shift are found with the surface, from all ring edges by the law of reflection, robustly.
- * @param progress called after each round; throw from it to cancel
  * @throws RangeError when there is no take
  */
-export function joined(takes: readonly TakeToJoin[], target: RingTarget, progress?: Progress): CorneaSheet {
+export const joined = (
+  takes: readonly TakeToJoin[],
+  target: RingTarget,
+  told?: (progress: Progress) => void
+): CorneaSheet => finished(joining(takes, target), told);
+
+/** As `joined`, a round a step. */
+export function* joining(takes: readonly TakeToJoin[], target: RingTarget): Steps<CorneaSheet> {
   if (takes.length === 0) throw new RangeError('a sheet needs at least one take');
   const poses = takes.map(({ fit, gazeRightDeg, gazeUpDeg }): Pose =>
     startingPose(fit, gazeRightDeg, gazeUpDeg)
@@ -101,7 +97,7 @@ export function joined(takes: readonly TakeToJoin[], target: RingTarget, progres
   while (iterations < mostRounds && !converged) {
     round = step(observed, surface, poses, takes, target, smooth, iterations);
     iterations++;
-    progress?.(iterations, mostRounds);
+    yield { done: iterations, of: mostRounds };
     const change = round.normal.step();
     if (!change) break;
     for (let k = 0; k < count; k++) surface.coefficients[k] += change[k];
@@ -150,15 +146,15 @@ function startingPose(fit: TakeFit, rightDeg: number, upDeg: number): Pose {
 
 /** Every sixteenth meridian of a take, another sixteenth for each. */
 function observedOf(fit: TakeFit, take: number, target: RingTarget): Observed[] {
-  const outermost = new Map<number, number>();
+  const outermost: number[] = [];
   for (const { edge, meridian, used } of fit.edges)
-    if (used) outermost.set(meridian, Math.max(edge, outermost.get(meridian) ?? 0));
+    if (used) outermost[meridian] = Math.max(edge, outermost[meridian] ?? 0);
   const reader = new SurfaceReader(fit.surface);
   return fit.edges
     .filter((edge) => edge.used && edge.meridian % everyMeridian === take % everyMeridian)
     .map(({ edge, meridian, x, y }): Observed => {
       const stretch = 1 + reader.at(x, y).z / target.cameraMm;
-      const weight = Math.min(1, (1 + outermost.get(meridian)! - edge) / fadingEdges);
+      const weight = Math.min(1, (1 + outermost[meridian] - edge) / fadingEdges);
       return { take, edge, x: x / stretch, y: y / stretch, weight, ez: NaN };
     });
 }
@@ -244,10 +240,12 @@ function step(
     const byZ = (at(on.z + h, on.zx, on.zy) - miss) / h;
     const byX = (at(on.z, on.zx + h, on.zy) - miss) / h;
     const byY = (at(on.z, on.zx, on.zy + h) - miss) / h;
-    bumpsAt(surface.grid, on.x, on.y, reader.room);
-    const { value, dx, dy } = reader.room;
-    which.set(reader.room.which);
-    for (let k = 0; k < touching; k++) slopes[k] = byZ * value[k] + byX * dx[k] + byY * dy[k];
+    reader.at(on.x, on.y);
+    const { which: bumps, value, dx, dy } = reader.bumps();
+    for (let k = 0; k < touching; k++) {
+      which[k] = bumps[k];
+      slopes[k] = byZ * value[k] + byX * dx[k] + byY * dy[k];
+    }
     for (let p = 0; p < poseSize; p++) {
       which[touching + p] = n + take * poseSize + p;
       // The first take says what straight ahead is: only its distance is looked for.
@@ -270,8 +268,9 @@ function step(
     // The range finder saw the cornea on the camera's axis.
     const on = meetsEye(reader, moved[i][0], { x: 0, y: 0, ez: NaN }, cameraMm);
     const roomZ = toRoom(moved[i][0], on.x, on.y, on.z, 1)[2];
-    which.set(reader.room.which);
-    slopes.set(reader.room.value);
+    const bumps = reader.bumps();
+    which.set(bumps.which);
+    slopes.set(bumps.value);
     for (let p = 0; p < poseSize; p++) {
       which[touching + p] = from + p;
       slopes[touching + p] = (axisZ(moved[i][p + 1], on, cameraMm) - roomZ) / h;
@@ -281,7 +280,8 @@ function step(
   });
   // The surface touches the eye's own origin.
   const apex = reader.at(0, 0);
-  normal.add(reader.room.which, reader.room.value, touching, -apex.z, 1e10);
+  const { which: touched, value } = reader.bumps();
+  normal.add(touched, value, touching, -apex.z, 1e10);
   holdSmooth(normal, smooth, coefficients, thirdMm);
   return {
     normal,
@@ -381,7 +381,10 @@ function axisZ(placed: Placed, on: OnEye, cameraMm: number): number {
   return toRoom(placed, there.x, there.y, there.z, 1)[2];
 }
 
-/** Mean distance of a take's own surface from the joined one along z of the eye, at its edges. */
+/**
+ * Mean distance of a take's own surface from the joined one along z of the eye, at its edges. What all of it lies nearer
+ * or further by is the range finder's and taken out.
+ */
 function averageUm(fit: TakeFit, surface: Surface, pose: Pose): number {
   const own = new SurfaceReader(fit.surface);
   const whole = new SurfaceReader(surface);
@@ -393,5 +396,8 @@ function averageUm(fit: TakeFit, surface: Surface, pose: Pose): number {
     if (Math.hypot(ex, ey) < surface.reachMm) offs.push(ez - whole.at(ex, ey).z);
   });
   if (offs.length === 0) return NaN;
-  return (1000 * offs.reduce((sum, off) => sum + Math.abs(off), 0)) / offs.length;
+  const all = meanOf(offs);
+  return 1000 * meanOf(offs.map((off) => Math.abs(off - all)));
 }
+
+const meanOf = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;

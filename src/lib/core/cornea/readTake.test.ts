@@ -92,12 +92,20 @@ describe('takes that give nothing, or little', () => {
     expect(quality.fewest.quarter).toBe('above');
     expect(quality.says).toContain('lid');
   });
-  it('of another instrument’s target nothing is made', () => {
-    const other: RingTarget = {
-      ...target,
-      name: 'another',
-      edges: Array.from({ length: 30 }, (_, i) => ({ radiusMm: 9 + 2.6 * i, depthMm: 60 }))
-    };
+  const ringsOn = (place: (i: number) => RingTarget['edges'][number], edges = 48): RingTarget => ({
+    ...target,
+    name: 'another',
+    edges: Array.from({ length: edges }, (_, i) => place(i))
+  });
+  it.each([
+    ['with fewer rings', ringsOn((i) => ({ radiusMm: 9 + 2.6 * i, depthMm: 60 }), 30)],
+    ['on a flat disc', ringsOn((i) => ({ radiusMm: 6 + 1.9 * i, depthMm: 60 }))],
+    ['in a cone', ringsOn((i) => ({ radiusMm: 8 + 0.6 * i, depthMm: 75 - 1.4 * i }))],
+    [
+      'with rings of another width',
+      ringsOn((i) => ({ ...target.edges[i], radiusMm: target.edges[i].radiusMm + (i % 2 ? 0.5 : 0) }))
+    ]
+  ])('of another instrument’s target, %s, nothing is made', (_, other) => {
     const { raster, range } = eyeTake(sphere, straight, other, 8);
     const read = readTake(raster, target, range);
     expect(read.outcome).toBe('not read');

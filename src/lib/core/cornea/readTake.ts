@@ -1,7 +1,7 @@
 import type { Raster } from '../raster/raster';
-import { type Range, type TakeFit, fitTake, unknownRange } from './fitTake';
-import type { Progress } from './join';
-import { keratometry } from './maps';
+import { type Progress, type Steps, finished } from '../steps';
+import { type Range, type TakeFit, fittingTake, unknownRange } from './fitTake';
+import { asphericity, keratometry } from './maps';
 import { takeHeights } from './measured';
 import { type CaptureQuality, qualityOf } from './quality';
 import { type FoundRings, ringsIn } from './rings';
@@ -12,26 +12,32 @@ export type TakeRead =
   | { outcome: 'read'; rings: FoundRings; quality: CaptureQuality; fit: TakeFit }
   | { outcome: 'not read'; because: string };
 
-/** Of its own target, what is left of a take is some hundredths of a micrometre, and of a cone with lashes some tenths. */
-const mostRmsUm = 1;
-const leastUsed = 0.6;
+/** Of its own target, what is left of a take is some hundredths of a micrometre, of cones behind lashes too. */
+const mostRmsUm = 0.15;
+const leastUsed = 0.75;
 
 /**
  * From a ring picture to the cornea's shape. Nothing is made of a picture whose rings no eye could have mirrored from
  * this target.
  * @param range what the range finder said; without it radii and powers are much less sure
- * @param progress called after each round of the fit; throw from it to cancel
  */
-export function readTake(
+export const readTake = (
   raster: Raster,
   target: RingTarget,
   range: Range = unknownRange,
-  progress?: Progress
-): TakeRead {
+  told?: (progress: Progress) => void
+): TakeRead => finished(readingTake(raster, target, range), told);
+
+/** As `readTake`, a round of the fit a step. */
+export function* readingTake(
+  raster: Raster,
+  target: RingTarget,
+  range: Range = unknownRange
+): Steps<TakeRead> {
   const found = ringsIn(raster, target);
   if (found.outcome === 'none') return { outcome: 'not read', because: found.because };
   const { rings } = found;
-  const fit = fitTake(rings, target, range, progress);
+  const fit = yield* fittingTake(rings, target, range);
   if (fit.because === 'not determined')
     return notRead('Too few rings were seen to tell a surface. Take it again with the lids further open.');
   const used = fit.edges.filter((edge) => edge.used).length;
@@ -52,12 +58,14 @@ function endsAllRound({ radii, meridians }: FoundRings, { edges }: RingTarget): 
   return shares.some((share, k) => k + 1 < edges.length && share > 0.85 && shares[k + 1] < 0.15);
 }
 
-/** Radii outside these occur in no eye, healthy or not. */
+/** Radii and asphericities outside these occur in no eye, healthy or not; a target misread as ours makes them. */
 const radiiMm = { least: 4.5, most: 11 };
+const mostAsphericity = 2.2;
 
 function isCornea(fit: TakeFit): boolean {
-  const { flatMm, steepMm } = keratometry(takeHeights(fit));
-  return steepMm > radiiMm.least && flatMm < radiiMm.most;
+  const heights = takeHeights(fit);
+  const { flatMm, steepMm } = keratometry(heights);
+  return steepMm > radiiMm.least && flatMm < radiiMm.most && Math.abs(asphericity(heights)) < mostAsphericity;
 }
 
 const notRead = (because: string): TakeRead => ({ outcome: 'not read', because });

@@ -42,3 +42,51 @@ export function arrivesAt(
   const t = (-depthMm - pz) / rz;
   return Math.sqrt((px + t * rx) ** 2 + (py + t * ry) ** 2);
 }
+
+/** Where a mirrored ray arrives, and how that changes with the mirror. */
+export interface Arrival {
+  /** Distance from the axis at the ring edge's depth, mm. */
+  radiusMm: number;
+  /** Per mm that the mirror moves away from the camera, its point staying on the camera's ray. */
+  byZ: number;
+  /** Per slope of the surface. */
+  byZx: number;
+  byZy: number;
+}
+
+/** As `arrivesAt` for a surface z(x, y) with these slopes, with its exact derivatives. */
+export function arrival(
+  cameraMm: number,
+  depthMm: number,
+  px: number,
+  py: number,
+  pz: number,
+  zx: number,
+  zy: number
+): Arrival {
+  const az = pz + cameraMm;
+  const nn = zx * zx + zy * zy + 1;
+  const twice = (2 * (px * zx + py * zy - az)) / nn;
+  const rx = px - twice * zx;
+  const ry = py - twice * zy;
+  const rz = az + twice;
+  if (!(rz < 0)) return { radiusMm: NaN, byZ: NaN, byZx: NaN, byZy: NaN };
+  const t = (-depthMm - pz) / rz;
+  const qx = px + t * rx;
+  const qy = py + t * ry;
+  const radiusMm = Math.sqrt(qx * qx + qy * qy);
+  // A leaning mirror turns what it returns by -d(twice) n - twice dn, and the ray is cut where it passes the depth.
+  const byTwiceX = (2 * (px - twice * zx)) / nn;
+  const byTwiceY = (2 * (py - twice * zy)) / nn;
+  const along = (x: number, y: number, z: number) => {
+    const cut = (-t * z) / rz;
+    return (qx * (t * x + cut * rx) + qy * (t * y + cut * ry)) / radiusMm;
+  };
+  return {
+    radiusMm,
+    // Along its own ray the mirrored direction grows with the distance and stays what it is.
+    byZ: (qx * (px / az - rx / rz) + qy * (py / az - ry / rz)) / radiusMm,
+    byZx: along(-byTwiceX * zx - twice, -byTwiceX * zy, byTwiceX),
+    byZy: along(-byTwiceY * zx, -byTwiceY * zy - twice, byTwiceY)
+  };
+}

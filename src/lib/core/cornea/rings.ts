@@ -29,6 +29,10 @@ const stepPx = 0.5;
 const offShare = 0.42;
 /** Least step across an edge against the picture's own noise. */
 const leastStep = 9;
+/** Share of a ring's own step that an edge of the innermost ring has at least. */
+const clearShare = 0.4;
+/** A step fainter than this share of the ring edge's before, over its meridians, is skin or iris. */
+const faintShare = 0.2;
 /** Slopes (Sobel's, eight times the step of a pixel) below this are iris and skin. */
 const leastSlope = 160;
 
@@ -72,49 +76,53 @@ function centerOf(raster: Raster): Point | null {
   const { width, height, data } = raster;
   const reach = Math.round(Math.min(width, height) * 0.3);
   const [mx, my] = [width >> 1, height >> 1];
-  const lines: { x: number; y: number; nx: number; ny: number; w: number }[] = [];
-  for (let y = my - reach; y < my + reach; y += 3) {
-    for (let x = mx - reach; x < mx + reach; x += 3) {
-      if (x < 2 || y < 2 || x >= width - 2 || y >= height - 2) continue;
+  // Four numbers a line: a place, and the direction across the slope there.
+  const lines: number[] = [];
+  for (let y = Math.max(2, my - reach); y < Math.min(height - 2, my + reach); y += 4) {
+    for (let x = Math.max(2, mx - reach); x < Math.min(width - 2, mx + reach); x += 4) {
       const at = y * width + x;
       const [up, down] = [at - width, at + width];
       const gx =
         2 * (data[at + 1] - data[at - 1]) + data[up + 1] - data[up - 1] + data[down + 1] - data[down - 1];
       const gy = 2 * (data[down] - data[up]) + data[down + 1] - data[up + 1] + data[down - 1] - data[up - 1];
-      const slope = Math.hypot(gx, gy);
-      if (slope < leastSlope) continue;
-      lines.push({ x: x + 0.5, y: y + 0.5, nx: -gy / slope, ny: gx / slope, w: 1 });
+      const squared = gx * gx + gy * gy;
+      if (squared < leastSlope ** 2) continue;
+      const slope = Math.sqrt(squared);
+      lines.push(x + 0.5, y + 0.5, -gy / slope, gx / slope);
     }
   }
-  if (lines.length < 100) return null;
+  const count = lines.length / 4;
+  if (count < 60) return null;
   let center = { x: mx, y: my };
   for (let round = 0; round < 12; round++) {
     const scale = Math.max(3, 60 * 0.65 ** round);
     // Outer rings of an uneven cornea have other centres: the inner ones decide in the end.
     const reachPx = Math.max(70, 400 * 0.75 ** round);
     let [a, b, c, p, q] = [0, 0, 0, 0, 0];
-    for (const line of lines) {
-      const off = line.nx * (line.x - center.x) + line.ny * (line.y - center.y);
-      const away = Math.hypot(line.x - center.x, line.y - center.y) / reachPx;
-      const w = 1 / ((1 + (off / scale) ** 2) * (1 + away ** 4));
-      const along = line.nx * line.x + line.ny * line.y;
-      a += w * line.nx * line.nx;
-      b += w * line.nx * line.ny;
-      c += w * line.ny * line.ny;
-      p += w * line.nx * along;
-      q += w * line.ny * along;
+    for (let k = 0; k < lines.length; k += 4) {
+      const [x, y, nx, ny] = [lines[k], lines[k + 1], lines[k + 2], lines[k + 3]];
+      const [dx, dy] = [x - center.x, y - center.y];
+      const off = nx * dx + ny * dy;
+      const away = (dx * dx + dy * dy) / reachPx ** 2;
+      const w = 1 / ((1 + (off / scale) ** 2) * (1 + away * away));
+      const along = nx * x + ny * y;
+      a += w * nx * nx;
+      b += w * nx * ny;
+      c += w * ny * ny;
+      p += w * nx * along;
+      q += w * ny * along;
     }
     const det = a * c - b * b;
     if (!(det > 1e-9)) return null;
     center = { x: (c * p - b * q) / det, y: (a * q - b * p) / det };
   }
   if (center.x < 20 || center.y < 20 || center.x > width - 20 || center.y > height - 20) return null;
-  const agreeing = lines.filter(
-    (line) =>
-      Math.abs(line.nx * (line.x - center.x) + line.ny * (line.y - center.y)) <
-      4 + 0.08 * Math.hypot(line.x - center.x, line.y - center.y)
-  ).length;
-  return agreeing > 0.35 * lines.length ? center : null;
+  let agreeing = 0;
+  for (let k = 0; k < lines.length; k += 4) {
+    const [dx, dy] = [lines[k] - center.x, lines[k + 1] - center.y];
+    if (Math.abs(lines[k + 2] * dx + lines[k + 3] * dy) < 4 + 0.08 * Math.sqrt(dx * dx + dy * dy)) agreeing++;
+  }
+  return agreeing > 0.35 * count ? center : null;
 }
 
 /**
@@ -134,11 +142,12 @@ function innermost(
     const lines = Array.from({ length: meridians }, (_, m) =>
       edgesAlong(raster, center, (2 * Math.PI * m) / meridians, Math.max(2, expected * 0.35), expected * 2.2)
     );
-    const firsts = lines.flatMap((edges) => edges.find(({ rising }) => rising)?.r ?? []);
-    const middle = medianOf(firsts);
+    // The pupil's edge and specks in the dark middle rise too, but less.
+    const clear = clearShare * medianOf(lines.map((edges) => Math.max(0, ...edges.map(({ step }) => step))));
+    const isRise = ({ rising, step }: Edge) => rising && step > clear;
+    const middle = medianOf(lines.flatMap((edges) => edges.find(isRise)?.r ?? []));
     lines.forEach((edges, m) => {
-      // Specks in the dark middle rise too: the edge that is where most meridians have it counts.
-      const rise = edges.findIndex(({ rising, r }) => rising && Math.abs(r - middle) < 0.3 * middle);
+      const rise = edges.findIndex((edge) => isRise(edge) && Math.abs(edge.r - middle) < 0.3 * middle);
       if (rise < 0) return;
       inner[m] = edges[rise].r;
       const fall = edges.slice(rise).find(({ rising }) => !rising);
@@ -225,10 +234,13 @@ function followed(
   const stepsByWay = Array.from({ length: ways }, (): number[] => []);
   // Where each edge is, or where it would be: what the next one is expected from.
   let before = filled(first[0], null, 1);
+  let lastSteps: number[] = [];
   let last = filled(first[1], before, usual[1] / usual[0]);
   for (let k = 2; k < edges; k++) {
     const found = new Float64Array(meridians).fill(NaN);
     const expected = new Float64Array(meridians);
+    const faintest = faintShare * medianOf(lastSteps);
+    const ownSteps: number[] = [];
     const grows = (usual[k] - usual[k - 1]) / (usual[k - 1] - usual[k - 2]);
     for (let m = 0; m < meridians; m++) {
       const spacing = (last[m] - before[m]) * grows;
@@ -238,7 +250,7 @@ function followed(
       const rising = k % 2 === 0;
       let best: Edge | null = null;
       for (const edge of all[m]) {
-        if (edge.rising !== rising) continue;
+        if (edge.rising !== rising || edge.step < faintest) continue;
         const off = Math.abs(edge.r - expected[m]);
         if (off < offShare * (expected[m] - last[m]) && (!best || off < Math.abs(best.r - expected[m])))
           best = edge;
@@ -246,13 +258,16 @@ function followed(
       if (!best) continue;
       found[m] = best.r;
       steps.push(best.step);
+      ownSteps.push(best.step);
       widths.push(best.width);
       stepsByWay[Math.round((m * 2 * ways) / meridians) % ways].push(best.step);
     }
     agreedWithNeighbours(found, expected, last);
+    const lost = miscountedOut(found, usual[k] - usual[k - 1]);
     radii.push(found);
+    if (ownSteps.length > 0) lastSteps = ownSteps;
     before = last;
-    last = filled(found, expected, 1);
+    last = filled(found, expected, 1, lost);
     if ([...found].every(Number.isNaN)) {
       while (radii.length < edges) radii.push(new Float64Array(meridians).fill(NaN));
       break;
@@ -274,13 +289,19 @@ function followed(
   };
 }
 
-/** An edge that lies off what the meridians beside it found, by a third of the spacing, is another thing's. */
+/** How far meridians count as beside one another, on each side. */
+const besideMeridians = 8;
+
+/**
+ * An edge is another thing's when it lies off what the meridians beside it found by a fifth of the spacing more or less
+ * than they lie off.
+ */
 function agreedWithNeighbours(found: Float64Array, expected: Float64Array, last: Float64Array): void {
   const offs = found.map((r, m) => (r - expected[m]) / (expected[m] - last[m]));
   for (let m = 0; m < meridians; m++) {
     if (Number.isNaN(found[m])) continue;
     const near: number[] = [];
-    for (let d = -8; d <= 8; d++) {
+    for (let d = -besideMeridians; d <= besideMeridians; d++) {
       const off = offs[(m + d + meridians) % meridians];
       if (d !== 0 && !Number.isNaN(off)) near.push(off);
     }
@@ -288,25 +309,88 @@ function agreedWithNeighbours(found: Float64Array, expected: Float64Array, last:
   }
 }
 
-/** Gaps filled from the expectation, shifted by how far the nearest found neighbours lie off theirs. */
-function filled(found: Float64Array, expected: Float64Array | null, grow: number): Float64Array {
+/** A ring runs on from meridian to meridian; where it leaps by this share of the spacing, one side is on another ring. */
+const leapShare = 0.7;
+
+/**
+ * Takes out what has lost count behind a lash or a break in the tear film: going round, the ring leaps there by whole
+ * spacings, and where it is not on the ring that most meridians are on, it is another's.
+ * @returns which meridians were taken out
+ */
+function miscountedOut(found: Float64Array, spacing: number): Uint8Array {
+  const out = new Uint8Array(meridians);
+  const at = Array.from(found.keys()).filter((m) => !Number.isNaN(found[m]));
+  const widest = at.findIndex((m, i) => i > 0 && m - at[i - 1] > bridgedMeridians);
+  const round = widest < 0 ? at : [...at.slice(widest), ...at.slice(0, widest)];
+  const settle = (stretch: readonly number[], levels: readonly number[]) => {
+    const counts = new Map<number, number>();
+    for (const level of levels) counts.set(level, (counts.get(level) ?? 0) + 1);
+    const own = [...counts].reduce((most, each) => (each[1] > most[1] ? each : most))[0];
+    stretch.forEach((m, i) => {
+      if (levels[i] !== own) out[m] = 1;
+    });
+  };
+  let [stretch, levels]: [number[], number[]] = [[], []];
+  for (const m of round) {
+    const before = stretch.at(-1);
+    // Over a wide gap nothing can be said: each side is settled on its own.
+    if (before !== undefined && (m - before + meridians) % meridians > bridgedMeridians) {
+      settle(stretch, levels);
+      [stretch, levels] = [[], []];
+    }
+    const leap = stretch.length > 0 ? (found[m] - found[stretch.at(-1)!]) / spacing : 0;
+    levels.push((levels.at(-1) ?? 0) + (Math.abs(leap) < leapShare ? 0 : Math.round(leap)));
+    stretch.push(m);
+  }
+  if (stretch.length > 0) settle(stretch, levels);
+  out.forEach((lost, m) => {
+    if (lost) found[m] = NaN;
+  });
+  return out;
+}
+
+/** Gaps so narrow are bridged straight from one side to the other; those of meridians that lost count, up to these. */
+const bridgedMeridians = 12;
+const bridgedWhereLost = 64;
+
+/**
+ * Gaps filled: narrow ones, and those of meridians that lost count, from what was found on both their sides, so that
+ * they take up the count again; others from the expectation, shifted by how far the nearest found ones lie off theirs.
+ */
+function filled(
+  found: Float64Array,
+  expected: Float64Array | null,
+  grow: number,
+  lost?: Uint8Array
+): Float64Array {
   const out = found.slice();
   for (let m = 0; m < meridians; m++) {
     if (!Number.isNaN(found[m])) continue;
-    for (let d = 1; d <= meridians / 2; d++) {
-      const near = [(m + d) % meridians, (m - d + meridians) % meridians].filter(
-        (i) => !Number.isNaN(found[i])
-      );
-      if (near.length === 0) continue;
-      const shift =
-        near.reduce((sum, i) => sum + (found[i] - (expected ? expected[i] * grow : 0)), 0) / near.length;
-      const share = expected ? Math.exp(-d / 24) : 1;
-      out[m] = (expected ? expected[m] * grow : 0) + shift * share;
-      break;
+    const [back, ahead] = [toNext(found, m, -1), toNext(found, m, 1)];
+    const nearest = Math.min(back, ahead);
+    const own = expected ? expected[m] * grow : 0;
+    if (nearest === Infinity) {
+      out[m] = own;
+      continue;
     }
-    if (Number.isNaN(out[m])) out[m] = expected ? expected[m] * grow : 0;
+    const [before, after] = [(m - back + meridians) % meridians, (m + ahead) % meridians];
+    if (back + ahead <= (lost?.[m] ? bridgedWhereLost : bridgedMeridians)) {
+      out[m] = (found[before] * ahead + found[after] * back) / (back + ahead);
+      continue;
+    }
+    const near = [before, after].filter((_, i) => [back, ahead][i] === nearest);
+    const shift =
+      near.reduce((sum, i) => sum + (found[i] - (expected ? expected[i] * grow : 0)), 0) / near.length;
+    out[m] = own + shift * (expected ? Math.exp(-nearest / 24) : 1);
   }
   return out;
+}
+
+/** Meridians from m to the next that was found, on one side; Infinity where none is within half a turn. */
+function toNext(found: Float64Array, m: number, side: 1 | -1): number {
+  for (let d = 1; d <= meridians / 2; d++)
+    if (!Number.isNaN(found[(m + side * d + meridians) % meridians])) return d;
+  return Infinity;
 }
 
 /** Image points of every edge that was seen. */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { seededRandom } from '../random';
 import { NormalEquations } from './normalEquations';
-import { bumpsAt, countOf, gridOver, roomForBumps, thirdDifferences } from './spline';
+import { cellAt, countOf, gridOver, roomForCell, thirdDifferences } from './spline';
 import { type Surface, SurfaceReader } from './surface';
 
 const random = seededRandom(31);
@@ -9,13 +9,15 @@ const grid = gridOver({ x: 0.2, y: -0.1 }, 3, 0.7);
 
 describe('bumps', () => {
   it('add up to one everywhere, and their slopes to nothing', () => {
-    const room = roomForBumps();
+    const cell = roomForCell();
     const sum = (values: Float64Array) => values.reduce((total, value) => total + value, 0);
     for (let i = 0; i < 50; i++) {
-      bumpsAt(grid, 3 * (2 * random.uniform() - 1), 3 * (2 * random.uniform() - 1), room);
-      expect(sum(room.value)).toBeCloseTo(1, 12);
-      for (const slopes of [room.dx, room.dy, room.dxx, room.dxy, room.dyy])
-        expect(sum(slopes)).toBeCloseTo(0, 9);
+      cellAt(grid, 3 * (2 * random.uniform() - 1), 3 * (2 * random.uniform() - 1), cell);
+      for (const cubics of [cell.across, cell.down]) {
+        expect(sum(cubics.subarray(0, 4))).toBeCloseTo(1, 12);
+        expect(sum(cubics.subarray(4, 8))).toBeCloseTo(0, 9);
+        expect(sum(cubics.subarray(8))).toBeCloseTo(0, 9);
+      }
     }
   });
   it('make a surface whose slopes and bends agree with differences, over the seams of cells too', () => {

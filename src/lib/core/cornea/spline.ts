@@ -26,48 +26,50 @@ export const sideOf = ({ cells }: Grid): number => cells + 3;
 export const countOf = (grid: Grid): number => sideOf(grid) ** 2;
 export const touching = 16;
 
-/** The sixteen bumps at one place: which they are, their values, slopes and second slopes. */
+/** Where a place lies in a grid: the first bump that reaches it, and the cubics of four bumps each way (values, slopes, second slopes). */
+export interface Cell {
+  first: number;
+  across: Float64Array;
+  down: Float64Array;
+}
+
+export const roomForCell = (): Cell => ({
+  first: 0,
+  across: new Float64Array(12),
+  down: new Float64Array(12)
+});
+
+/** Beyond the grid the polynomials of its outermost cells go on. */
+export function cellAt({ x: left, y: top, stepMm, cells }: Grid, x: number, y: number, out: Cell): void {
+  const i = Math.min(cells - 1, Math.max(0, Math.floor((x - left) / stepMm)));
+  const j = Math.min(cells - 1, Math.max(0, Math.floor((y - top) / stepMm)));
+  cubic((x - left) / stepMm - i, stepMm, out.across);
+  cubic((y - top) / stepMm - j, stepMm, out.down);
+  out.first = j * (cells + 3) + i;
+}
+
+/** The sixteen bumps at one place: which they are in rising order, their values and slopes. */
 export interface Bumps {
   which: Int32Array;
   value: Float64Array;
   dx: Float64Array;
   dy: Float64Array;
-  dxx: Float64Array;
-  dxy: Float64Array;
-  dyy: Float64Array;
 }
 
-export const roomForBumps = (): Bumps => {
-  const row = () => new Float64Array(touching);
-  return {
-    which: new Int32Array(touching),
-    value: row(),
-    dx: row(),
-    dy: row(),
-    dxx: row(),
-    dxy: row(),
-    dyy: row()
-  };
-};
+export const roomForBumps = (): Bumps => ({
+  which: new Int32Array(touching),
+  value: new Float64Array(touching),
+  dx: new Float64Array(touching),
+  dy: new Float64Array(touching)
+});
 
-const [u, v] = [new Float64Array(12), new Float64Array(12)];
-
-/** Beyond the grid the polynomials of its outermost cells go on. */
-export function bumpsAt({ x: left, y: top, stepMm, cells }: Grid, x: number, y: number, out: Bumps): void {
-  const i = Math.min(cells - 1, Math.max(0, Math.floor((x - left) / stepMm)));
-  const j = Math.min(cells - 1, Math.max(0, Math.floor((y - top) / stepMm)));
-  cubic((x - left) / stepMm - i, stepMm, u);
-  cubic((y - top) / stepMm - j, stepMm, v);
-  const side = cells + 3;
+export function bumpsOf({ first, across, down }: Cell, side: number, out: Bumps): void {
   for (let b = 0, k = 0; b < 4; b++)
     for (let a = 0; a < 4; a++, k++) {
-      out.which[k] = (j + b) * side + i + a;
-      out.value[k] = u[a] * v[b];
-      out.dx[k] = u[4 + a] * v[b];
-      out.dy[k] = u[a] * v[4 + b];
-      out.dxx[k] = u[8 + a] * v[b];
-      out.dxy[k] = u[4 + a] * v[4 + b];
-      out.dyy[k] = u[a] * v[8 + b];
+      out.which[k] = first + b * side + a;
+      out.value[k] = across[a] * down[b];
+      out.dx[k] = across[4 + a] * down[b];
+      out.dy[k] = across[a] * down[4 + b];
     }
 }
 
@@ -140,14 +142,16 @@ export function movedBy(
   places: readonly { x: number; y: number }[],
   { grid, middle, reachMm }: { grid: Grid; middle: { x: number; y: number }; reachMm: number }
 ): number {
-  const room = roomForBumps();
+  const cell = roomForCell();
+  const bumps = roomForBumps();
   const moves: number[] = [];
   for (let i = 0; i < places.length; i += 23) {
     const { x, y } = places[i];
     if (!(Math.hypot(x - middle.x, y - middle.y) < reachMm)) continue;
-    bumpsAt(grid, x, y, room);
+    cellAt(grid, x, y, cell);
+    bumpsOf(cell, sideOf(grid), bumps);
     let move = 0;
-    for (let k = 0; k < touching; k++) move += change[room.which[k]] * room.value[k];
+    for (let k = 0; k < touching; k++) move += change[bumps.which[k]] * bumps.value[k];
     moves.push(move);
   }
   return rootMeanSquare(moves);

@@ -1,5 +1,6 @@
 import { medianOf } from '../measurement/fit/linear';
-import { type CorneaSheet, type Progress, type TakeToJoin, joined } from './join';
+import { type Progress, type Steps, finished } from '../steps';
+import { type CorneaSheet, type TakeToJoin, joining } from './join';
 import { turningMm } from './pose';
 import type { CaptureQuality } from './quality';
 import type { RingTarget } from './target';
@@ -24,7 +25,7 @@ export interface JudgedSheet {
 const leastAgreeing = 0.7;
 /** A take this many times further off than the middle one, and by at least so many micrometres, does not belong. */
 const furtherThan = 4;
-const leastOffUm = 15;
+const leastOffUm = 8;
 const leastPercent = 55;
 /** When more of them than this fit none of the rest, nobody can say which are right. */
 const mostStrangers = 0.3;
@@ -37,12 +38,19 @@ const leastTakes = 4;
  * that was spoilt is named; when many disagree nobody can say which are right, and nothing is joined.
  * @throws RangeError when the takes are of two eyes or upside down, or none is left
  */
-export function judgedSheet(
+export const judgedSheet = (
   takes: readonly TakeToJoin[],
   qualities: readonly CaptureQuality[],
   target: RingTarget,
-  progress?: Progress
-): JudgedSheet {
+  told?: (progress: Progress) => void
+): JudgedSheet => finished(judgingSheet(takes, qualities, target), told);
+
+/** As `judgedSheet`, a round of joining a step; the count starts again when a take was left out. */
+export function* judgingSheet(
+  takes: readonly TakeToJoin[],
+  qualities: readonly CaptureQuality[],
+  target: RingTarget
+): Steps<JudgedSheet> {
   const leftOut = new Set<number>();
   const reasons = takes.map((_, i) =>
     qualities[i].percent < leastPercent
@@ -57,10 +65,9 @@ export function judgedSheet(
       throw new RangeError(
         'These takes don’t fit one another: they may be of two eyes, or of two patients. Nothing was joined.'
       );
-    const sheet = joined(
+    const sheet = yield* joining(
       kept.map((i) => takes[i]),
-      target,
-      progress
+      target
     );
     if (strangers === 0 && isUpsideDown(takes, sheet))
       throw new RangeError(

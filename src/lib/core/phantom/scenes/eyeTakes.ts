@@ -1,9 +1,10 @@
 import type { RingTarget } from '../../cornea/target';
 import { gaussian } from '../../raster/filters/gaussian';
 import { type Patch, patchOfRaster } from '../../raster/patch';
+import type { Point } from '../../raster/orientation';
 import type { Raster } from '../../raster/raster';
 import { type CorneaWish, cornea } from '../eye/cornea';
-import { type EyePose, meetCornea, posed } from '../eye/mirror';
+import { type EyePose, edgesAt, meetCornea, mirrored, posed } from '../eye/mirror';
 import { type RingImageWish, ringImage } from '../eye/ringImage';
 import { seededRandom } from '../../random';
 
@@ -55,7 +56,7 @@ export function eyeTake(
   };
   const { fault, ...wish } = more;
   const own = fault === 'another eye' ? otherThan(shape) : shape;
-  const { raster } = ringImage({ cornea: own, pose, target, seed, ...spoiling(fault), ...wish });
+  const { raster } = ringImage({ cornea: own, pose, target, seed, ...spoiling(fault, pose), ...wish });
   return {
     raster: spoilt(raster, fault, 360 * random.uniform()),
     pose,
@@ -82,9 +83,15 @@ const otherThan = (shape: CorneaWish): CorneaWish => ({
   axisDeg: 80
 });
 
-function spoiling(fault: EyeFault | undefined): Partial<RingImageWish> {
+/** The cornea's centre of curvature lies this far before the eye's centre of turning: the rings move by it with the gaze. */
+const leverMm = 5.7;
+
+function spoiling(fault: EyeFault | undefined, { gazeUpDeg }: EyePose): Partial<RingImageWish> {
   if (fault === 'blink') return { blink: true };
-  return fault === 'lid' ? { lids: { upperMm: 2, lowerMm: 4.5 }, lashes: 60 } : {};
+  if (fault !== 'lid') return {};
+  // A lid that nobody holds goes up and down with the eye.
+  const upperMm = 2 + leverMm * Math.sin((gazeUpDeg * Math.PI) / 180);
+  return { lids: { upperMm, lowerMm: 4.5 }, lashes: 60 };
 }
 
 function spoilt(raster: Raster, fault: EyeFault | undefined, directionDeg: number): Raster {
@@ -115,6 +122,25 @@ function smeared(patch: Patch, lengthPx: number, directionDeg: number): Patch {
       out[y * width + x] = sum / lengthPx;
     }
   return { ...patch, data: out };
+}
+
+/**
+ * The edge of the target that is really mirrored at an image point, as an index into its edges, between two of them a
+ * number between; null where none is.
+ */
+export function trueEdgeAt(
+  shape: CorneaWish,
+  pose: EyePose,
+  target: RingTarget
+): (image: Point) => number | null {
+  const eye = posed(cornea(shape), pose);
+  return (image) => {
+    const point = meetCornea(eye, target, image);
+    if (!point) return null;
+    const { from, way } = mirrored(eye, target, point);
+    const count = edgesAt(target, from, way);
+    return count === null ? null : count - 1;
+  };
 }
 
 /**

@@ -1,0 +1,4 @@
+import { expose } from 'comlink';
+import { Corneas } from './corneas';
+
+expose(new Corneas());
