@@ -29,6 +29,9 @@ export interface CorneaMap {
 /** Heights count from the body that fits best over this much of the middle. */
 const fitMm = 8;
 
+/** How far on towards the rim rings must have been seen for a curvature to be told: it needs slopes on both sides. */
+const beyondMm = 0.25;
+
 /** @param stepMm of the grid @param radiusMm how far it reaches from the vertex */
 export function corneaMap(
   { heights, hasData }: MeasuredCornea,
@@ -40,9 +43,14 @@ export function corneaMap(
   const { value, unit, index, over } = told(kind, heights);
   const side = 2 * Math.floor(radiusMm / stepMm) + 1;
   const at = (i: number) => (i - (side - 1) / 2) * stepMm;
+  const isTold = (x: number, y: number) => {
+    if (kind !== 'tangential' || !hasData(x, y)) return hasData(x, y);
+    const further = 1 + beyondMm / Math.max(beyondMm, Math.hypot(x, y));
+    return hasData(x * further, y * further);
+  };
   const values = new Float64Array(side * side);
   for (let j = 0; j < side; j++)
-    for (let i = 0; i < side; i++) values[j * side + i] = hasData(at(i), at(j)) ? value(at(i), at(j)) : NaN;
+    for (let i = 0; i < side; i++) values[j * side + i] = isTold(at(i), at(j)) ? value(at(i), at(j)) : NaN;
   return { kind, unit, index, over, stepMm, side, values };
 }
 

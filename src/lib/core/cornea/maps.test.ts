@@ -67,6 +67,11 @@ describe('maps', () => {
     expect([map.unit, map.index, map.over]).toEqual(['D', 1.3375, null]);
     expect(values[middle * side + middle]).toBeCloseTo(337.5 / 7.8, 2);
     expect(values[middle * side]).toBeNaN();
+    // A curvature needs slopes on both sides, so its map ends a quarter of a millimetre before the data do.
+    const told = ({ values, side }: typeof map, x: number) =>
+      !Number.isNaN(values[((side - 1) / 2) * side + (side - 1) / 2 + x / 0.5]);
+    const bent = corneaMap(exact({ flatMm: 7.8 }, 3), 'tangential', { stepMm: 0.5, radiusMm: 5 });
+    expect([told(map, 3), told(bent, 3), told(bent, 2.5), told(bent, 0)]).toEqual([true, false, true, true]);
     expect(() => corneaMap(sphere, 'axial', { stepMm: 0 })).toThrow('step');
   });
   it('heights over the best sphere and asphere: nothing where it is one, and the cone stands out', () => {

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { CorneaWish } from '../phantom/eye/cornea';
 import { type EyeTake, eyeTake, trueEdgeAt } from '../phantom/scenes/eyeTakes';
 import { seededRandom } from '../random';
+import type { Point } from '../raster/orientation';
 import { type FoundRings, ringPoints, ringsIn } from './rings';
 import { quillTarget as target } from './target';
 
@@ -89,4 +90,27 @@ it('ring edges lie where the law of reflection puts them, to a few hundredths of
   offs.sort((p, q) => p - q);
   expect(offs[Math.floor(offs.length * 0.5)]).toBeLessThan(0.01);
   expect(offs[Math.floor(offs.length * 0.98)]).toBeLessThan(0.1);
+});
+
+it('edges on the white of the eye, where bright rings end the range, lie no further out for it', () => {
+  const shape: CorneaWish = { flatMm: 8.3, q: -0.2 };
+  const take = eyeTake(shape, [17, 0], target, 52);
+  const truly = trueEdgeAt(shape, take.pose, target);
+  const { data, width } = take.raster;
+  const rings = foundIn(take);
+  const isCutOff = ({ x, y }: Point, inwardPx: number) => {
+    const away = Math.hypot(x - rings.center.x, y - rings.center.y);
+    const share = 1 - inwardPx / away;
+    const px = Math.floor(rings.center.x + (x - rings.center.x) * share);
+    const py = Math.floor(rings.center.y + (y - rings.center.y) * share);
+    return data[py * width + px] === 255;
+  };
+  const offs = ringPoints(rings).flatMap(({ edge, image }) => {
+    const falls = edge % 2 === 1 && edge < target.edges.length - 2;
+    const truth = falls && isCutOff(image, 3) && isCutOff(image, 4) ? truly(image) : null;
+    return truth === null ? [] : [truth - edge];
+  });
+  const mean = offs.reduce((sum, off) => sum + off, 0) / offs.length;
+  expect(offs.length).toBeGreaterThan(100);
+  expect(Math.abs(mean)).toBeLessThan(0.012);
 });

@@ -33,6 +33,8 @@ const leastStep = 9;
 const clearShare = 0.4;
 /** A step fainter than this share of the ring edge's before, over its meridians, is skin or iris. */
 const faintShare = 0.2;
+/** From this share of the range on a grey may have been cut off at its end. */
+const clippedShare = 0.985;
 /** Slopes (Sobel's, eight times the step of a pixel) below this are iris and skin. */
 const leastSlope = 160;
 
@@ -184,7 +186,10 @@ interface Edge {
   width: number;
 }
 
-/** Every edge along a meridian from a to b: where the slope peaks, at half height between the plateaus on both sides. */
+/**
+ * Every edge along a meridian from a to b: where the slope peaks, at half height between the plateaus on both sides. On
+ * the white of the eye the bright one may be cut off at the end of the range: then the last whole step tells its height.
+ */
 function edgesAlong(raster: Raster, center: Point, angle: number, from: number, to: number): Edge[] {
   const [c, s] = [Math.cos(angle), Math.sin(angle)];
   const count = Math.ceil((to - from) / stepPx) + 1;
@@ -193,6 +198,9 @@ function edgesAlong(raster: Raster, center: Point, angle: number, from: number, 
     const r = from + i * stepPx;
     line[i] = sampleAt(raster, center.x + r * c, center.y + r * s);
   }
+  const cutOff = clippedShare * (2 ** raster.bitsStored - 1);
+  // A rising edge is higher than a falling one where the ground brightens, so each goes by its own kind.
+  const wholeStep = { rising: 0, falling: 0 };
   const out: Edge[] = [];
   for (let i = 2; i < count - 2; i++) {
     const slope = line[i + 1] - line[i - 1];
@@ -204,9 +212,13 @@ function edgesAlong(raster: Raster, center: Point, angle: number, from: number, 
     while (low > 0 && low > i - 8 && sign * (line[low] - line[low - 1]) > 0) low--;
     let high = i;
     while (high < count - 1 && high < i + 8 && sign * (line[high + 1] - line[high]) > 0) high++;
-    const step = sign * (line[high] - line[low]);
+    let step = sign * (line[high] - line[low]);
     if (!(step > leastStep)) continue;
-    const level = (line[high] + line[low]) / 2;
+    const [dark, bright] = [Math.min(line[low], line[high]), Math.max(line[low], line[high])];
+    const kind = sign > 0 ? 'rising' : 'falling';
+    if (bright < cutOff) wholeStep[kind] = step;
+    else step = Math.min(1.8 * step, Math.max(step, wholeStep[kind]));
+    const level = dark + step / 2;
     let k = low;
     while (k < high && sign * (line[k + 1] - level) < 0) k++;
     const r = from + (k + (level - line[k]) / (line[k + 1] - line[k])) * stepPx;
