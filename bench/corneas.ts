@@ -64,15 +64,7 @@ const toJoin = ({ take, read }: Read): TakeToJoin => ({
   gazeUpDeg: take.gazeUpDeg
 });
 
-let eyes: Read[][] | null = null;
-
-/** Nine good takes of three eyes, made once. */
-const nineOfEach = (): Read[][] =>
-  (eyes ??= shapes
-    .slice(0, 3)
-    .map((shape, s) => nineGazes.map((gaze, g) => readOf(eyeTake(shape, gaze, target, 500 * s + g)))));
-
-/** An eye nobody chose: torics, every third of them with a cone, every third with other unevenness. */
+/** An eye that nobody chose: torics, every third of them with a cone, every third with other unevenness. */
 function anyEye(eye: number): CorneaWish {
   const random = seededRandom(70_000 + eye);
   const flatMm = 7.2 + 1.2 * random.uniform();
@@ -92,8 +84,28 @@ function anyEye(eye: number): CorneaWish {
   return { ...shape, zernike: { terms, radiusMm: 5.5 } };
 }
 
+interface Eye {
+  shape: CorneaWish;
+  takes: Read[];
+}
+
+let chosen: Eye[] | null = null;
+let others: Eye[] | null = null;
+
+const eyeOf = (shape: CorneaWish, seed: number): Eye => ({
+  shape,
+  takes: nineGazes.map((gaze, g) => readOf(eyeTake(shape, gaze, target, seed + g)))
+});
+
+/** Nine good takes of three eyes, made once. */
+const chosenEyes = (): Eye[] => (chosen ??= shapes.slice(0, 3).map((shape, s) => eyeOf(shape, 500 * s)));
+
+/** And of eyes that nobody chose. */
+const otherEyes = (): Eye[] =>
+  (others ??= Array.from({ length: 13 }, (_, eye) => eyeOf(anyEye(eye), 71_000 + 100 * eye)));
+
 export async function benchCorneas(): Promise<Row[]> {
-  const takes = nineOfEach()[1];
+  const { takes } = chosenEyes()[1];
   const { raster, range } = takes[0].take;
   const joinable = takes.map(toJoin);
   const row = async (
@@ -140,28 +152,27 @@ export function* truthOfCorneas(): Generator<Truth> {
   yield advice();
 }
 
+/** Of broken tear films, and of all takes of the eyes to be joined. */
 function oneGaze(): Truth[] {
-  const off: number[] = [];
-  const radii: number[] = [];
-  shapes.forEach((shape, s) => {
-    for (let seed = 0; seed < 3; seed++) {
+  const broken = shapes.flatMap((shape, s) =>
+    [0, 1, 2].map((seed) => {
       const gaze = seed === 0 ? nineGazes[0] : nineGazes[1 + ((s + 2 * seed) % 8)];
-      const { take, read } = readOf(eyeTake(shape, gaze, target, 9000 + 10 * s + seed, { tearBreak: 0.1 }));
-      if (!read) {
-        off.push(Infinity);
-        continue;
-      }
-      const reader = new SurfaceReader(read.fit.surface);
-      const offs = offFromTruthUm(
-        shape,
-        take.pose,
-        (x, y) => reader.at(x, y).z,
-        read.fit.surface.middle,
-        3.5
-      );
-      off.push(shapeRms(offs));
-      if (s === 0) radii.push(bestSphere(takeCornea(read.fit).heights, 6).radiusMm - shape.flatMm);
-    }
+      return { shape, ...readOf(eyeTake(shape, gaze, target, 9000 + 10 * s + seed, { tearBreak: 0.1 })) };
+    })
+  );
+  const whole = [...chosenEyes(), ...otherEyes()].flatMap(({ shape, takes }) =>
+    takes.map((take) => ({ shape, ...take }))
+  );
+  const off = [...broken, ...whole].map(({ shape, take, read }) => {
+    if (!read) return Infinity;
+    const { surface } = read.fit;
+    const reader = new SurfaceReader(surface);
+    return shapeRms(offFromTruthUm(shape, take.pose, (x, y) => reader.at(x, y).z, surface.middle, 3.5));
+  });
+  const radii = Array.from({ length: 10 }, (_, i) => {
+    const flatMm = 7 + 0.2 * i;
+    const { read } = readOf(eyeTake({ flatMm }, nineGazes[i % 9], target, 9500 + i));
+    return read ? bestSphere(takeCornea(read.fit).heights, 6).radiusMm - flatMm : Infinity;
   });
   return [
     {
@@ -180,14 +191,15 @@ function oneGaze(): Truth[] {
 }
 
 function nineTogether(): Truth[] {
-  const found = nineOfEach().map((takes, s) => {
+  const found = [...chosenEyes(), ...otherEyes()].map(({ shape, takes }) => {
+    if (takes.some(({ read }) => read === null)) return { um: Infinity, covered: 0 };
     const joinable = takes.map(toJoin);
     const sheet = joined(joinable, target);
     const reader = new SurfaceReader(sheet.surface);
     const [own] = sheet.takes.map(({ pose }) => pose);
     const heightAt = (x: number, y: number) => reader.at(x - own.x, y - own.y).z - own.towards;
     return {
-      um: shapeRms(offFromTruthUm(shapes[s], takes[0].take.pose, heightAt, own, limbusMm)),
+      um: shapeRms(offFromTruthUm(shape, takes[0].take.pose, heightAt, own, limbusMm)),
       covered: coverageOf(
         joinable,
         sheet.takes.map(({ pose }) => pose),
@@ -211,34 +223,28 @@ function nineTogether(): Truth[] {
   ];
 }
 
-const spoiltEyes = 13;
 const spoiltOfEach = 8;
 
-/** Of nine takes of an eye that nobody chose one is spoilt: every fault in turn, at every gaze. */
+/** Of nine takes one is spoilt: every fault in turn, at every gaze. */
 function spoiltOnes(): Truth[] {
   const faults: EyeFault[] = ['blink', 'lid', 'moved', 'out of focus', 'another eye'];
   let [named, unjustly, of] = [0, 0, 0];
-  for (let eye = 0; eye < spoiltEyes; eye++) {
-    const shape = anyEye(eye);
-    const good = nineGazes.map((gaze, g) => readOf(eyeTake(shape, gaze, target, 71_000 + 100 * eye + g)));
+  otherEyes().forEach(({ shape, takes }, eye) => {
     for (let k = 0; k < spoiltOfEach; k++, of++) {
       const g = (eye + k) % nineGazes.length;
       const fault = faults[of % faults.length];
       const bad = readOf(eyeTake(shape, nineGazes[g], target, 81_000 + 100 * eye + k, { fault }));
-      if (!bad.read) {
-        named++;
-        continue;
-      }
-      const all = good.map((each, i) => (i === g ? bad : each));
+      const all = takes.map((each, i) => (i === g ? bad : each)).filter(({ read }) => read !== null);
       const { verdicts } = judgedSheet(
         all.map(toJoin),
         all.map(({ read }) => read!.quality),
         target
       );
-      if (verdicts[g].again) named++;
-      if (verdicts.some(({ again }, i) => again && i !== g)) unjustly++;
+      const isNamed = bad.read === null || verdicts[all.indexOf(bad)].again;
+      if (isNamed) named++;
+      if (verdicts.some(({ again }, i) => again && all[i] !== bad)) unjustly++;
     }
-  }
+  });
   return [
     { name: 'The spoilt take of nine is named', right: named, of, must: 0.98 },
     { name: 'No other of the nine is', right: of - unjustly, of, must: 0.98 }

@@ -38,6 +38,8 @@ describe('takes as they come in', () => {
     const sheet = await corneas.join(gazes.map((gaze) => `g${gaze}`));
     expect(sheet.joined).toEqual(['g0', 'g1', 'g2', 'g3', 'g4']);
     expect(Object.values(sheet.verdicts).every(({ again }) => !again)).toBe(true);
+    const missed = sheet.missing.reduce((sum, { share }) => sum + share, 0);
+    expect(missed).toBeLessThanOrEqual(1 - sheet.coverage.share + 1e-9);
     const alone = corneas.map('g0', 'axial');
     const whole = corneas.map(sheetKey, 'axial');
     const seen = (values: Float64Array) => values.filter((value) => !Number.isNaN(value)).length;

@@ -3,6 +3,7 @@ import { type CorneaMap, type MapKind, corneaMap } from '../core/cornea/corneaMa
 import type { Range } from '../core/cornea/fitTake';
 import type { TakeToJoin } from '../core/cornea/join';
 import { type MeasuredCornea, sheetCornea, takeCornea } from '../core/cornea/measured';
+import { type MissingArea, missingAreas } from '../core/cornea/missing';
 import { type CaptureQuality, qualityOf } from '../core/cornea/quality';
 import { type TakeRead, readingTake } from '../core/cornea/readTake';
 import { ringsIn } from '../core/cornea/rings';
@@ -32,6 +33,7 @@ export interface SheetSaid {
   joined: string[];
   rmsUm: number;
   coverage: Coverage;
+  missing: MissingArea[];
   /** Null when no gaze would add anything worth a take. */
   advised: AdvisedGaze | null;
 }
@@ -105,6 +107,7 @@ export class Corneas {
       joined: joined.map((i) => keys[i]),
       rmsUm: sheet.rmsUm,
       coverage,
+      missing: missingAreas(coverage),
       advised: advisedGaze(new SurfaceReader(sheet.surface), coverage, standing, this.target, heldLids)
     };
   }

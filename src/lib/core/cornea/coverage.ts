@@ -5,7 +5,8 @@ import { arrivesAt } from './reflection';
 import { SurfaceReader } from './surface';
 import type { RingTarget } from './target';
 
-const stepMm = 0.125;
+/** Places are so far apart each way. */
+export const stepMm = 0.125;
 /** Edges closer together than twice this leave no gap between them. */
 const nearCells = 3;
 
@@ -22,7 +23,8 @@ export interface Coverage {
 const sideOf = (radiusMm: number) => 2 * Math.ceil(radiusMm / stepMm) + 1;
 const placeMm = (i: number, side: number) => (i - (side - 1) / 2) * stepMm;
 
-function* places(radiusMm: number, every = 1): Generator<{ at: number; x: number; y: number }> {
+/** The disc's places, row by row. */
+export function* places(radiusMm: number, every = 1): Generator<{ at: number; x: number; y: number }> {
   const side = sideOf(radiusMm);
   for (let j = 0; j < side; j += every)
     for (let i = 0; i < side; i += every) {
@@ -88,8 +90,8 @@ function counted(covered: Uint8Array, side: number, radiusMm: number): Coverage 
 }
 
 /**
- * What a gaze would show, of every second place each way: places of the surface from which the target is mirrored into the camera, by the law of
- * reflection, and that no lid hides. @param lids edges above and below in the room, mm from the axis
+ * What a gaze would show, of every second place each way: places of the surface from which the target is mirrored into
+ * the camera, by the law of reflection, and that no lid hides. @param lids edges above and below in the room, mm from the axis
  */
 export function wouldCover(
   reader: SurfaceReader,
