@@ -75,18 +75,17 @@ export function arrival(
   const qx = px + t * rx;
   const qy = py + t * ry;
   const radiusMm = Math.sqrt(qx * qx + qy * qy);
-  // A leaning mirror turns what it returns by -d(twice) n - twice dn, and the ray is cut where it passes the depth.
+  // A leaning mirror turns what it returns by -d(twice) n - twice dn, and the ray is cut where it passes the depth: what
+  // the turn does along the ray goes into (qx, qy) by t / rz.
   const byTwiceX = (2 * (px - twice * zx)) / nn;
   const byTwiceY = (2 * (py - twice * zy)) / nn;
-  const along = (x: number, y: number, z: number) => {
-    const cut = (-t * z) / rz;
-    return (qx * (t * x + cut * rx) + qy * (t * y + cut * ry)) / radiusMm;
-  };
+  const straight = (qx * rx + qy * ry) / rz;
+  const leaning = qx * zx + qy * zy + straight;
   return {
     radiusMm,
     // Along its own ray the mirrored direction grows with the distance and stays what it is.
     byZ: (qx * (px / az - rx / rz) + qy * (py / az - ry / rz)) / radiusMm,
-    byZx: along(-byTwiceX * zx - twice, -byTwiceX * zy, byTwiceX),
-    byZy: along(-byTwiceY * zx, -byTwiceY * zy - twice, byTwiceY)
+    byZx: (-t * (byTwiceX * leaning + qx * twice)) / radiusMm,
+    byZy: (-t * (byTwiceY * leaning + qy * twice)) / radiusMm
   };
 }

@@ -1,4 +1,4 @@
-import { zernike } from '../../cornea/zernike';
+import { zernikeSum } from './zernikeSum';
 
 /**
  * The front of a cornea as a height map in millimetres: sag z(x, y) behind the plane that touches the apex, positive
@@ -33,6 +33,7 @@ export function cornea(wish: CorneaWish): Cornea {
   const p = 1 + (wish.q ?? 0);
   const angle = (-(wish.axisDeg ?? 0) * Math.PI) / 180;
   const [c, s] = [Math.cos(angle), Math.sin(angle)];
+  const uneven = wish.zernike ? zernikeSum(wish.zernike.terms, wish.zernike.radiusMm) : null;
   const height = (x: number, y: number): number => {
     const u = c * x + s * y;
     const v = -s * x + c * y;
@@ -42,15 +43,10 @@ export function cornea(wish: CorneaWish): Cornea {
       const { x: cx, y: cy, heightMm, widthMm } = wish.cone;
       z -= heightMm * Math.exp(-((x - cx) ** 2 + (y - cy) ** 2) / (2 * widthMm * widthMm));
     }
-    if (wish.zernike) {
-      const { terms, radiusMm } = wish.zernike;
-      const rho = Math.hypot(x, y) / radiusMm;
-      const phi = Math.atan2(-y, x);
-      for (const [index, um] of terms) z -= (um / 1000) * zernike(index, rho, phi);
-    }
+    if (uneven) z -= uneven(x, y).value / 1000;
     return z;
   };
-  return { height, at: wish.zernike ? byDifferences(height) : slopes };
+  return { height, at: slopes };
 
   /** In closed form: z = n / (1 + r) with r the root, so dz = (dn - z dr) / (1 + r). */
   function slopes(x: number, y: number): { z: number; zx: number; zy: number } {
@@ -70,15 +66,12 @@ export function cornea(wish: CorneaWish): Cornea {
       zx += (bump * (x - cx)) / variance;
       zy += (bump * (y - cy)) / variance;
     }
+    if (uneven) {
+      const { value, dx, dy } = uneven(x, y);
+      z -= value / 1000;
+      zx -= dx / 1000;
+      zy -= dy / 1000;
+    }
     return { z, zx, zy };
   }
-}
-
-function byDifferences(height: Cornea['height']): Cornea['at'] {
-  const h = 1e-4;
-  return (x, y) => ({
-    z: height(x, y),
-    zx: (height(x + h, y) - height(x - h, y)) / (2 * h),
-    zy: (height(x, y + h) - height(x, y - h)) / (2 * h)
-  });
 }

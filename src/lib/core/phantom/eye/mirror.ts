@@ -113,37 +113,55 @@ export function mirrored(eye: PosedCornea, target: RingTarget, point: Vec3): { f
  * @param near what a neighbouring ray found, where to look first
  */
 export function edgesAt(target: RingTarget, from: Vec3, way: Vec3, near = NaN): number | null {
-  if (way[2] >= 0) return null;
+  if (way[2] >= 0 || passesOutside(target, from, way)) return null;
   const { edges } = target;
-  const between = (i: number): number | null => {
-    if (i < -1 || i >= edges.length - 1) return null;
-    const inner = i < 0 ? { radiusMm: 0, depthMm: edges[0].depthMm } : edges[i];
-    const share = meetCone(from, way, inner, edges[i + 1]);
-    return share === null ? null : i + 1 + share;
-  };
   if (!Number.isNaN(near)) {
     const guess = Math.floor(near) - 1;
-    const found = between(guess) ?? between(guess + 1) ?? between(guess - 1);
+    const found =
+      between(edges, guess, from, way) ??
+      between(edges, guess + 1, from, way) ??
+      between(edges, guess - 1, from, way);
     if (found !== null) return found;
   }
   for (let i = -1; i < edges.length - 1; i++) {
-    const found = between(i);
+    const found = between(edges, i, from, way);
     if (found !== null) return found;
   }
   return null;
+}
+
+/** Whether a ray that goes outwards is further out than any edge before it has come as deep as the first. */
+function passesOutside({ edges }: RingTarget, from: Vec3, way: Vec3): boolean {
+  let [depthMm, radiusMm] = [Infinity, 0];
+  for (let i = 0; i < edges.length; i++) {
+    depthMm = Math.min(depthMm, edges[i].depthMm);
+    radiusMm = Math.max(radiusMm, edges[i].radiusMm);
+  }
+  const t = (-depthMm - from[2]) / way[2];
+  const [x, y] = [from[0] + t * way[0], from[1] + t * way[1]];
+  return t > 0 && x * x + y * y > radiusMm * radiusMm && x * way[0] + y * way[1] > 0;
+}
+
+function between(edges: RingTarget['edges'], i: number, from: Vec3, way: Vec3): number | null {
+  if (i < -1 || i >= edges.length - 1) return null;
+  const share =
+    i < 0
+      ? meetCone(from, way, 0, edges[0].depthMm, edges[0])
+      : meetCone(from, way, edges[i].radiusMm, edges[i].depthMm, edges[i + 1]);
+  return share === null ? null : i + 1 + share;
 }
 
 /** The share of the way from the inner to the outer edge at which a ray passes a cone between them. */
 function meetCone(
   from: Vec3,
   way: Vec3,
-  inner: { radiusMm: number; depthMm: number },
+  r0: number,
+  innerDepthMm: number,
   outer: { radiusMm: number; depthMm: number }
 ): number | null {
   // radius(s) = r0 + s dr, z(s) = z0 + s dz with z = -depth; the ray has z and radius of t.
-  const z0 = -inner.depthMm;
-  const dz = inner.depthMm - outer.depthMm;
-  const r0 = inner.radiusMm;
+  const z0 = -innerDepthMm;
+  const dz = innerDepthMm - outer.depthMm;
   const dr = outer.radiusMm - r0;
   if (Math.abs(dz) < 1e-12) {
     const t = (z0 - from[2]) / way[2];
@@ -159,7 +177,9 @@ function meetCone(
   const c = from[0] ** 2 + from[1] ** 2 - c0 * c0;
   const room = b * b - a * c;
   if (room < 0) return null;
-  for (const t of [(-b - Math.sqrt(room)) / a, (-b + Math.sqrt(room)) / a]) {
+  const root = Math.sqrt(room);
+  for (let sign = -1; sign <= 1; sign += 2) {
+    const t = (-b + sign * root) / a;
     const s = (from[2] + t * way[2] - z0) / dz;
     if (t > 0 && s >= 0 && s < 1 && r0 + s * dr >= 0) return s;
   }
