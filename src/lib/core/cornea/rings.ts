@@ -35,6 +35,8 @@ const clearShare = 0.4;
 const faintShare = 0.2;
 /** From this share of the range on a grey may have been cut off at its end. */
 const clippedShare = 0.985;
+/** Rings of the flattest corneas are this much wider than ordinary ones'. */
+const outermostOverUsual = 1.6;
 /** Slopes (Sobel's, eight times the step of a pixel) below this are iris and skin. */
 const leastSlope = 160;
 
@@ -234,12 +236,13 @@ function followed(
   target: RingTarget
 ): RingsOutcome {
   const edges = target.edges.length;
-  const rim = Math.min(center.x, center.y, raster.width - center.x, raster.height - center.y) - 3;
-  const reach = Math.hypot(raster.width, raster.height) / 2;
-  const all = Array.from({ length: meridians }, (_, m) =>
-    edgesAlong(raster, center, (2 * Math.PI * m) / meridians, 3, Math.min(reach, Math.max(rim, reach * 0.98)))
-  );
   const usual = Array.from({ length: edges }, (_, k) => mirroredRadiusPx(target, k));
+  const reach = Math.min(outermostOverUsual * usual[edges - 1], Math.hypot(raster.width, raster.height) / 2);
+  const all = Array.from({ length: meridians }, (_, m) =>
+    edgesAlong(raster, center, (2 * Math.PI * m) / meridians, 3, reach)
+  );
+  /** The first edge of each meridian that lies beyond the ring edge found last. */
+  const ahead = new Int32Array(meridians);
   const radii: Float64Array[] = [first[0], first[1]];
   const steps: number[] = [];
   const widths: number[] = [];
@@ -261,7 +264,10 @@ function followed(
         Math.min(1.6, Math.max(0.6, spacing / (usual[k] - usual[k - 1]))) * (usual[k] - usual[k - 1]);
       const rising = k % 2 === 0;
       let best: Edge | null = null;
-      for (const edge of all[m]) {
+      const line = all[m];
+      while (ahead[m] < line.length && line[ahead[m]].r < last[m]) ahead[m]++;
+      for (let i = ahead[m]; i < line.length && line[i].r < 2 * expected[m] - last[m]; i++) {
+        const edge = line[i];
         if (edge.rising !== rising || edge.step < faintest) continue;
         const off = Math.abs(edge.r - expected[m]);
         if (off < offShare * (expected[m] - last[m]) && (!best || off < Math.abs(best.r - expected[m])))
