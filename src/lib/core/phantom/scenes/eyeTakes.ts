@@ -20,17 +20,20 @@ export interface EyeTake {
   range: { mm: number; uncertaintyMm: number };
 }
 
-/** Straight ahead, four sides and the diagonals between, in degrees to the picture's right and up. */
+/**
+ * Straight ahead, four sides and the diagonals between, in degrees to the picture's right and up: so far that steep
+ * corneas, which show less of themselves in one take, are seen out to the limbus too.
+ */
 export const nineGazes: readonly (readonly [number, number])[] = [
   [0, 0],
-  [17, 0],
-  [-17, 0],
-  [0, 17],
-  [0, -17],
-  [12, 12],
-  [-12, 12],
-  [12, -12],
-  [-12, -12]
+  [19, 0],
+  [-19, 0],
+  [0, 19],
+  [0, -19],
+  [14, 14],
+  [-14, 14],
+  [14, -14],
+  [-14, -14]
 ];
 
 const rangeSdMm = 0.005;
