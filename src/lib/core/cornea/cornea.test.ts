@@ -128,14 +128,11 @@ describe('limbus and pupil', () => {
 });
 
 describe('pictures that hold no eye', () => {
-  const grey = (of: (x: number, y: number) => number): Raster => ({
-    width: 512,
-    height: 512,
-    channels: 1,
-    bitsStored: 8,
-    offset: 0,
-    data: Uint8Array.from({ length: 512 * 512 }, (_, i) => of(i % 512, Math.floor(i / 512)))
-  });
+  const grey = (of: (x: number, y: number) => number): Raster => {
+    const { width, height } = target;
+    const data = Uint8Array.from({ length: width * height }, (_, i) => of(i % width, Math.floor(i / width)));
+    return { width, height, channels: 1, bitsStored: 8, offset: 0, data };
+  };
   it.each([
     ['one grey', grey(() => 90)],
     ['skin', grey((x, y) => 100 + 20 * Math.sin(x / 30) * Math.cos(y / 25))],

@@ -92,6 +92,24 @@ it('ring edges lie where the law of reflection puts them, to a few hundredths of
   expect(offs[Math.floor(offs.length * 0.98)]).toBeLessThan(0.1);
 });
 
+it('a picture of 12 bits has the rings of the same one in 8', () => {
+  const take = eyeTake({ flatMm: 7.8 }, [0, 0], target, 71);
+  const { raster } = take;
+  const deep = { ...raster, bitsStored: 12, data: Uint16Array.from(raster.data, (value) => value * 16) };
+  expect(ringsIn(deep, target)).toEqual(ringsIn(raster, target));
+});
+
+it('a picture of another size is refused, for its middle would be another', () => {
+  const { raster } = eyeTake({ flatMm: 7.8 }, [0, 0], target, 72);
+  const height = raster.height - 100;
+  const cropped = { ...raster, height, data: raster.data.subarray(0, raster.width * height) };
+  const found = ringsIn(cropped, target);
+  expect(found.outcome === 'none' && found.because).toContain('1024 x 924');
+  expect(ringsIn({ ...raster, channels: 3 }, target)).toMatchObject({
+    because: expect.stringContaining('colours')
+  });
+});
+
 it('edges on the white of the eye, where bright rings end the range, lie no further out for it', () => {
   const shape: CorneaWish = { flatMm: 8.3, q: -0.2 };
   const take = eyeTake(shape, [17, 0], target, 52);

@@ -12,7 +12,7 @@ export interface FoundRings {
    * the centre in pixels; NaN where it was not seen.
    */
   radii: Float64Array[];
-  /** Median step across the edges found, in the picture's greys. */
+  /** Median step across the edges found, in greys of 0 to 255. */
   contrast: number;
   /** The same along each of eight ways, from the rows clockwise by 22.5 degrees: an eye that moved blurs some of them. */
   contrastByWay: number[];
@@ -33,8 +33,8 @@ const leastStep = 9;
 const clearShare = 0.4;
 /** A step fainter than this share of the ring edge's before, over its meridians, is skin or iris. */
 const faintShare = 0.2;
-/** From this share of the range on a grey may have been cut off at its end. */
-const clippedShare = 0.985;
+/** From here on a grey may have been cut off at the range's end. */
+const cutOffGrey = 251;
 /** Rings of the flattest corneas are this much wider than ordinary ones'. */
 const outermostOverUsual = 1.6;
 /** Slopes (Sobel's, eight times the step of a pixel) below this are iris and skin. */
@@ -47,21 +47,40 @@ const leastSlope = 160;
  */
 export function ringsIn(raster: Raster, target: RingTarget): RingsOutcome {
   if (raster.channels !== 1) return none('The picture has colours; the instrument’s are grey.');
-  if (raster.width < 64 || raster.height < 64) return none('The picture is too small to hold rings.');
-  const center = centerOf(raster);
+  const { width, height } = raster;
+  if (width !== target.width || height !== target.height)
+    return none(
+      `The picture is ${width} x ${height} pixels and the instrument’s are ${target.width} x ${target.height}: it was cropped or resized, or is another’s. Give the one the instrument stored.`
+    );
+  const greys = inGreys(raster);
+  const center = centerOf(greys);
   if (!center)
     return none('No rings were found: no eye in the picture, the lid was shut, or it was far out of focus.');
-  const first = innermost(raster, center, target);
+  const first = innermost(greys, center, target);
   if (!first)
     return none(
       'Rings don’t begin where they should: the lid was in the way, or it is another instrument’s picture.'
     );
-  return followed(raster, first.center, first.radii, target);
+  return followed(greys, first.center, first.radii, target);
 }
 
 const none = (because: string): RingsOutcome => ({ outcome: 'none', because });
 
-function sampleAt({ width, height, data }: Raster, x: number, y: number): number {
+interface Greys {
+  width: number;
+  height: number;
+  data: Float32Array;
+}
+
+/** In greys of 0 to 255, whatever the picture's depth: what limits are told in. */
+function inGreys({ width, height, bitsStored, data }: Raster): Greys {
+  const greys = new Float32Array(data.length);
+  const by = 2 ** (8 - bitsStored);
+  for (let i = 0; i < data.length; i++) greys[i] = data[i] * by;
+  return { width, height, data: greys };
+}
+
+function sampleAt({ width, height, data }: Greys, x: number, y: number): number {
   const px = x - 0.5;
   const py = y - 0.5;
   const ix = Math.floor(px);
@@ -76,8 +95,8 @@ function sampleAt({ width, height, data }: Raster, x: number, y: number): number
 }
 
 /** Where the lines along strong slopes meet, by least squares with ever less weight for those that miss. */
-function centerOf(raster: Raster): Point | null {
-  const { width, height, data } = raster;
+function centerOf(greys: Greys): Point | null {
+  const { width, height, data } = greys;
   const reach = Math.round(Math.min(width, height) * 0.3);
   const [mx, my] = [width >> 1, height >> 1];
   // Four numbers a line: a place, and the direction across the slope there.
@@ -134,7 +153,7 @@ function centerOf(raster: Raster): Point | null {
  * the target (a mirror of 7.8 mm halves angles), and half and twice of it are allowed.
  */
 function innermost(
-  raster: Raster,
+  greys: Greys,
   start: Point,
   target: RingTarget
 ): { center: Point; radii: [Float64Array, Float64Array] } | null {
@@ -144,7 +163,7 @@ function innermost(
     const inner = new Float64Array(meridians).fill(NaN);
     const outer = new Float64Array(meridians).fill(NaN);
     const lines = Array.from({ length: meridians }, (_, m) =>
-      edgesAlong(raster, center, (2 * Math.PI * m) / meridians, Math.max(2, expected * 0.35), expected * 2.2)
+      edgesAlong(greys, center, (2 * Math.PI * m) / meridians, Math.max(2, expected * 0.35), expected * 2.2)
     );
     // The pupil's edge and specks in the dark middle rise too, but less.
     const clear = clearShare * medianOf(lines.map((edges) => Math.max(0, ...edges.map(({ step }) => step))));
@@ -192,15 +211,14 @@ interface Edge {
  * Every edge along a meridian from a to b: where the slope peaks, at half height between the plateaus on both sides. On
  * the white of the eye the bright one may be cut off at the end of the range: then the last whole step tells its height.
  */
-function edgesAlong(raster: Raster, center: Point, angle: number, from: number, to: number): Edge[] {
+function edgesAlong(greys: Greys, center: Point, angle: number, from: number, to: number): Edge[] {
   const [c, s] = [Math.cos(angle), Math.sin(angle)];
   const count = Math.ceil((to - from) / stepPx) + 1;
   const line = new Float64Array(count);
   for (let i = 0; i < count; i++) {
     const r = from + i * stepPx;
-    line[i] = sampleAt(raster, center.x + r * c, center.y + r * s);
+    line[i] = sampleAt(greys, center.x + r * c, center.y + r * s);
   }
-  const cutOff = clippedShare * (2 ** raster.bitsStored - 1);
   // A rising edge is higher than a falling one where the ground brightens, so each goes by its own kind.
   const wholeStep = { rising: 0, falling: 0 };
   const out: Edge[] = [];
@@ -218,7 +236,7 @@ function edgesAlong(raster: Raster, center: Point, angle: number, from: number, 
     if (!(step > leastStep)) continue;
     const [dark, bright] = [Math.min(line[low], line[high]), Math.max(line[low], line[high])];
     const kind = sign > 0 ? 'rising' : 'falling';
-    if (bright < cutOff) wholeStep[kind] = step;
+    if (bright < cutOffGrey) wholeStep[kind] = step;
     else step = Math.min(1.8 * step, Math.max(step, wholeStep[kind]));
     const level = dark + step / 2;
     let k = low;
@@ -230,16 +248,16 @@ function edgesAlong(raster: Raster, center: Point, angle: number, from: number, 
 }
 
 function followed(
-  raster: Raster,
+  greys: Greys,
   center: Point,
   first: [Float64Array, Float64Array],
   target: RingTarget
 ): RingsOutcome {
   const edges = target.edges.length;
   const usual = Array.from({ length: edges }, (_, k) => mirroredRadiusPx(target, k));
-  const reach = Math.min(outermostOverUsual * usual[edges - 1], Math.hypot(raster.width, raster.height) / 2);
+  const reach = Math.min(outermostOverUsual * usual[edges - 1], Math.hypot(greys.width, greys.height) / 2);
   const all = Array.from({ length: meridians }, (_, m) =>
-    edgesAlong(raster, center, (2 * Math.PI * m) / meridians, 3, reach)
+    edgesAlong(greys, center, (2 * Math.PI * m) / meridians, 3, reach)
   );
   /** The first edge of each meridian that lies beyond the ring edge found last. */
   const ahead = new Int32Array(meridians);
