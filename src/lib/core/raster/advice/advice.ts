@@ -38,8 +38,8 @@ export interface AdviceWish {
   earlier?: Raster;
 }
 
-/** A pit in the cepstrum this clear is motion. */
-const clearMotion = 3.35;
+/** Signs this clear are motion. */
+const clearMotion = 2.5;
 const reducedSidePx = 420;
 
 /**

@@ -1,116 +1,64 @@
 import type { Patch } from '../patch';
 import { transformSquare } from './fourier';
+import { type Smear, likestSmear } from './smear';
+import { byFrequency, frequencyOf, side, spectrumOf } from './spectrum';
 
 export interface Motion {
   /** How far things were smeared, in pixels. */
   lengthPx: number;
   /** Along which direction, degrees clockwise from the rows as seen, 0 to 180. */
   directionDeg: number;
-  /** How far the sign of it stands out of its surroundings, in their standard deviations. */
+  /** How far the signs of it stand out, both together; what is sharp stays below 2. */
   clear: number;
 }
 
-const side = 256;
 const leastPx = 7;
 const mostPx = 70;
-const mostWindows = 30;
+/** The pit is looked for so near the place where the likest smear has it. */
+const nearPx = 4;
+/** Long lags are fewer and vary by themselves: a pit's depth counts the less the further out it is. */
+const fadesAtPx = 2.5 * mostPx;
+/** What likeness counts against the pit, which is told in standard deviations; most smears are liker than this one. */
+const likenessCounts = 12;
+const ordinaryLikeness = 0.65;
 
 /**
- * Blur by even motion, from the cepstrum (Bogert, Healy and Tukey, 1963; for smear: Cannon, 1976): a smear of L pixels
- * multiplies the spectrum by a sinc with zeros every 1/L, whose logarithm has a pit at lag L along the direction.
- * Spectra of several windows are averaged, so that what they show differs and the smear stays.
- * @returns the clearest pit, or null where the picture is too small or flat to tell
+ * Blur by even motion, by two signs that have to agree. The picture's spectrum is compared with those of smears of all
+ * lengths and directions; where the likest has it, the cepstrum (Bogert, Healy and Tukey, 1963; for smear: Cannon, 1976)
+ * has a pit, for a smear of L pixels multiplies the spectrum by a sinc with zeros every 1/L.
+ * @returns the likest smear and how clear it is, or null where the picture is too small or flat to tell
  */
 export function motionOf(patch: Patch): Motion | null {
-  const { width, height } = patch;
-  if (width < side || height < side) return null;
-  const power = new Float64Array(side * side);
-  const across = Math.max(1, Math.min(6, Math.floor(width / (side * 0.5))));
-  const down = Math.max(1, Math.min(Math.floor(mostWindows / across), Math.floor(height / (side * 0.5))));
-  const place = (i: number, count: number, room: number) =>
-    count === 1 ? room >> 1 : Math.round((room * i) / (count - 1));
-  const windows = Array.from({ length: across * down }, (_, i) =>
-    cutWindow(
-      patch,
-      place(i % across, across, width - side),
-      place(Math.floor(i / across), down, height - side)
-    )
-  ).filter((window) => window !== null);
-  for (let i = 0; i < windows.length; i += 2) addPower(power, windows[i], windows[i + 1]);
-  const used = windows.length;
-  if (used === 0) return null;
-  return pitOf(cepstrum(power));
-}
-
-/** A window with mean 0 and spread 1, faded towards its rim; null for one grey. */
-function cutWindow({ data, width }: Patch, left: number, top: number): Float64Array | null {
-  const out = new Float64Array(side * side);
-  let mean = 0;
-  for (let y = 0; y < side; y++)
-    for (let x = 0; x < side; x++) mean += out[y * side + x] = data[(top + y) * width + left + x];
-  mean /= out.length;
-  let squares = 0;
-  for (let i = 0; i < out.length; i++) squares += (out[i] - mean) ** 2;
-  if (squares === 0) return null;
-  const by = 1 / Math.sqrt(squares);
-  for (let y = 0; y < side; y++)
-    for (let x = 0; x < side; x++) out[y * side + x] = (out[y * side + x] - mean) * by * fade(x) * fade(y);
-  return out;
-}
-
-const fade = (i: number) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / side);
-
-/** Adds the logarithms of two windows' power spectra, both from one transform: one as its real, one as its imaginary part. */
-function addPower(power: Float64Array, one: Float64Array, other: Float64Array | undefined): void {
-  const re = one.slice();
-  const im = other?.slice() ?? new Float64Array(side * side);
-  transformSquare(re, im, side);
-  for (let y = 0; y < side; y++) {
-    const mirrorRow = ((side - y) % side) * side;
-    for (let x = 0; x < side; x++) {
-      const i = y * side + x;
-      const k = mirrorRow + ((side - x) % side);
-      const first = ((re[i] + re[k]) / 2) ** 2 + ((im[i] - im[k]) / 2) ** 2;
-      power[i] += Math.log(1e-9 + first);
-      if (!other) continue;
-      const second = ((im[i] + im[k]) / 2) ** 2 + ((re[k] - re[i]) / 2) ** 2;
-      power[i] += Math.log(1e-9 + second);
-    }
-  }
+  const power = spectrumOf(patch);
+  const smear = power && likestSmear(power);
+  if (!power || !smear) return null;
+  const pit = pitNear(cepstrum(power), smear);
+  const depth = pit.clear * (1 - pit.lengthPx / fadesAtPx);
+  return { ...pit, clear: depth + likenessCounts * (smear.likeness - ordinaryLikeness) };
 }
 
 /** The logarithm of the spectrum, what depends on frequency alone taken out and the noise's plateau faded, transformed back. */
 function cepstrum(power: Float64Array): Float64Array {
-  const sums = new Float64Array(side);
-  const counts = new Float64Array(side);
-  const radiusOf = (i: number) => {
-    const x = i % side;
-    const y = (i - x) / side;
-    return Math.hypot(x < side / 2 ? x : x - side, y < side / 2 ? y : y - side);
-  };
-  for (let i = 0; i < power.length; i++) {
-    const r = Math.min(side - 1, Math.round(radiusOf(i)));
-    sums[r] += power[i];
-    counts[r]++;
-  }
-  const re = new Float64Array(power.length);
-  const im = new Float64Array(power.length);
-  for (let i = 0; i < power.length; i++) {
-    const r = radiusOf(i);
-    const own =
-      power[i] - sums[Math.min(side - 1, Math.round(r))] / counts[Math.min(side - 1, Math.round(r))];
-    re[i] = own * Math.exp(-((r / (side * 0.2)) ** 2));
-  }
-  transformSquare(re, im, side);
+  const means = byFrequency(power);
+  const re = power.map((value, i) => {
+    const r = frequencyOf(i);
+    const own = value - means[Math.min(side - 1, Math.round(r))];
+    return own * Math.exp(-((r / (side * 0.2)) ** 2));
+  });
+  transformSquare(re, new Float64Array(power.length), side);
   return re;
 }
 
-function pitOf(lags: Float64Array): Motion {
+/** The deepest place of the cepstrum near a smear's, against the ring of lags that it lies in: pictures vary more over short ones. */
+function pitNear(lags: Float64Array, { lengthPx, directionDeg }: Smear): Motion {
   const at = (x: number, y: number) => lags[((y + side) % side) * side + ((x + side) % side)];
   const floor = 0.35 * ringFloor(lags);
-  let best = { x: 0, y: 0, clear: 0 };
-  // Each ring of lags is judged against itself: pictures vary more over short lags than over long ones.
-  for (let r = leastPx; r <= mostPx; r++) {
+  const angle = (directionDeg * Math.PI) / 180;
+  const there = { x: lengthPx * Math.cos(angle), y: lengthPx * Math.sin(angle) };
+  let best = { ...there, clear: 0 };
+  const first = Math.max(leastPx, Math.round(lengthPx) - nearPx + 1);
+  const last = Math.min(mostPx, Math.round(lengthPx) + nearPx - 1);
+  for (let r = first; r <= last; r++) {
     const values: { x: number; y: number; value: number }[] = [];
     const count = Math.ceil(Math.PI * r);
     for (let i = 0; i < count; i++) {
@@ -125,9 +73,10 @@ function pitOf(lags: Float64Array): Motion {
     const middle = sorted[sorted.length >> 1];
     const spread = (sorted[Math.floor(sorted.length * 0.84)] - sorted[Math.floor(sorted.length * 0.16)]) / 2;
     for (const { x, y, value } of values) {
-      // Smears of a whole multiple leave weaker pits at every multiple: of two alike the shorter is it.
-      const clear = ((middle - value) / Math.max(spread, floor)) * (1 - r / (2.5 * mostPx));
-      if (clear > best.clear) best = { x, y, clear };
+      // Lags on both sides of nothing are the same.
+      const off = Math.min(Math.hypot(x - there.x, y - there.y), Math.hypot(x + there.x, y + there.y));
+      const clear = (middle - value) / Math.max(spread, floor);
+      if (off <= nearPx && clear > best.clear) best = { x, y, clear };
     }
   }
   const direction = (Math.atan2(best.y, best.x) * 180) / Math.PI;
