@@ -3,10 +3,10 @@ import { type Progress, type Steps, finished } from '../steps';
 import { type EdgePlace, arcStep } from './arcStep';
 import { NormalEquations } from './normalEquations';
 import { type CameraRay, arrival, rayThrough } from './reflection';
-import { type FoundRings, mirroredRadiusPx, ringPoints } from './rings';
+import { type FoundRings, ringPoints } from './rings';
 import { type Wish, countOf, gridOver, holdSmooth, movedBy, thirdDifferences, touching } from './spline';
 import { type Surface, SurfaceReader } from './surface';
-import type { RingTarget } from './target';
+import { type RingTarget, mirroredRadiusPx } from './target';
 
 /** What the instrument's range finder said of one take: z of the cornea on the camera's axis, from its nominal place. */
 export interface Range {
@@ -145,7 +145,7 @@ export function* fittingTake(
   let sums: Sums | null = null;
   while (iterations < mostRounds) {
     const rays = iterations < roughRounds ? rough : fine;
-    seen(rays, surface, target, leastScatters[iterations] ?? missSd);
+    mirrorRays(rays, surface, target, leastScatters[iterations] ?? missSd);
     sums = sumsOf(rays, surface, range, wishes);
     iterations++;
     yield { done: iterations, of: mostRounds };
@@ -166,7 +166,7 @@ export function* fittingTake(
       break;
     }
   }
-  seen(points, surface, target, missSd);
+  mirrorRays(points, surface, target, missSd);
   const { normal, apexRow } = sums!;
   const edges = points.map(onSurface);
   return {
@@ -236,7 +236,7 @@ function offFrom(places: readonly EdgePlace[], surface: Surface): number {
 }
 
 /** Mirrors every ray in the surface, and weighs it by how far from its edge it arrives. */
-function seen(rays: readonly Ray[], surface: Surface, target: RingTarget, leastScatter: number): void {
+function mirrorRays(rays: readonly Ray[], surface: Surface, target: RingTarget, leastScatter: number): void {
   const reader = new SurfaceReader(surface);
   const { cameraMm } = target;
   const offs: number[] = [];

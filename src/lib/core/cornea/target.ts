@@ -32,3 +32,10 @@ export const quillTarget: RingTarget = {
   width: 1024,
   height: 1024
 };
+
+/** Where an edge is seen in an ordinary cornea of 7.8 mm, in pixels from the centre; by the mirror equation, small angles. */
+export function mirroredRadiusPx({ edges, pxPerMm }: RingTarget, edge: number, radiusMm = 7.8): number {
+  const { radiusMm: r, depthMm } = edges[edge];
+  const angle = Math.atan2(r, depthMm + radiusMm / 2) / 2;
+  return radiusMm * Math.sin(angle) * pxPerMm;
+}
