@@ -46,9 +46,9 @@ export interface TakeFit {
   byRange: Float64Array;
 }
 
-const cellMm = 0.6;
-/** Heights that change by less than this, root mean square, have settled: a fiftieth of a micrometre. */
-const settledMm = 2e-5;
+const cellMm = 0.7;
+/** Heights that change by less than this, root mean square, have settled: a twentieth of a micrometre. */
+const settledMm = 5e-5;
 const mostRounds = 12;
 /** The first rounds look at every eighth meridian, the others at every fourth: more tell nothing new. */
 const roughRounds = 3;
@@ -58,7 +58,7 @@ const fineMeridians = 4;
  * Scatter that is allowed for at least, mm on the target, round by round: wide at first, or a part of the cornea that
  * starts off would be left out for good; never so wide that a ring's neighbour, 3.5 mm on, counts as it.
  */
-const leastScatters = [0.6, 0.4, 0.2, 0.08, 0.04];
+const leastScatters = [0.6, 0.25, 0.08, 0.04];
 /** Edges this many times the ordinary scatter off count for nothing. */
 const outlying = 5;
 /** The surface is held to the range this closely. */

@@ -1,6 +1,7 @@
 import { medianOf } from '../measurement/fit/linear';
 import type { Point } from '../raster/orientation';
-import { type Edge, type Greys, edgesAlong, meridians } from './ringEdges';
+import type { Patch } from '../raster/patch';
+import { type Edge, edgesAlong, meridians } from './ringEdges';
 import { type RingTarget, mirroredRadiusPx } from './target';
 
 /** Share of a ring's own step that an edge of the innermost ring has at least. */
@@ -9,7 +10,7 @@ const clearShare = 0.4;
 const leastSlope = 160;
 
 /** Where the lines along strong slopes meet, by least squares with ever less weight for those that miss. */
-export function centerOf(greys: Greys): Point | null {
+export function centerOf(greys: Patch): Point | null {
   const { width, height, data } = greys;
   const reach = Math.round(Math.min(width, height) * 0.3);
   const [mx, my] = [width >> 1, height >> 1];
@@ -67,7 +68,7 @@ export function centerOf(greys: Greys): Point | null {
  * the target (a mirror of 7.8 mm halves angles), and half and twice of it are allowed.
  */
 export function innermost(
-  greys: Greys,
+  greys: Patch,
   start: Point,
   target: RingTarget
 ): { center: Point; radii: [Float64Array, Float64Array] } | null {

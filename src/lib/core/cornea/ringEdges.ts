@@ -1,4 +1,6 @@
+import { valueAt } from '../raster/geometry/sampling';
 import type { Point } from '../raster/orientation';
+import type { Patch } from '../raster/patch';
 import type { Raster } from '../raster/raster';
 
 /** Rings are looked at along so many directions from their centre. */
@@ -10,32 +12,18 @@ const leastStep = 9;
 /** From here on a grey may have been cut off at the range's end. */
 const cutOffGrey = 251;
 
-export interface Greys {
-  width: number;
-  height: number;
-  data: Float32Array;
-}
-
 /** In greys of 0 to 255, whatever the picture's depth: what limits are told in. */
-export function inGreys({ width, height, bitsStored, data }: Raster): Greys {
+export function inGreys({ width, height, bitsStored, data }: Raster): Patch {
   const greys = new Float32Array(data.length);
   const by = 2 ** (8 - bitsStored);
   for (let i = 0; i < data.length; i++) greys[i] = data[i] * by;
-  return { width, height, data: greys };
+  return { left: 0, top: 0, width, height, picture: { width, height }, data: greys };
 }
 
-function sampleAt({ width, height, data }: Greys, x: number, y: number): number {
-  const px = x - 0.5;
-  const py = y - 0.5;
-  const ix = Math.floor(px);
-  const iy = Math.floor(py);
-  if (ix < 0 || iy < 0 || ix >= width - 1 || iy >= height - 1) return NaN;
-  const u = px - ix;
-  const v = py - iy;
-  const at = iy * width + ix;
-  const above = data[at] + (data[at + 1] - data[at]) * u;
-  const below = data[at + width] + (data[at + width + 1] - data[at + width]) * u;
-  return above + (below - above) * v;
+/** NaN beyond the outermost samples: nothing is made up there. */
+function sampleAt(greys: Patch, x: number, y: number): number {
+  const inside = x >= 0.5 && y >= 0.5 && x < greys.width - 0.5 && y < greys.height - 0.5;
+  return inside ? valueAt(greys, x, y) : NaN;
 }
 
 export interface Edge {
@@ -49,7 +37,7 @@ export interface Edge {
  * Every edge along a meridian from a to b: where the slope peaks, at half height between the plateaus on both sides. On
  * the white of the eye the bright one may be cut off at the end of the range: then the last whole step tells its height.
  */
-export function edgesAlong(greys: Greys, center: Point, angle: number, from: number, to: number): Edge[] {
+export function edgesAlong(greys: Patch, center: Point, angle: number, from: number, to: number): Edge[] {
   const [c, s] = [Math.cos(angle), Math.sin(angle)];
   const count = Math.ceil((to - from) / stepPx) + 1;
   const line = new Float64Array(count);

@@ -1,9 +1,10 @@
 import type { Point } from '../raster/orientation';
+import type { Patch } from '../raster/patch';
 import type { Raster } from '../raster/raster';
 import { medianOf } from '../measurement/fit/linear';
 import { centerOf, innermost } from './ringCenter';
 import { agreedWithNeighbours, filled, miscountedOut } from './ringCount';
-import { type Edge, type Greys, edgesAlong, inGreys, meridians } from './ringEdges';
+import { type Edge, edgesAlong, inGreys, meridians } from './ringEdges';
 import { type RingTarget, mirroredRadiusPx } from './target';
 
 /** What was found of the rings in one picture. */
@@ -60,7 +61,7 @@ export function ringsIn(raster: Raster, target: RingTarget): RingsOutcome {
 const none = (because: string): RingsOutcome => ({ outcome: 'none', because });
 
 function followed(
-  greys: Greys,
+  greys: Patch,
   center: Point,
   first: [Float64Array, Float64Array],
   target: RingTarget
