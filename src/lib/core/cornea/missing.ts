@@ -20,7 +20,7 @@ export interface MissingArea {
   /** Its middle and outlines, mm about the eye's middle; to be filled by the even-odd rule. */
   middle: Point;
   outlines: Point[][];
-  /** Where it lies in the picture. An area that goes all round is where most of it is, or `all round`. */
+  /** Where its middle lies in the picture; `all round` of one whose middle is the eye's and that leaves that out. */
   where: (typeof sides)[number] | 'middle' | 'all round';
 }
 

@@ -32,8 +32,8 @@ const leapShare = 0.7;
 export function miscountedOut(found: Float64Array, spacing: number): Uint8Array {
   const out = new Uint8Array(meridians);
   const at = Array.from(found.keys()).filter((m) => !Number.isNaN(found[m]));
-  const widest = at.findIndex((m, i) => i > 0 && m - at[i - 1] > bridgedMeridians);
-  const round = widest < 0 ? at : [...at.slice(widest), ...at.slice(0, widest)];
+  const afterGap = at.findIndex((m, i) => i > 0 && m - at[i - 1] > bridgedMeridians);
+  const round = afterGap < 0 ? at : [...at.slice(afterGap), ...at.slice(0, afterGap)];
   const settle = (stretch: readonly number[], levels: readonly number[]) => {
     const counts = new Map<number, number>();
     for (const level of levels) counts.set(level, (counts.get(level) ?? 0) + 1);
