@@ -99,3 +99,15 @@ describe('stopping', () => {
     expect(await corneas.read('g0', takes[0])).toMatchObject({ outcome: 'read' });
   });
 });
+
+it('a sheet of takes that changed while they were joined is not kept, and no take is called as the sheet is', async () => {
+  const corneas = new Corneas();
+  const keys = ['g0', 'g1'];
+  for (const gaze of [0, 1]) await corneas.read(`g${gaze}`, takes[gaze]);
+  const joining = corneas.join(keys, ({ done }) => {
+    if (done === 1) corneas.drop('g1');
+  });
+  await expect(joining).rejects.toThrow('join them again');
+  expect(() => corneas.map(sheetKey, 'axial')).toThrow('have not been joined');
+  await expect(corneas.read(sheetKey, takes[0])).rejects.toThrow('not a take');
+});

@@ -66,6 +66,7 @@ export class Corneas {
 
   /** Reads a picture and keeps its surface under a key, in place of what was there; one that gives nothing replaces nothing. */
   async read(key: string, picture: EyePicture, told?: (progress: Progress) => void): Promise<TakeSaid> {
+    if (key === sheetKey) throw new RangeError(`“${sheetKey}” is the joined sheet's name, not a take's`);
     const { raster, gazeRightDeg, gazeUpDeg, range } = picture;
     const read = await this.run(readingTake(raster, this.target, range), told);
     if (read.outcome === 'not read') return read;
@@ -95,6 +96,9 @@ export class Corneas {
       ),
       told
     );
+    // Takes may be read anew or dropped while others have their turn.
+    if (kept.some((each, i) => this.takes.get(keys[i]) !== each))
+      throw new RangeError('a take was changed while they were joined: join them again');
     const { sheet, joined, verdicts } = judged;
     this.sheet = sheetCornea(
       sheet,
