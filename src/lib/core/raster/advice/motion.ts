@@ -30,19 +30,20 @@ const ordinaryLikeness = 0.65;
  */
 export function motionOf(patch: Patch): Motion | null {
   const power = spectrumOf(patch);
-  const smear = power && likestSmear(power);
-  if (!power || !smear) return null;
-  const pit = pitNear(cepstrum(power), smear);
+  if (!power) return null;
+  const mean = byFrequency(power);
+  const smear = likestSmear(power, mean);
+  if (!smear) return null;
+  const pit = pitNear(cepstrum(power, mean), smear);
   const depth = pit.clear * (1 - pit.lengthPx / fadesAtPx);
   return { ...pit, clear: depth + likenessCounts * (smear.likeness - ordinaryLikeness) };
 }
 
 /** The logarithm of the spectrum, what depends on frequency alone taken out and the noise's plateau faded, transformed back. */
-function cepstrum(power: Float64Array): Float64Array {
-  const means = byFrequency(power);
+function cepstrum(power: Float64Array, mean: Float64Array): Float64Array {
   const re = power.map((value, i) => {
     const r = frequencyOf(i);
-    const own = value - means[Math.min(side - 1, Math.round(r))];
+    const own = value - mean[Math.min(side - 1, Math.round(r))];
     return own * Math.exp(-((r / (side * 0.2)) ** 2));
   });
   transformSquare(re, new Float64Array(power.length), side);

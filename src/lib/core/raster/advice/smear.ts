@@ -37,10 +37,11 @@ interface Places {
  * The even smear whose spectrum is likest: a smear of L pixels multiplies the power by sinc^2 along its direction, and
  * noise of the detector fills the zeros. Looked for over lengths and directions, then closer about the likest.
  * @param power mean logarithm, as `spectrumOf` gives it
+ * @param mean its means by frequency, where they are known already
  * @returns null where too little stands out of the noise
  */
-export function likestSmear(power: Float64Array): Smear | null {
-  const places = placesOf(power);
+export function likestSmear(power: Float64Array, mean = byFrequency(power)): Smear | null {
+  const places = placesOf(power, mean);
   if (places.own.length < leastPlaces) return null;
   const room = new Float64Array(places.own.length);
   let best: Smear = { lengthPx: 0, directionDeg: 0, likeness: -1 };
@@ -60,8 +61,7 @@ export function likestSmear(power: Float64Array): Smear | null {
   return best;
 }
 
-function placesOf(power: Float64Array): Places {
-  const mean = byFrequency(power);
+function placesOf(power: Float64Array, mean: Float64Array): Places {
   let noise = 0;
   for (let r = plateau.from; r < plateau.to; r++) noise += mean[r] / (plateau.to - plateau.from);
   const signal = mean.map((value) => takenAway * Math.max(0.05, Math.exp(value - noise) - 1));

@@ -50,7 +50,7 @@ const fade = Float64Array.from({ length: side }, (_, i) => 0.5 - 0.5 * Math.cos(
 
 /**
  * Adds the logarithms of two windows' power spectra, both from one transform: one as its real, one as its imaginary
- * part. Of pictures the right half says what the left does.
+ * part. Of a picture the right half says what the left does, so the left is filled.
  */
 function addPower(power: Float64Array, one: Float64Array, other: Float64Array | undefined): void {
   const re = one.slice();
