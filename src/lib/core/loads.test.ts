@@ -9,11 +9,6 @@ it('every file of the core loads on its own, without the application around it',
     .filter((name) => name.endsWith('.ts') && !name.endsWith('.test.ts'))
     .map((name) => path.resolve('src/lib/core', name));
   expect(files.length).toBeGreaterThan(25);
-  for (const file of files) {
-    const text = fs.readFileSync(file, 'utf8');
-    const imports = [...text.matchAll(/from '([^']+)'/g)].map((match) => match[1]);
-    for (const from of imports) expect(from, file).toMatch(/^\./);
-  }
   const script = files.map((file) => `await import(${JSON.stringify(file)});`).join('\n');
   execFileSync('npx', ['--no-install', 'tsx', '--input-type=module', '-e', script], { stdio: 'pipe' });
 });

@@ -1,4 +1,7 @@
-/** A permanent tooth in FDI notation (ISO 3950): quadrant 1 to 4, then place 1 to 8 from the midline. */
+/**
+ * A tooth of a person in FDI notation (ISO 3950): a quadrant, then a place from the midline. Permanent: quadrants 1 to 4
+ * with places 1 to 8; deciduous: quadrants 5 to 8 with places 1 to 5.
+ */
 export type Tooth = number;
 
 export const notations = ['fdi', 'universal', 'palmer'] as const;
@@ -9,9 +12,16 @@ export const upperArch: readonly Tooth[] = [18, 17, 16, 15, 14, 13, 12, 11, 21, 
 export const lowerArch: readonly Tooth[] = [48, 47, 46, 45, 44, 43, 42, 41, 31, 32, 33, 34, 35, 36, 37, 38];
 export const permanentTeeth: readonly Tooth[] = [...upperArch, ...lowerArch];
 
+/** The 20 deciduous teeth in the same order. */
+export const deciduousUpperArch: readonly Tooth[] = [55, 54, 53, 52, 51, 61, 62, 63, 64, 65];
+export const deciduousLowerArch: readonly Tooth[] = [85, 84, 83, 82, 81, 71, 72, 73, 74, 75];
+export const deciduousTeeth: readonly Tooth[] = [...deciduousUpperArch, ...deciduousLowerArch];
+
+const known = new Set([...permanentTeeth, ...deciduousTeeth]);
+
 export type ToothKind = 'incisor' | 'canine' | 'premolar' | 'molar';
 
-const kinds: ToothKind[] = [
+const permanentKinds: readonly ToothKind[] = [
   'incisor',
   'incisor',
   'canine',
@@ -21,6 +31,7 @@ const kinds: ToothKind[] = [
   'molar',
   'molar'
 ];
+const deciduousKinds: readonly ToothKind[] = ['incisor', 'incisor', 'canine', 'molar', 'molar'];
 const placeNames = [
   'central incisor',
   'lateral incisor',
@@ -31,50 +42,60 @@ const placeNames = [
   'second molar',
   'third molar'
 ];
+const deciduousNames = ['central incisor', 'lateral incisor', 'canine', 'first molar', 'second molar'];
 const quadrantNames = ['upper right', 'upper left', 'lower left', 'lower right'];
 /** Palmer's quadrant marks, as the Unicode corners that stand for them. */
 const palmerCorners = ['⏌', '⎿', '⎾', '⏋'];
 
-export function isTooth(value: number): value is Tooth {
-  return permanentTeeth.includes(value);
+export const isTooth = (value: number): value is Tooth => known.has(value);
+
+interface ToothParts {
+  /** 1 to 4: upper right, upper left, lower left, lower right. */
+  quadrant: number;
+  /** From the midline, 1 to 8 or, of a deciduous one, 1 to 5. */
+  place: number;
+  deciduous: boolean;
 }
 
-function parts(tooth: Tooth): { quadrant: number; place: number } {
-  if (!isTooth(tooth)) throw new RangeError(`${tooth} is no permanent tooth in FDI notation (11 to 48)`);
-  return { quadrant: Math.floor(tooth / 10), place: tooth % 10 };
+/** @throws RangeError when there is no such tooth */
+export function toothParts(tooth: Tooth): ToothParts {
+  if (!isTooth(tooth)) throw new RangeError(`${tooth} is no tooth in FDI notation (11 to 48, 51 to 85)`);
+  const first = Math.floor(tooth / 10);
+  return { quadrant: first > 4 ? first - 4 : first, place: tooth % 10, deciduous: first > 4 };
 }
 
 export function toothKind(tooth: Tooth): ToothKind {
-  return kinds[parts(tooth).place - 1];
+  const { place, deciduous } = toothParts(tooth);
+  return (deciduous ? deciduousKinds : permanentKinds)[place - 1];
 }
 
-/** `toothName(16)` is "upper right first molar". */
+export const isUpperTooth = (tooth: Tooth): boolean => toothParts(tooth).quadrant <= 2;
+
+/** `toothName(16)` is "upper right first molar", `toothName(54)` is "upper right deciduous first molar". */
 export function toothName(tooth: Tooth): string {
-  const { quadrant, place } = parts(tooth);
-  return `${quadrantNames[quadrant - 1]} ${placeNames[place - 1]}`;
+  const { quadrant, place, deciduous } = toothParts(tooth);
+  const name = deciduous ? `deciduous ${deciduousNames[place - 1]}` : placeNames[place - 1];
+  return `${quadrantNames[quadrant - 1]} ${name}`;
 }
 
 /**
- * Universal numbering counts 1 to 32 clockwise, seen from the front, from the upper right third molar.
- * `universalNumber(18)` is 1, `universalNumber(48)` is 32.
+ * Universal numbering counts clockwise, seen from the front, from the upper right: 1 to 32 for permanent teeth, A to T
+ * for deciduous ones. `universal(18)` is "1", `universal(48)` is "32", `universal(55)` is "A", `universal(85)` is "T".
  */
-export function universalNumber(tooth: Tooth): number {
-  const { quadrant, place } = parts(tooth);
-  if (quadrant === 1) return 9 - place;
-  if (quadrant === 2) return 8 + place;
-  if (quadrant === 3) return 25 - place;
-  return 24 + place;
+export function universal(tooth: Tooth): string {
+  const { quadrant, place, deciduous } = toothParts(tooth);
+  const each = deciduous ? 5 : 8;
+  const fromMiddle = quadrant === 2 || quadrant === 4;
+  const number = (quadrant - 1) * each + (fromMiddle ? place : each + 1 - place);
+  return deciduous ? String.fromCharCode(64 + number) : String(number);
 }
 
-/** The tooth in the clinic's notation: 16, 3 or 6⏌. */
+/** The tooth in a notation: 16, 3 or 6⏌; a deciduous one 54, B or D⏌. */
 export function showTooth(tooth: Tooth, notation: Notation): string {
-  if (notation === 'universal') return String(universalNumber(tooth));
-  const { quadrant, place } = parts(tooth);
+  if (notation === 'universal') return universal(tooth);
   if (notation === 'fdi') return String(tooth);
+  const { quadrant, place, deciduous } = toothParts(tooth);
   const corner = palmerCorners[quadrant - 1];
-  return quadrant === 1 || quadrant === 4 ? `${place}${corner}` : `${corner}${place}`;
-}
-
-export function showTeeth(teeth: readonly Tooth[], notation: Notation): string {
-  return teeth.map((tooth) => showTooth(tooth, notation)).join(' ');
+  const mark = deciduous ? String.fromCharCode(64 + place) : String(place);
+  return quadrant === 1 || quadrant === 4 ? `${mark}${corner}` : `${corner}${mark}`;
 }

@@ -1,5 +1,5 @@
 import { medianOf, rootMeanSquare } from '../measurement/fit/linear';
-import { type Progress, type Steps, finished } from '../steps';
+import { type Progress, type LongWork, finished } from '../longWork';
 import { type EdgePlace, arcStep } from './arcStep';
 import { NormalEquations } from './normalEquations';
 import { type CameraRay, arrival, rayThrough } from './reflection';
@@ -104,7 +104,7 @@ export function* fittingTake(
   rings: FoundRings,
   target: RingTarget,
   range: Range = unknownRange
-): Steps<TakeFit> {
+): LongWork<TakeFit> {
   const middle = rayThrough(target, rings.center);
   const found = ringPoints(rings).map(({ edge, meridian, image }): Ray => ({
     edge,

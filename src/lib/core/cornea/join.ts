@@ -1,5 +1,5 @@
 import { medianOf } from '../measurement/fit/linear';
-import { type Progress, type Steps, finished } from '../steps';
+import { type Progress, type LongWork, finished } from '../longWork';
 import type { TakeFit } from './fitTake';
 import { NormalEquations } from './normalEquations';
 import { axisZ, meetsEye, missOf, movedMiss } from './onEye';
@@ -72,7 +72,7 @@ export const joined = (
 ): CorneaSheet => finished(joining(takes, target), told);
 
 /** As `joined`, a round a step. */
-export function* joining(takes: readonly TakeToJoin[], target: RingTarget): Steps<CorneaSheet> {
+export function* joining(takes: readonly TakeToJoin[], target: RingTarget): LongWork<CorneaSheet> {
   if (takes.length === 0) throw new RangeError('a sheet needs at least one take');
   const poses = takes.map(({ fit, gazeRightDeg, gazeUpDeg }): Pose =>
     startingPose(fit, gazeRightDeg, gazeUpDeg)

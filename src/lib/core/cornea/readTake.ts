@@ -1,5 +1,5 @@
 import type { Raster } from '../raster/raster';
-import { type Progress, type Steps, finished } from '../steps';
+import { type Progress, type LongWork, finished } from '../longWork';
 import { type Range, type TakeFit, fittingTake, unknownRange } from './fitTake';
 import { asphericity, keratometry } from './maps';
 import { takeHeights } from './measured';
@@ -33,7 +33,7 @@ export function* readingTake(
   raster: Raster,
   target: RingTarget,
   range: Range = unknownRange
-): Steps<TakeRead> {
+): LongWork<TakeRead> {
   const found = ringsIn(raster, target);
   if (found.outcome === 'none') return { outcome: 'not read', because: found.because };
   const { rings } = found;

@@ -1,5 +1,5 @@
 import { medianOf } from '../measurement/fit/linear';
-import { type Progress, type Steps, finished } from '../steps';
+import { type Progress, type LongWork, finished } from '../longWork';
 import { type CorneaSheet, type TakeToJoin, joining } from './join';
 import { turningMm } from './pose';
 import type { CaptureQuality } from './quality';
@@ -50,7 +50,7 @@ export function* judgingSheet(
   takes: readonly TakeToJoin[],
   qualities: readonly CaptureQuality[],
   target: RingTarget
-): Steps<JudgedSheet> {
+): LongWork<JudgedSheet> {
   const leftOut = new Set<number>();
   const reasons = takes.map((_, i) =>
     qualities[i].percent < leastPercent

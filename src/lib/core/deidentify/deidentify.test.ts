@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { type Dataset, dataset, firstText, inText, isSequence } from '../dicom/dataset';
-import { dictionaryLines } from '../dicom/dictionary.data';
+import { dictionaryEntries } from '../dicom/dictionary';
 import { exampleFacts } from '../dicom/objects/exampleFacts.test-data';
 import { datasetForPicture } from '../dicom/objects/forPicture';
 import { writeDicomFile } from '../dicom/write';
@@ -41,12 +41,9 @@ describe('deidentified', () => {
   });
   it('lets nothing leave that is not on the list, for every attribute of the standard', () => {
     const marker = 'PLANTED1';
-    const set: Dataset = dictionaryLines
-      .trim()
-      .split('\n')
-      .map((line) => line.split(' '))
-      .filter(([, vr, keyword]) => ['LO', 'SH', 'PN', 'ST', 'LT', 'UT', 'UC'].includes(vr) && keyword)
-      .map(([tag, vr]) => ({ tag, vr, value: [marker] }));
+    const set: Dataset = dictionaryEntries()
+      .filter(({ vr, keyword }) => ['LO', 'SH', 'PN', 'ST', 'LT', 'UT', 'UC'].includes(vr) && keyword)
+      .map(({ tag, vr }) => ({ tag, vr, value: [marker] }));
     set.push({ tag: '00091001', vr: 'LO', value: [marker] });
     const left = deidentified(set, pseudonym).filter((e) => inText(e).includes(marker));
     const kept = left.map((e) => e.tag).sort();
@@ -63,12 +60,7 @@ describe('deidentified', () => {
     expect(isSequence(value) && value[0].map((e) => e.tag)).toEqual(['00080100', '00080102', '00080104']);
   });
   it('acts only on keywords the standard knows', () => {
-    const known = new Set(
-      dictionaryLines
-        .trim()
-        .split('\n')
-        .map((line) => line.split(' ')[2])
-    );
+    const known = new Set(dictionaryEntries().map(({ keyword }) => keyword));
     expect([...leavingActs.keys()].filter((keyword) => !known.has(keyword))).toEqual([]);
   });
 });

@@ -74,6 +74,8 @@ function treated(element: DataElement, act: LeavingAct, pseudonym: Pseudonym): D
       return each((date) => shiftedDate(date, pseudonym.dateShiftDays));
     case 'time':
       return each(() => noon);
+    case 'moment':
+      return each((moment) => `${shiftedDate(moment.slice(0, 8), pseudonym.dateShiftDays)}${noon}`);
     case 'empty':
       return { ...element, value: [] };
     case 'name':
@@ -91,6 +93,7 @@ const words: Record<LeavingAct, Change['what']> = {
   uid: 'replaced',
   date: 'moved',
   time: 'replaced',
+  moment: 'moved',
   empty: 'emptied',
   name: 'replaced',
   items: 'kept'

@@ -7,28 +7,40 @@
  * uid     replaced by another UID, the same one everywhere
  * date    moved by the patient's number of days
  * time    set to noon: the hour of a visit can point to a person
+ * moment  a date and a time in one, treated as both
  * empty   must be there, leaves empty
  * name    replaced by the pseudonym
  * items   a sequence whose items are treated by this same list
  */
-export type LeavingAct = 'keep' | 'uid' | 'date' | 'time' | 'empty' | 'name' | 'items';
+export type LeavingAct = 'keep' | 'uid' | 'date' | 'time' | 'moment' | 'empty' | 'name' | 'items';
 
 const list: Record<LeavingAct, string> = {
   keep: `SpecificCharacterSet SOPClassUID ImageType Modality PresentationIntentType ConversionType
     Manufacturer ManufacturerModelName
     ImageLaterality Laterality PatientOrientation BodyPartExamined CodeValue CodingSchemeDesignator CodeMeaning
-    KVP ExposureInuAs DetectorType ImagerPixelSpacing PixelSpacing PixelAspectRatio PositionerType
+    KVP ExposureInuAs DetectorType PositionerType ViewPosition
+    ImagerPixelSpacing PixelSpacing PixelSpacingCalibrationType PixelAspectRatio
+    NumberOfFrames FrameIncrementPointer FrameTime PageNumberVector
+    RegionSpatialFormat RegionDataType RegionFlags RegionLocationMinX0 RegionLocationMinY0 RegionLocationMaxX1
+    RegionLocationMaxY1 PhysicalUnitsXDirection PhysicalUnitsYDirection PhysicalDeltaX PhysicalDeltaY
+    SynchronizationTrigger AcquisitionTimeSynchronized PatientEyeMovementCommanded HorizontalFieldOfView
+    EmmetropicMagnification IntraOcularPressure PupilDilated
     SeriesNumber InstanceNumber
     PixelIntensityRelationship PixelIntensityRelationshipSign RescaleIntercept RescaleSlope RescaleType
     PresentationLUTShape WindowCenter WindowWidth VOILUTFunction LossyImageCompression LossyImageCompressionRatio LossyImageCompressionMethod BurnedInAnnotation
     SamplesPerPixel PhotometricInterpretation PlanarConfiguration Rows Columns BitsAllocated BitsStored HighBit
     PixelRepresentation PixelData`,
-  uid: 'SOPInstanceUID StudyInstanceUID SeriesInstanceUID FrameOfReferenceUID ReferencedSOPInstanceUID',
+  uid: `SOPInstanceUID StudyInstanceUID SeriesInstanceUID FrameOfReferenceUID ReferencedSOPInstanceUID
+    SynchronizationFrameOfReferenceUID`,
   date: 'StudyDate SeriesDate AcquisitionDate ContentDate',
   time: 'StudyTime SeriesTime AcquisitionTime ContentTime',
+  moment: 'AcquisitionDateTime',
   empty: 'PatientBirthDate PatientSex AccessionNumber ReferringPhysicianName StudyID',
   name: 'PatientName PatientID',
-  items: 'AnatomicRegionSequence PrimaryAnatomicStructureSequence AcquisitionContextSequence'
+  items: `AnatomicRegionSequence PrimaryAnatomicStructureSequence AcquisitionContextSequence
+    SequenceOfUltrasoundRegions PatientEyeMovementCommandCodeSequence RefractiveStateSequence
+    AcquisitionDeviceTypeCodeSequence IlluminationTypeCodeSequence LightPathFilterTypeStackCodeSequence
+    ImagePathFilterTypeStackCodeSequence LensesCodeSequence`
 };
 
 export const leavingActs: ReadonlyMap<string, LeavingAct> = new Map(

@@ -1,4 +1,4 @@
-import { dictionaryLines } from './dictionary.data';
+import data from './dictionary.json';
 
 export interface DictionaryEntry {
   /** Eight hexadecimal digits, upper case: group and element. */
@@ -7,32 +7,25 @@ export interface DictionaryEntry {
   keyword: string;
 }
 
-let byTag: Map<string, DictionaryEntry> | null = null;
+/** Data elements of DICOM PS3.6 (the standard's public registry): by tag, value representation and keyword. */
+const byTag = data as unknown as Readonly<Record<string, readonly [vr: string, keyword: string]>>;
 let byKeyword: Map<string, DictionaryEntry> | null = null;
 
-function load(): { byTag: Map<string, DictionaryEntry>; byKeyword: Map<string, DictionaryEntry> } {
-  if (!byTag || !byKeyword) {
-    byTag = new Map();
-    byKeyword = new Map();
-    for (const line of dictionaryLines.trim().split('\n')) {
-      const [tag, vr, keyword] = line.split(' ');
-      const entry = { tag, vr, keyword };
-      byTag.set(tag, entry);
-      byKeyword.set(keyword, entry);
-    }
-  }
-  return { byTag, byKeyword };
-}
+export const dictionaryEntries = (): DictionaryEntry[] =>
+  Object.entries(byTag).map(([tag, [vr, keyword]]) => ({ tag, vr, keyword }));
 
 /** @throws RangeError for a keyword the standard does not know */
 export function entryFor(keyword: string): DictionaryEntry {
-  const entry = load().byKeyword.get(keyword);
+  byKeyword ??= new Map(dictionaryEntries().map((entry) => [entry.keyword, entry]));
+  const entry = byKeyword.get(keyword);
   if (!entry) throw new RangeError(`no DICOM attribute has the keyword ${keyword}`);
   return entry;
 }
 
 export function entryOfTag(tag: string): DictionaryEntry | undefined {
-  return load().byTag.get(tag.toUpperCase());
+  const upper = tag.toUpperCase();
+  const found = byTag[upper];
+  return found && { tag: upper, vr: found[0], keyword: found[1] };
 }
 
 /** "Patient Birth Date" for 00100030; the bare tag for one that is private or unknown. */

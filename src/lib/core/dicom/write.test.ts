@@ -15,7 +15,7 @@ describe('writeDicomFile', () => {
     expect(parsed.uint16('x00280010')).toBe(4);
     const { dataOffset, length } = parsed.elements.x7fe00010;
     const pixels = new Uint16Array(file.slice(dataOffset, dataOffset + length).buffer);
-    expect([...pixels]).toEqual([...facts.raster.data]);
+    expect(new Uint8Array(pixels.buffer)).toEqual(facts.pixels.bytes);
     const teeth = parsed.elements.x00082228.items!.map((item) => item.dataSet!.string('x00080100'));
     expect(teeth).toEqual(['16', '17', '46', '47']);
   });
@@ -30,16 +30,16 @@ describe('writeDicomFile', () => {
     );
   });
   it('wraps colour and unplaced pictures as secondary capture, an odd number of bytes padded', () => {
-    const raster = {
+    const pixels = {
+      ...exampleFacts().pixels,
       width: 3,
       height: 1,
       channels: 3 as const,
       bitsStored: 8,
-      offset: 0,
-      data: Uint8Array.from({ length: 9 }, (_, i) => i)
+      bytes: Uint8Array.from({ length: 9 }, (_, i) => i)
     };
     const parsed = dicomParser.parseDicom(
-      writeDicomFile(datasetForPicture(exampleFacts({ raster, slot: null })))
+      writeDicomFile(datasetForPicture(exampleFacts({ pixels, slot: null })))
     );
     expect(parsed.string('x00080016')).toBe('1.2.840.10008.5.1.4.1.1.7');
     expect(parsed.elements.x7fe00010.length).toBe(10);

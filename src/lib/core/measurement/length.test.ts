@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { Scale } from '../calibration/scale';
 import { seededRandom } from '../random';
-import { inWords, length } from './length';
+import { inWords } from './inWords';
+import { length } from './length';
 
 const scale = (mm: number, u: number, mmY = mm): Scale => ({
   source: 'line',

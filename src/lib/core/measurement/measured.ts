@@ -11,7 +11,7 @@ export interface Value {
 }
 
 /** Coverage factor of the GUM (ISO/IEC Guide 98-3, 6.2.1) for about 95 %. */
-export const coverage = 2;
+export const coverageFactor = 2;
 
 /** A point in the plane that lengths are measured in, mm or, without a scale, pixels of equal sides. */
 export interface PlanePoint extends Point {
@@ -68,5 +68,5 @@ export function propagated(
     }
   });
   const fromScale = scaled * value * (scale?.relativeUncertainty ?? 0);
-  return { value, plusMinus: coverage * Math.sqrt(variance + fromScale * fromScale) };
+  return { value, plusMinus: coverageFactor * Math.sqrt(variance + fromScale * fromScale) };
 }

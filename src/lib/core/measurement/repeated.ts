@@ -1,4 +1,4 @@
-import { coverage } from './measured';
+import { coverageFactor } from './measured';
 
 export interface Spread {
   count: number;
@@ -56,7 +56,8 @@ export function changed(
   after: { value: number; plusMinus: number }
 ): { difference: number; plusMinus: number; change: Change } {
   const difference = after.value - before.value;
-  const plusMinus = coverage * Math.hypot(before.plusMinus / coverage, after.plusMinus / coverage);
+  const plusMinus =
+    coverageFactor * Math.hypot(before.plusMinus / coverageFactor, after.plusMinus / coverageFactor);
   const change =
     Math.abs(difference) <= plusMinus ? 'within the spread' : difference > 0 ? 'larger' : 'smaller';
   return { difference, plusMinus, change };

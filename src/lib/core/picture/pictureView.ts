@@ -1,39 +1,66 @@
-import type { PlacedPoint, Scale } from '../calibration/scale';
-import type { Look } from '../raster/look';
+import type { Place } from '../anatomy/place';
+import type { Scale } from '../calibration/scale';
+import type { Look } from '../raster/look/look';
 import type { Orientation } from '../raster/orientation';
-import type { Slot } from '../tray/tray';
+import type { Slot } from '../tray/slot';
+import type { PictureLayers } from './pictureLayers';
 
-/** One measured length: its two ends in image pixels of the original. */
-export interface Reading {
-  kind: 'length';
-  ends: [PlacedPoint, PlacedPoint];
-}
+/** What a picture is by its making. */
+export const pictureKinds = ['radiograph', 'photograph', 'ultrasound', 'rings', 'other'] as const;
+export type PictureKind = (typeof pictureKinds)[number];
 
-/** A picture as pages see it: what it is, and what people have made of it. */
-export interface PictureView {
+/** The samples of a picture: how many, and how they are stored. */
+export interface PictureShape {
   pictureId: string;
-  visitId: string;
-  patientId: string;
-  fileName: string;
-  source: 'device' | 'file';
   width: number;
   height: number;
   channels: 1 | 3;
   bitsStored: number;
+  /** Original value = stored sample + offset. */
   offset: number;
+  frames: number;
+}
+
+/** A picture as pages see it: what it is, and what people have made of it. */
+export interface PictureView extends PictureShape {
+  visitId: string;
+  patientId: string;
+  kind: PictureKind;
+  fileName: string;
+  source: 'device' | 'file';
+  /** Milliseconds from frame to frame of a loop, where its maker said so. */
+  frameMs: number | null;
   takenAt: string;
   number: number;
   from: string;
   remarks: string[];
+  /** Where it lies: the tray, and the slot in it; null on the bench. */
+  trayId: string | null;
   slot: Slot | null;
-  teeth: number[];
-  orientation: Orientation;
+  /** Places that somebody linked it to. */
+  links: Place[];
   firstLook: Look;
-  look: Look;
-  scale: Scale | null;
-  scaleIsOwn: boolean;
+  /** How it is turned when nobody has turned it. */
+  firstOrientation: Orientation;
   fileScale: Scale | null;
   scaleDoubt: string | null;
-  readings: { id: string; reading: Reading }[];
+  layers: PictureLayers;
+  /** The newest step that these layers hold. */
+  seq: number;
+  /** Whether the one who looks has something to take back, or to bring back. */
   canTakeBack: boolean;
+  canBringBack: boolean;
 }
+
+/** The look, the orientation and the scale that hold now, whether somebody gave them or not. */
+export const lookOf = (view: PictureView): Look => view.layers.look ?? view.firstLook;
+export const orientationOf = (view: PictureView): Orientation =>
+  view.layers.orientation ?? view.firstOrientation;
+
+/** Places of a picture: those it was linked to, else those of its slot. */
+export const placesOf = (view: PictureView): Place[] =>
+  view.links.length > 0 ? view.links : (view.slot?.places ?? []);
+
+/** What a picture is called where it lies. */
+export const pictureName = (view: PictureView): string =>
+  view.slot?.name ?? (view.fileName || 'On the bench');

@@ -95,7 +95,7 @@ export function storedDirections(
 ): [string, string] {
   const direction = (vector: Point): string => {
     const [letter, amount] = vector.x !== 0 ? [shown[0], vector.x] : [shown[1], vector.y];
-    return amount > 0 ? letter : opposite[letter];
+    return amount > 0 ? letter : [...letter].map((each) => opposite[each]).join('');
   };
   const unit: Size = { width: 1, height: 1 };
   const origin = toOriented({ x: 0, y: 0 }, unit, orientation);

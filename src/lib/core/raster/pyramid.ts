@@ -1,3 +1,4 @@
+import type { Size } from './orientation';
 import type { Raster } from './raster';
 
 /**
@@ -46,4 +47,22 @@ export function level(source: Raster, index: number): Raster {
 export function levelForZoom(zoom: number, count: number): number {
   if (!(zoom > 0)) return count - 1;
   return Math.max(0, Math.min(count - 1, Math.floor(Math.log2(1 / zoom) + 1e-9)));
+}
+
+/** The size of a level of a picture. `sizeOfLevel({ width: 13, height: 8 }, 2)` is 4 x 2. */
+export function sizeOfLevel(full: Size, index: number): Size {
+  let { width, height } = full;
+  for (let i = 0; i < index; i++) [width, height] = [Math.ceil(width / 2), Math.ceil(height / 2)];
+  return { width, height };
+}
+
+/** The coarsest level whose longer side has at least this many samples; the full one where none has. */
+export function levelAtLeast(full: Size, px: number): number {
+  let index = 0;
+  while (index + 1 < levelCount(full.width, full.height)) {
+    const next = sizeOfLevel(full, index + 1);
+    if (Math.max(next.width, next.height) < px) break;
+    index += 1;
+  }
+  return index;
 }

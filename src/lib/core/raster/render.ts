@@ -17,7 +17,7 @@ export interface RenderInput {
   orientation: Orientation;
   view: View;
   screen: Size;
-  /** From {@link import('./look').pixelTable}; colour pictures look each channel up in the table's low byte. */
+  /** From {@link import('./look/table').pixelTable}; colour pictures look each channel up in the table's low byte. */
   table: Uint32Array;
   /** The screen's pixels, 0xAABBGGRR, screen.width x screen.height. */
   out: Uint32Array;

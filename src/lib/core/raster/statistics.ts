@@ -1,5 +1,5 @@
 import type { Raster } from './raster';
-import type { Look } from './look';
+import { type Look, windowLook } from './look/look';
 
 /** Counts of each stored value of a grey picture, looking at every `step`-th sample. */
 export function histogram(raster: Raster, step = 1): Uint32Array {
@@ -27,13 +27,16 @@ export function percentile(counts: Uint32Array, share: number): number {
  * hot or dead ones do not flatten it. Colour pictures keep their full range.
  */
 export function firstLook(raster: Raster): Look {
-  if (raster.channels === 3) return { window: { center: 128, width: 256 }, inverted: false };
-  const step = Math.max(1, Math.floor(raster.data.length / 500_000));
-  const counts = histogram(raster, step);
-  const low = percentile(counts, 0.002) + raster.offset;
-  const high = percentile(counts, 0.998) + raster.offset;
-  return {
-    window: { center: Math.round((low + high + 1) / 2), width: Math.max(2, high - low + 1) },
-    inverted: false
-  };
+  if (raster.channels === 3) return windowLook({ center: 128, width: 256 });
+  const step = Math.max(1, Math.floor(raster.data.length / samplesLookedAt));
+  return lookOfCounts(histogram(raster, step), raster.offset);
+}
+
+export const samplesLookedAt = 500_000;
+
+/** The same from counts of stored values. */
+export function lookOfCounts(counts: Uint32Array, offset: number): Look {
+  const low = percentile(counts, 0.002) + offset;
+  const high = percentile(counts, 0.998) + offset;
+  return windowLook({ center: Math.round((low + high + 1) / 2), width: Math.max(2, high - low + 1) });
 }

@@ -1,12 +1,27 @@
 import { describe, expect, it } from 'vitest';
-import { fourBitewings } from './fourBitewings';
-import type { TrayEvent } from './events';
 import { seededRandom } from '../random';
-import { fold, reduce } from './reduce';
+import type { TrayEvent } from './events/all';
+import { fold as foldBy, reduce as reduceBy } from './reduce';
+import { fourBitewings } from './shipped/fourBitewings';
+import { shippedBook } from './shipped/shipped';
 import { type Tray, emptyTray } from './tray';
 
-const [a, b, c, d] = fourBitewings.route;
-const lay: TrayEvent = { kind: 'tray-laid', pattern: fourBitewings };
+const fold = (events: TrayEvent[], start?: Tray) => foldBy(events, shippedBook, start);
+const reduce = (tray: Tray, event: TrayEvent) => reduceBy(tray, event, shippedBook);
+const [a, b, c, d] = fourBitewings.route.order;
+const lay: TrayEvent = {
+  kind: 'tray-laid',
+  pattern: fourBitewings.pattern.ref,
+  route: fourBitewings.route.ref
+};
+const clinician = '018f0000-0000-7000-8000-0000000000cc';
+const confirm = (slotId: string, takeId: string): TrayEvent => ({
+  kind: 'keeper-confirmed',
+  slotId,
+  takeId,
+  by: clinician,
+  name: null
+});
 let counter = 0;
 const shoot = (tray: Tray, takeId = `t${++counter}`) =>
   reduce(tray, { kind: 'take-added', takeId, slotId: tray.present, exposed: true });
@@ -88,14 +103,33 @@ describe('a tray', () => {
   });
 
   it('lets a confirmation fall when the keeper changes', () => {
-    let tray = shoot(fold([lay]), 'one');
-    tray = reduce(tray, { kind: 'keeper-confirmed', slotId: a, takeId: 'one', by: 'somebody' });
-    expect(tray.wells[a].confirmedBy).toBe('somebody');
+    let tray = reduce(shoot(fold([lay]), 'one'), confirm(a, 'one'));
+    expect(tray.wells[a].confirmed).toEqual({ by: clinician, name: null });
     tray = reduce(tray, { kind: 'retake-asked', slotId: a });
     tray = shoot(tray, 'two');
-    expect(tray.wells[a].confirmedBy).toBeNull();
-    const stale = reduce(tray, { kind: 'keeper-confirmed', slotId: a, takeId: 'one', by: 'somebody' });
+    expect(tray.wells[a].confirmed).toBeNull();
+    const stale = reduce(tray, confirm(a, 'one'));
     expect(stale).toBe(tray);
+  });
+
+  it('lets confirmations fall when their takes are swapped or moved: they were given for another place', () => {
+    const full = fold([lay, confirm(a, 'none')]);
+    const two = [confirm(a, 'one'), confirm(b, 'two')].reduce(reduce, shoot(shoot(full, 'one'), 'two'));
+    const swapped = reduce(two, { kind: 'slots-swapped', slotId: a, otherSlotId: b });
+    expect([swapped.wells[a].keeper, swapped.wells[a].confirmed]).toEqual(['two', null]);
+    expect([swapped.wells[b].keeper, swapped.wells[b].confirmed]).toEqual(['one', null]);
+    const moved = reduce(two, { kind: 'take-moved', takeId: 'one', slotId: c });
+    expect(moved.wells[c].confirmed).toBeNull();
+    expect(moved.wells[b].confirmed).not.toBeNull();
+  });
+
+  it('lets go of a take that is handed on to another tray, and asks for its slot again', () => {
+    let tray = fold([lay]);
+    while (tray.present) tray = shoot(tray);
+    const takeId = tray.wells[b].keeper!;
+    tray = reduce(tray, { kind: 'take-handed-on', takeId, toTray: clinician });
+    expect(tray.wells[b].takes).toEqual([]);
+    expect(tray.present).toBe(b);
   });
 
   it('keeps all takes when another pattern is laid', () => {
@@ -117,7 +151,9 @@ function randomEvent(random: () => number, tray: Tray, made: string[]): TrayEven
     () => ({ kind: 'take-moved', takeId, slotId: pick([slotId, null]) }),
     () => ({ kind: 'slots-swapped', slotId, otherSlotId: pick([a, b, c, d]) }),
     () => ({ kind: 'keeper-chosen', slotId, takeId }),
-    () => ({ kind: 'keeper-confirmed', slotId, takeId, by: 'p' }),
+    () => confirm(slotId, takeId),
+    () => confirm(slotId, tray.wells[slotId]?.keeper ?? takeId),
+    () => ({ kind: 'confirmation-withdrawn', slotId }),
     () => {
       const id = random() < 0.1 ? takeId : `r${made.length}`;
       if (!made.includes(id)) made.push(id);
@@ -132,24 +168,59 @@ function randomEvent(random: () => number, tray: Tray, made: string[]): TrayEven
   return random() < 0.4 ? kinds.at(-1)!() : pick(kinds)();
 }
 
+/** Whether an event changes which picture stands in a slot, or whether it may be the same as the one that was confirmed. */
+function touches(event: TrayEvent, slotId: string, takeId: string): boolean {
+  switch (event.kind) {
+    case 'tray-laid':
+      return true;
+    case 'slots-swapped':
+      return event.slotId === slotId || event.otherSlotId === slotId;
+    case 'take-moved':
+      return event.takeId === takeId || event.slotId === slotId;
+    case 'take-added':
+      return event.slotId === slotId;
+    case 'confirmation-withdrawn':
+      return event.slotId === slotId;
+    default:
+      return false;
+  }
+}
+
 describe('any sequence of events', () => {
   it('loses no take, doubles none, and keeps its promises', () => {
+    let confirmed = 0;
     for (let seed = 1; seed <= 200; seed++) {
       const random = seededRandom(seed).uniform;
       const made: string[] = [];
+      const happened: TrayEvent[] = [];
       let tray = emptyTray;
       for (let step = 0; step < 60; step++) {
-        tray = reduce(tray, randomEvent(random, tray, made));
+        const event = randomEvent(random, tray, made);
+        const next = reduce(tray, event);
+        if (next !== tray) happened.push(event);
+        tray = next;
         const held = [...tray.bench, ...Object.values(tray.wells).flatMap((w) => w.takes)];
         expect([...held].sort(), `seed ${seed} step ${step}`).toEqual([...made].sort());
         for (const well of Object.values(tray.wells)) {
           if (well.takes.length) expect(well.takes).toContain(well.keeper);
           else expect(well.keeper).toBeNull();
-          if (well.confirmedBy) expect(well.keeper).not.toBeNull();
+          if (!well.confirmed) continue;
+          confirmed += 1;
+          const given = happened.findLastIndex(
+            (each) =>
+              each.kind === 'keeper-confirmed' && each.slotId === well.slot.id && each.takeId === well.keeper
+          );
+          const since = happened.slice(given + 1);
+          expect(given, `seed ${seed} step ${step}`).toBeGreaterThanOrEqual(0);
+          expect(
+            since.filter((each) => touches(each, well.slot.id, well.keeper!)),
+            `seed ${seed} step ${step}`
+          ).toEqual([]);
         }
         const empty = tray.route.some((id) => tray.wells[id].takes.length === 0);
         if (empty && tray.route.length) expect(tray.present, `seed ${seed} step ${step}`).not.toBeNull();
       }
     }
+    expect(confirmed).toBeGreaterThan(500);
   });
 });

@@ -1,30 +1,10 @@
-import type { Orientation } from '../raster/orientation';
-import type { Tooth } from '../anatomy/teeth';
+import type { Ref } from './pattern';
+import type { Slot } from './slot';
 
-export const projections = ['bitewing', 'periapical', 'occlusal'] as const;
-export type Projection = (typeof projections)[number];
-
-/** One place on a tray: anatomy, projection, expected orientation. */
-export interface Slot {
-  id: string;
-  /** In words, as the operator says it: "Right molar bitewing". */
-  name: string;
-  projection: Projection;
-  teeth: Tooth[];
-  side: 'right' | 'left' | 'both';
-  /** How a picture taken with the sensor in this place is turned so that it is seen upright. */
-  orientation: Orientation;
-  /** DICOM directions of right and down once it is seen upright. */
-  directions: [string, string];
-  /** Where the well lies on the tray, 0 to 1 from left and top. */
-  place: { x: number; y: number };
-}
-
-export interface Pattern {
-  name: string;
-  slots: Slot[];
-  /** Slot ids in the order they are taken. */
-  route: string[];
+/** Who confirmed a keeper: a user, or, in events from before users were kept, a name alone. */
+export interface Confirmation {
+  by: string | null;
+  name: string | null;
 }
 
 export interface Well {
@@ -32,13 +12,20 @@ export interface Well {
   /** Every take made for or moved to this slot, oldest first. */
   takes: string[];
   keeper: string | null;
-  /** Who confirmed the keeper; falls when the keeper changes. */
-  confirmedBy: string | null;
+  /** Falls when the keeper changes or moves. */
+  confirmed: Confirmation | null;
 }
 
-/** What a visit's exposures came to: the fold of its stored events. */
+/** What was laid: a pattern along a route. */
+export interface Laid {
+  name: string;
+  pattern: Ref;
+  route: Ref;
+}
+
+/** What one tray's exposures came to: the fold of its stored events. */
 export interface Tray {
-  pattern: string | null;
+  laid: Laid | null;
   wells: Record<string, Well>;
   route: string[];
   /** The slot that the next exposure is for; null when nothing is left or nothing was begun. */
@@ -52,7 +39,7 @@ export interface Tray {
 }
 
 export const emptyTray: Tray = {
-  pattern: null,
+  laid: null,
   wells: {},
   route: [],
   present: null,
@@ -69,3 +56,8 @@ export function wellOf(tray: Tray, takeId: string): Well | undefined {
 export function holdsTake(tray: Tray, takeId: string): boolean {
   return tray.bench.includes(takeId) || wellOf(tray, takeId) !== undefined;
 }
+
+export const wellsAlong = (tray: Tray): Well[] => tray.route.map((id) => tray.wells[id]);
+
+export const hasConfirmed = (tray: Tray): boolean =>
+  Object.values(tray.wells).some((well) => well.confirmed !== null);

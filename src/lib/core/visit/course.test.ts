@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { fourBitewings } from '../tray/fourBitewings';
+import type { TrayEvent } from '../tray/events/all';
 import { fold, reduce } from '../tray/reduce';
-import type { Tray } from '../tray/tray';
+import { fourBitewings } from '../tray/shipped/fourBitewings';
+import { shippedBook } from '../tray/shipped/shipped';
+import { type Tray, emptyTray } from '../tray/tray';
 import { type CoursePicture, course } from './course';
 
 const picture = (pictureId: string, changes: Partial<CoursePicture> = {}): CoursePicture => ({
@@ -14,20 +16,27 @@ const picture = (pictureId: string, changes: Partial<CoursePicture> = {}): Cours
   ...changes
 });
 
+const laid = () =>
+  fold(
+    [{ kind: 'tray-laid', pattern: fourBitewings.pattern.ref, route: fourBitewings.route.ref }],
+    shippedBook
+  );
+const after = (tray: Tray, event: TrayEvent) => reduce(tray, event, shippedBook);
+
 function filled(): Tray {
-  let tray = fold([{ kind: 'tray-laid', pattern: fourBitewings }]);
+  let tray = laid();
   for (const takeId of ['a', 'b', 'c', 'd']) {
-    tray = reduce(tray, { kind: 'take-added', takeId, slotId: tray.present, exposed: true });
+    tray = after(tray, { kind: 'take-added', takeId, slotId: tray.present, exposed: true });
   }
   return tray;
 }
 
 const words = (tray: Tray, pictures: CoursePicture[]) =>
-  Object.fromEntries(course(tray, pictures).states.map((state) => [state.station, state.words]));
+  Object.fromEntries(course([tray], pictures).states.map((state) => [state.station, state.words]));
 
 describe('the course of a visit', () => {
   it('counts what is left at each station', () => {
-    const tray = fold([{ kind: 'tray-laid', pattern: fourBitewings }]);
+    const tray = laid();
     expect(words(tray, [])).toMatchObject({ acquire: '4 empty', check: 'nothing yet', file: 'nothing yet' });
     const full = filled();
     const pictures = ['a', 'b', 'c', 'd'].map((id) => picture(id, { hasScale: id !== 'a' }));
@@ -42,26 +51,40 @@ describe('the course of a visit', () => {
   it('is clear only when everything is confirmed, scaled, linked and delivered', () => {
     let tray = filled();
     for (const well of Object.values(tray.wells)) {
-      tray = reduce(tray, { kind: 'keeper-confirmed', slotId: well.slot.id, takeId: well.keeper!, by: 'x' });
+      tray = after(tray, {
+        kind: 'keeper-confirmed',
+        slotId: well.slot.id,
+        takeId: well.keeper!,
+        by: null,
+        name: 'x'
+      });
     }
     const done = ['a', 'b', 'c', 'd'].map((id) =>
       picture(id, { linked: true, delivered: true, onItsWay: true })
     );
-    expect(course(tray, done).clear).toBe(true);
+    expect(course([tray], done).clear).toBe(true);
     for (const change of [{ linked: false }, { hasScale: false }, { delivered: false }]) {
-      expect(course(tray, [{ ...done[0], ...change }, ...done.slice(1)]).clear).toBe(false);
+      expect(course([tray], [{ ...done[0], ...change }, ...done.slice(1)]).clear).toBe(false);
     }
   });
 
   it('asks nothing of a take that a retake has superseded', () => {
     let tray = filled();
-    tray = reduce(tray, { kind: 'retake-asked', slotId: 'bw-right-molars' });
-    tray = reduce(tray, { kind: 'take-added', takeId: 'e', slotId: 'bw-right-molars', exposed: true });
+    tray = after(tray, { kind: 'retake-asked', slotId: 'bw-right-molars' });
+    tray = after(tray, { kind: 'take-added', takeId: 'e', slotId: 'bw-right-molars', exposed: true });
     const pictures = ['b', 'c', 'd', 'e'].map((id) => picture(id, { delivered: true }));
     expect(words(tray, [...pictures, picture('a')]).file).toBe('4 not linked');
   });
 
   it('is never clear while nothing was taken', () => {
-    expect(course(fold([]), []).clear).toBe(false);
+    expect(course([emptyTray], []).clear).toBe(false);
+    expect(course([], []).clear).toBe(false);
+  });
+
+  it('adds up what is left on several trays', () => {
+    const pictures = ['a', 'b', 'c', 'd'].map((id) => picture(id));
+    const { states, clear } = course([filled(), laid()], pictures);
+    expect(states.slice(0, 2).map((state) => state.words)).toEqual(['4 empty', '4 to confirm']);
+    expect(clear).toBe(false);
   });
 });

@@ -32,17 +32,22 @@ export interface StationState {
 }
 
 /**
- * What each station of a visit has left. Pictures that stand for a slot (keepers), and those on the bench, want a scale
+ * What each station of a visit has left, over all its trays. Pictures that stand for a slot (keepers), and those on the bench, want a scale
  * and sending; keepers want confirming and teeth. Takes that were superseded want nothing. Readings and
  * de-identification are asked by nobody, so those two only tell what there is.
  */
-export function course(tray: Tray, pictures: CoursePicture[]): { states: StationState[]; clear: boolean } {
-  const wells = Object.values(tray.wells);
+export function course(
+  trays: readonly Tray[],
+  pictures: readonly CoursePicture[]
+): { states: StationState[]; clear: boolean } {
+  const wells = trays.flatMap((tray) => Object.values(tray.wells));
   const byId = new Map(pictures.map((picture) => [picture.pictureId, picture]));
   const keepers = wells.flatMap((well) => (well.keeper === null ? [] : [well.keeper]));
-  const standing = [...keepers, ...tray.bench].flatMap((id) => byId.get(id) ?? []);
-  const empty = wells.filter((well) => well.keeper === null).length + tray.retakes.length;
-  const toConfirm = wells.filter((well) => well.keeper !== null && well.confirmedBy === null).length;
+  const standing = [...keepers, ...trays.flatMap((tray) => tray.bench)].flatMap((id) => byId.get(id) ?? []);
+  const empty =
+    wells.filter((well) => well.keeper === null).length +
+    trays.reduce((sum, tray) => sum + tray.retakes.length, 0);
+  const toConfirm = wells.filter((well) => well.keeper !== null && well.confirmed === null).length;
   const unscaled = standing.filter((picture) => !picture.hasScale).length;
   const readings = pictures.reduce((sum, picture) => sum + picture.readings, 0);
   const unlinked = keepers.filter((id) => byId.get(id)?.linked === false).length;

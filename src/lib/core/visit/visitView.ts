@@ -1,4 +1,5 @@
 import type { PictureView } from '../picture/pictureView';
+import type { Trade } from '../tray/pattern';
 import type { Tray } from '../tray/tray';
 
 /** What stands on the name band. */
@@ -15,15 +16,24 @@ export interface PatientBand {
   alert: string | null;
 }
 
+export const lamps = ['absent', 'resting', 'arming', 'ready', 'exposing', 'reading', 'faulted'] as const;
+export type LampState = (typeof lamps)[number];
+
+/** What a device is armed for. */
+export interface Armed {
+  visitId: string;
+  trayId: string;
+  slotId: string;
+}
+
 /** A device of the visit's room. */
 export interface DeviceView {
   deviceId: string;
   name: string;
-  lamp: string;
+  kind: string;
+  lamp: LampState;
   lampWords: string;
-  /** The slot it waits for, when that is one of this visit. */
-  slotId: string | null;
-  armedElsewhere: boolean;
+  armed: Armed | null;
 }
 
 /** One picture on its way to one destination. */
@@ -39,15 +49,28 @@ export interface DeliveryView {
   destination: string;
 }
 
+/** One of a visit's trays, as far as its events went. */
+export interface TrayView {
+  trayId: string;
+  /** Counts the trays of a visit from 1. */
+  number: number;
+  /** Of the newest event that the tray holds. */
+  seq: number;
+  tray: Tray;
+}
+
 /** A visit as its pages see it. */
 export interface VisitView {
   visitId: string;
+  roomId: string;
   room: string;
-  trade: string;
+  trade: Trade;
   openedAt: string;
   patient: PatientBand;
-  tray: Tray;
+  trays: TrayView[];
   pictures: PictureView[];
   devices: DeviceView[];
   deliveries: DeliveryView[];
+  /** Names of those who confirmed something, by user. */
+  people: Record<string, string>;
 }

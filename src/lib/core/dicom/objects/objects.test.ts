@@ -4,69 +4,312 @@ import os from 'node:os';
 import path from 'node:path';
 import dicomParser from 'dicom-parser';
 import { afterAll, describe, expect, it } from 'vitest';
-import { fullMouth } from '../../tray/fullMouth';
+import type { Place } from '../../anatomy/place';
+import type { Scale } from '../../calibration/scale';
+import { inverted, windowLook } from '../../raster/look/look';
+import type { LayerName } from '../../picture/layers/all';
+import { layerKindOf } from '../../picture/layers/all';
+import { fullMouth } from '../../tray/shipped/fullMouth';
+import { leftWrist, rightWrist } from '../../tray/shipped/wrist';
+import type { Dataset } from '../dataset';
+import { firstText } from '../dataset';
 import { writeDicomFile } from '../write';
 import { exampleFacts } from './exampleFacts.test-data';
-import type { PictureFacts } from './facts';
 import { datasetForPicture } from './forPicture';
+import { measurementReportDataset } from './measurementReport';
+import type { ObjectFacts, ObjectPixels } from './objectFacts';
+import { objectKindOf } from './objectKind';
+import { presentationStateDataset } from './presentationState';
 
 const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'yonder-objects-'));
 afterAll(() => fs.rmSync(folder, { recursive: true, force: true }));
 
-const inverted = { window: { center: 30000, width: 60000 }, inverted: true };
+const look = exampleFacts().look;
 const lossy = { ratio: 11.4, method: 'ISO_10918_1' };
-const colour = {
-  width: 6,
-  height: 4,
-  channels: 3 as const,
-  bitsStored: 8,
-  offset: 0,
-  data: Uint8Array.from({ length: 72 }, (_, i) => i * 3)
+const bytes = (count: number) => Uint8Array.from({ length: count }, (_, i) => (i * 3) % 256);
+const pixels = (changes: Partial<ObjectPixels>): ObjectPixels => ({ ...exampleFacts().pixels, ...changes });
+const grey8 = pixels({ bitsStored: 8, bytes: bytes(24) });
+const colour = pixels({ channels: 3, bitsStored: 8, bytes: bytes(72) });
+const loop = (frameMs: number | null, of = grey8) =>
+  pixels({ ...of, frames: 3, frameMs, bytes: bytes(3 * of.bytes.length) });
+const signed = pixels({
+  bitsStored: 12,
+  offset: -2048,
+  bytes: new Uint8Array(Uint16Array.from({ length: 24 }, (_, i) => i * 170).buffer)
+});
+const lined: Scale = {
+  source: 'line',
+  mmPerPixelX: 0.1,
+  mmPerPixelY: 0.15,
+  relativeUncertainty: 0.004,
+  says: 'a line over 10 mm'
 };
-const kinds: Record<string, Partial<PictureFacts>> = {
+const unplaced = {
+  slot: null,
+  places: [],
+  directions: null,
+  detectorSpacingMm: null,
+  scale: null
+} satisfies Partial<ObjectFacts>;
+const oriented = { slot: null, directions: ['R', 'F'] } satisfies Partial<ObjectFacts>;
+const wrist = { slot: rightWrist.pattern.slots[0], places: rightWrist.pattern.slots[0].places };
+const eye: Place[] = [{ kind: 'eye', side: 'left', gaze: 'up and nose' }];
+const animal = {
+  name: 'Pike^Nettle',
+  id: 'A1',
+  birthDate: '20190211',
+  sex: 'F',
+  species: 'dog, sheepdog',
+  owner: 'Osmund Pike'
+} as const;
+
+const kinds: Record<string, Partial<ObjectFacts>> = {
   'a bitewing': {},
-  'a bitewing seen inverted': { look: inverted },
-  'an upper front tooth': { slot: fullMouth.slots.find(({ id }) => id === 'pa-upper-incisors')! },
-  'a lower molar that may hold lettering': { slot: fullMouth.slots.at(-1)!, burnedIn: null },
-  'a picture in no slot': { slot: null, teeth: [] },
-  'a picture in no slot, inverted': { slot: null, teeth: [], look: inverted, burnedIn: true },
-  'a photograph that was a JPEG': { slot: null, teeth: [], raster: colour, lossy, burnedIn: null },
+  'a bitewing seen inverted': { look: inverted(look) },
+  'a bitewing seen by a sigmoid': {
+    look: { steps: [{ kind: 'window', center: 30000, width: 9000, by: 'sigmoid' }] }
+  },
+  'an upper front tooth': { slot: fullMouth.pattern.slots.find(({ id }) => id === 'pa-upper-incisors')! },
+  'a lower molar that may hold lettering': { slot: fullMouth.pattern.slots.at(-1)!, burnedIn: null },
+  'a bitewing scaled by a line': { scale: lined },
+  'a wrist from the front': wrist,
+  'a wrist from the side, scaled': {
+    slot: leftWrist.pattern.slots[1],
+    places: leftWrist.pattern.slots[1].places,
+    scale: lined
+  },
+  'a radiograph of nobody knows what': { ...unplaced, ...oriented, detectorSpacingMm: [0.1, 0.1] },
+  'a radiograph that lies nobody knows how': {
+    ...unplaced,
+    detectorSpacingMm: [0.1, 0.1],
+    places: wrist.places
+  },
+  'an animal’s tooth': { patient: animal, places: [{ kind: 'animal tooth', species: 'dog', tooth: 108 }] },
+  'an animal’s hips': {
+    patient: animal,
+    ...oriented,
+    places: [{ kind: 'bone', region: 'hip', side: 'both', whose: 'animal' }]
+  },
+  'a pony’s fetlock': {
+    patient: { ...animal, species: 'pony' },
+    ...oriented,
+    places: [{ kind: 'bone', region: 'fore fetlock', side: 'left', whose: 'animal' }]
+  },
+  'a neck': { ...oriented, places: [{ kind: 'spine', region: 'neck', whose: 'person' }] },
+  'a panoramic view': { ...oriented, places: [{ kind: 'wide view', view: 'panoramic' }] },
+  'a photograph of a face': {
+    ...unplaced,
+    kind: 'photograph',
+    pixels: colour,
+    places: [{ kind: 'photograph', view: 'face from the front' }]
+  },
+  'a photograph of a wound that was a JPEG': {
+    ...unplaced,
+    kind: 'photograph',
+    pixels: colour,
+    lossy,
+    burnedIn: null
+  },
+  'a scaled photograph': { ...unplaced, kind: 'photograph', pixels: colour, scale: lined },
+  'an ultrasound frame': { ...unplaced, kind: 'ultrasound', pixels: grey8, burnedIn: null },
+  'an ultrasound loop, scaled': {
+    ...unplaced,
+    kind: 'ultrasound',
+    pixels: loop(41.7),
+    scale: lined,
+    burnedIn: true
+  },
+  'a colour ultrasound loop': { ...unplaced, kind: 'ultrasound', pixels: loop(41.7, colour) },
+  'a ring picture': { ...unplaced, kind: 'rings', pixels: grey8, places: eye },
+  'a ring picture straight ahead': {
+    ...unplaced,
+    kind: 'rings',
+    pixels: grey8,
+    places: [{ kind: 'eye', side: 'right', gaze: 'straight ahead' }]
+  },
+  'frames of a kind that has no object': { ...unplaced, kind: 'other', pixels: loop(null) },
+  'frames of sixteen bits': { ...unplaced, kind: 'other', pixels: loop(100, exampleFacts().pixels) },
+  'colour frames without a time': { ...unplaced, kind: 'other', pixels: loop(null, colour) },
+  'a signed picture': { ...unplaced, kind: 'other', pixels: signed },
+  'a picture in no slot': unplaced,
+  'a picture in no slot, inverted': { ...unplaced, look: inverted(look), burnedIn: true },
+  'a picture with pixels that are not square': { ...unplaced, scale: lined },
   'a slot’s picture that was a JPEG': { lossy },
   'someone of no known birthday': { patient: { name: 'Only^Name', id: 'X1', birthDate: '', sex: '' } }
 };
 
-describe.each(Object.entries(kinds))('%s', (name, changes) => {
-  const file = writeDicomFile(datasetForPicture(exampleFacts(changes)));
+function errorsOf(set: Dataset, name: string): string[] {
   const target = path.join(folder, `${name.replace(/\W+/g, '-')}.dcm`);
-  fs.writeFileSync(target, file);
+  fs.writeFileSync(target, writeDicomFile(set));
+  const { stderr } = spawnSync('dciodvfy', [target], { encoding: 'utf8' });
+  expect(stderr.length).toBeGreaterThan(0);
+  expect(spawnSync('dcmdump', ['-q', target]).status).toBe(0);
+  return stderr.split('\n').filter((line) => line.startsWith('Error'));
+}
 
-  it('has no error for an independent validator', () => {
-    const { stderr } = spawnSync('dciodvfy', [target], { encoding: 'utf8' });
-    expect(stderr.length).toBeGreaterThan(0);
-    expect(stderr.split('\n').filter((line) => line.startsWith('Error'))).toEqual([]);
-  });
-  it('is read whole by another toolkit', () => {
-    const { status } = spawnSync('dcmdump', ['-q', target]);
-    expect(status).toBe(0);
+describe('every object', () => {
+  it.each(Object.entries(kinds))('%s has no error for independent toolkits', (name, changes) => {
+    expect(errorsOf(datasetForPicture(exampleFacts(changes)), name)).toEqual([]);
   });
 });
 
-describe('what an object says of its pixels', () => {
-  const read = (changes: Partial<PictureFacts>) =>
+describe('what an object is', () => {
+  const of = (name: keyof typeof kinds) => objectKindOf(exampleFacts(kinds[name]));
+  it('follows from what made it and where it was taken', () => {
+    expect(of('a bitewing')).toBe('intra-oral x-ray');
+    expect(of('an animal’s tooth')).toBe('intra-oral x-ray');
+    for (const name of [
+      'a wrist from the front',
+      'an animal’s hips',
+      'a panoramic view',
+      'a radiograph of nobody knows what'
+    ])
+      expect(of(name), name).toBe('x-ray');
+    expect(of('a photograph of a face')).toBe('photograph');
+    expect(of('an ultrasound loop, scaled')).toBe('ultrasound loop');
+    expect(of('a ring picture')).toBe('eye picture');
+    expect(of('frames of sixteen bits')).toBe('secondary capture frames');
+    expect(of('a signed picture')).toBe('secondary capture');
+  });
+  it('is no x-ray object where nobody knows which way the body lies: that class has to say', () => {
+    expect(of('a radiograph that lies nobody knows how')).toBe('secondary capture');
+  });
+  it('is never intra-oral for a wrist, whichever slot it was taken in', () => {
+    expect(exampleFacts().slot!.projection).toBe('bitewing');
+    expect(objectKindOf(exampleFacts({ places: wrist.places }))).toBe('x-ray');
+  });
+});
+
+describe('what an object says', () => {
+  const set = (changes: Partial<ObjectFacts>) =>
     dicomParser.parseDicom(writeDicomFile(datasetForPicture(exampleFacts(changes))));
+  const spacing = (changes: Partial<ObjectFacts>, tag: string) => {
+    const read = set(changes);
+    return read.elements[tag] ? [read.floatString(tag, 0), read.floatString(tag, 1)] : null;
+  };
   it('is dark for dense where it is seen inverted, and the other way round else', () => {
-    expect(read({ look: inverted }).string('x00280004')).toBe('MONOCHROME1');
-    expect(read({ look: inverted }).string('x20500020')).toBe('INVERSE');
-    expect(read({}).string('x00280004')).toBe('MONOCHROME2');
+    expect(set({ look: inverted(look) }).string('x00280004')).toBe('MONOCHROME1');
+    expect(set({ look: inverted(look) }).string('x20500020')).toBe('INVERSE');
+    expect(set({}).string('x00280004')).toBe('MONOCHROME2');
+  });
+  it('always names a spacing that is known, at the detector or in the anatomy', () => {
+    expect(spacing({}, 'x00181164')).toEqual([0.02, 0.02]);
+    expect(spacing({}, 'x00280030')).toBeNull();
+    for (const name of [
+      'a bitewing scaled by a line',
+      'a wrist from the side, scaled',
+      'a picture with pixels that are not square',
+      'a scaled photograph'
+    ]) {
+      expect(spacing(kinds[name], 'x00280030'), name).toEqual([0.15, 0.1]);
+      expect(set(kinds[name]).string('x00280a02'), name).toBe('FIDUCIAL');
+    }
+    expect(spacing({ ...unplaced, scale: exampleFacts().scale }, 'x00280030')).toEqual([0.02, 0.02]);
+    const region = set(kinds['an ultrasound loop, scaled']).elements.x00186011.items![0].dataSet!;
+    expect([region.double('x0018602c'), region.double('x0018602e')]).toEqual([0.01, 0.015]);
+  });
+  it('names the places shown, their side and the view', () => {
+    const bitewing = set({});
+    expect(bitewing.elements.x00082228.items!.map((each) => each.dataSet!.string('x00080100'))).toEqual([
+      '16',
+      '17',
+      '46',
+      '47'
+    ]);
+    expect(bitewing.string('x00200062')).toBe('R');
+    const side = set(kinds['a wrist from the side, scaled']);
+    expect(side.elements.x00082218.items![0].dataSet!.string('x00080104')).toBe('Wrist joint');
+    expect([side.string('x00200062'), side.string('x00185101'), side.string('x00080060')]).toEqual([
+      'L',
+      'LL',
+      'DX'
+    ]);
+    expect(set(wrist).string('x00185101')).toBe('PA');
   });
   it('keeps a loss of the past in mind', () => {
-    expect(read({ lossy }).string('x00282110')).toBe('01');
-    expect(read({ lossy }).floatString('x00282112')).toBeCloseTo(11.4, 6);
-    expect(read({}).string('x00282110')).toBe('00');
+    expect(set({ lossy }).string('x00282110')).toBe('01');
+    expect(set({ lossy }).floatString('x00282112')).toBeCloseTo(11.4, 6);
+    expect(set({}).string('x00282110')).toBe('00');
   });
   it('never says that there is no lettering unless that is known', () => {
-    expect(read({ slot: null, burnedIn: null }).string('x00280301')).toBeUndefined();
-    expect(read({ burnedIn: null }).string('x00280301')).toBe('YES');
-    expect(read({ burnedIn: false }).string('x00280301')).toBe('NO');
+    expect(set({ ...unplaced, burnedIn: null }).string('x00280301')).toBeUndefined();
+    expect(set({ burnedIn: null }).string('x00280301')).toBe('YES');
+    expect(set({ burnedIn: false }).string('x00280301')).toBe('NO');
+  });
+  it('gives signed samples their sign back', () => {
+    const read = set(kinds['a signed picture']);
+    expect(read.uint16('x00280103')).toBe(1);
+    const { dataOffset, length } = read.elements.x7fe00010;
+    const samples = new Int16Array(read.byteArray.slice(dataOffset, dataOffset + length).buffer);
+    expect([...samples]).toEqual(Array.from({ length: 24 }, (_, i) => i * 170 - 2048));
+  });
+  it('holds all frames, one after the other', () => {
+    const read = set(kinds['an ultrasound loop, scaled']);
+    expect([read.intString('x00280008'), read.floatString('x00181063')]).toEqual([3, 41.7]);
+    const { dataOffset } = read.elements.x7fe00010;
+    expect([...read.byteArray.slice(dataOffset, dataOffset + 72)]).toEqual([...bytes(72)]);
+  });
+  it('names an animal’s species and owner', () => {
+    const read = set(kinds['an animal’s hips']);
+    expect([read.string('x00102201'), read.string('x00102297'), read.string('x00102298')]).toEqual([
+      'dog, sheepdog',
+      'Osmund Pike',
+      'OWNER'
+    ]);
+  });
+});
+
+describe('what people made of a picture', () => {
+  const at = (x: number, y: number) => ({ x, y, uncertaintyPx: 0.5 });
+  const items = [
+    { id: 'one', kind: 'length' as LayerName, body: { ends: [at(1, 1), at(5, 1)] } },
+    { id: 'two', kind: 'angle' as LayerName, body: { points: [at(1, 1), at(3, 1), at(3, 3)] } }
+  ];
+  const facts = exampleFacts({ scale: lined });
+  const sopClassUid = firstText(datasetForPicture(facts), 'SOPClassUID')!;
+  const value = (i: number) => layerKindOf(items[i].kind).measure!.measured(items[i].body, lined);
+  const own = { seriesUid: '2.25.77', number: 1, date: '20240302', time: '101112' };
+
+  it('leaves as a presentation state without errors: window, turning, drawings with their words', () => {
+    const state = presentationStateDataset({
+      facts,
+      sopClassUid,
+      layers: {
+        look: windowLook({ center: 9, width: 5 }, true),
+        orientation: { quarterTurns: 1, mirrored: true },
+        scale: null,
+        items
+      },
+      own: { ...own, instanceUid: '2.25.78', creator: 'Vael^Orsin' },
+      values: new Map([['one', value(0)]])
+    });
+    expect(errorsOf(state, 'presentation state')).toEqual([]);
+    const read = dicomParser.parseDicom(writeDicomFile(state));
+    expect([read.uint16('x00700042'), read.string('x00700041'), read.string('x20500020')]).toEqual([
+      270,
+      'Y',
+      'INVERSE'
+    ]);
+    const drawn = read.elements.x00700001.items!.map((each) => each.dataSet!);
+    expect(drawn).toHaveLength(2);
+    expect(drawn[0].elements.x00700008.items![0].dataSet!.string('x00700006')).toMatch(
+      /^0\.4\d? \S+ 0\.\d+ mm$/
+    );
+    expect(drawn[1].elements.x00700008).toBeUndefined();
+  });
+  it('leaves as a report without errors: values with their ±, points, and the picture they are of', () => {
+    const report = measurementReportDataset({
+      facts,
+      sopClassUid,
+      readings: items.map((item, i) => ({ item, value: value(i), trackingUid: `2.25.9${i}` })),
+      own: { ...own, instanceUid: '2.25.79', observer: 'Vael^Orsin' }
+    });
+    expect(errorsOf(report, 'report')).toEqual([]);
+    const target = path.join(folder, 'report.dcm');
+    fs.writeFileSync(target, writeDicomFile(report));
+    const { stdout, status } = spawnSync('dsrdump', ['+Pl', target], { encoding: 'utf8' });
+    expect(status).toBe(0);
+    expect(stdout).toMatch(/Length.*"0\.4.*mm/);
+    expect(stdout).toMatch(/Angle.*"90.*deg/);
   });
 });

@@ -1,7 +1,7 @@
-import type { Slot } from '../../tray/tray';
+import { type Slot, slotTeeth } from '../../tray/slot';
 import { mouthBody } from '../teeth/body';
 import type { Mouth } from '../teeth/dentition';
-import { beamTeeth, toothView } from '../teeth/views';
+import { beamTeeth, toothProjectionOf, toothView } from '../teeth/views';
 import { type Detector, intraoralSensor } from '../xray/detector';
 import { attenuationOf } from '../xray/radiograph';
 
@@ -17,8 +17,8 @@ export const coarseSensor: Detector = {
 /** Attenuation of a slot's view, upright, to be exposed as often as one likes. */
 export function coarseTake(mouth: Mouth, slot: Slot): { map: Float32Array; width: number; height: number } {
   const lying = slot.orientation.quarterTurns % 2 === 1;
-  const fine = toothView(mouth, slot.teeth, slot.projection, lying);
+  const fine = toothView(mouth, slotTeeth(slot), toothProjectionOf(slot), lying);
   const view = { ...fine, pitchMm: fine.pitchMm * 2, width: fine.width / 2, height: fine.height / 2 };
-  const body = mouthBody(mouth, beamTeeth(mouth, slot.teeth, slot.projection));
+  const body = mouthBody(mouth, beamTeeth(mouth, slotTeeth(slot), toothProjectionOf(slot)));
   return { map: attenuationOf([body], view), width: view.width, height: view.height };
 }

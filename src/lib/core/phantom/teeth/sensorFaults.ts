@@ -1,6 +1,6 @@
 import type { Raster } from '../../raster/raster';
 import { turnRaster } from '../../raster/turnRaster';
-import type { Slot } from '../../tray/tray';
+import type { Slot } from '../../tray/slot';
 import type { Faults } from '../xray/faults';
 import type { Mouth } from './dentition';
 import type { SensorFault } from './faultNames';

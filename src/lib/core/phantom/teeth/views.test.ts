@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Tooth } from '../../anatomy/teeth';
 import { turnRaster } from '../../raster/turnRaster';
-import { fourBitewings } from '../../tray/fourBitewings';
+import { fourBitewings } from '../../tray/shipped/fourBitewings';
 import { movePoint } from '../space';
 import { magnificationAt, projected } from '../xray/view';
 import { mouthBody } from './body';
@@ -102,7 +102,7 @@ describe('a view of teeth', () => {
 });
 
 describe('a take for a slot', () => {
-  const [slot] = fourBitewings.slots;
+  const [slot] = fourBitewings.pattern.slots;
   const take = takeForSlot(inMouth, slot, 5);
   const upright = turnRaster(take, slot.orientation);
   const row = (share: number) => Math.floor(upright.height * share) * upright.width;

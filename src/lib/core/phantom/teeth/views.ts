@@ -1,7 +1,7 @@
 import type { Tooth } from '../../anatomy/teeth';
 import type { Raster } from '../../raster/raster';
 import { inverse, turnRaster } from '../../raster/turnRaster';
-import type { Projection, Slot } from '../../tray/tray';
+import { type Slot, slotTeeth } from '../../tray/slot';
 import { type Vec3, add, movePoint, times, turnVector, unit } from '../space';
 import { intraoralSensor } from '../xray/detector';
 import type { Faults } from '../xray/faults';
@@ -10,6 +10,9 @@ import { type XrayView, xrayView } from '../xray/view';
 import { mouthBody } from './body';
 import { type Mouth, type PlacedTooth } from './dentition';
 import { isLeft, isUpper, placeOf } from './sizes';
+
+/** Views that a sensor in the mouth takes. */
+export type ToothProjection = 'bitewing' | 'periapical' | 'occlusal';
 
 export const sensorWidthPx = 1300;
 export const sensorHeightPx = 1700;
@@ -31,7 +34,7 @@ const mean = (points: Vec3[]): Vec3 =>
 export function toothView(
   mouth: Mouth,
   teeth: readonly Tooth[],
-  projection: Projection,
+  projection: ToothProjection,
   lying: boolean
 ): XrayView {
   const wanted = mouth.teeth.filter((each) => teeth.includes(each.shape.tooth));
@@ -80,7 +83,7 @@ export function toothView(
 const flat = (v: Vec3): Vec3 => [v[0], v[1], 0];
 
 /** The teeth that the beam for these ones passes: on the same side, in the same arch unless it is a bitewing. */
-export function beamTeeth(mouth: Mouth, teeth: readonly Tooth[], projection: Projection): Tooth[] {
+export function beamTeeth(mouth: Mouth, teeth: readonly Tooth[], projection: ToothProjection): Tooth[] {
   const arches = new Set(projection === 'bitewing' ? [true, false] : teeth.map(isUpper));
   const front = teeth.some((tooth) => placeOf(tooth) <= 3);
   const sides = new Set(teeth.map(isLeft));
@@ -94,7 +97,7 @@ export function beamTeeth(mouth: Mouth, teeth: readonly Tooth[], projection: Pro
 export function toothRadiograph(
   mouth: Mouth,
   teeth: readonly Tooth[],
-  projection: Projection,
+  projection: ToothProjection,
   lying: boolean,
   seed: number,
   faults: Faults = {}
@@ -104,9 +107,16 @@ export function toothRadiograph(
   return radiograph([body], view, intraoralSensor, seed, faults);
 }
 
+/** @throws RangeError for a slot that no sensor in the mouth can fill */
+export function toothProjectionOf({ projection, name }: Slot): ToothProjection {
+  if (projection === 'bitewing' || projection === 'periapical' || projection === 'occlusal')
+    return projection;
+  throw new RangeError(`no sensor in the mouth takes ${name}, ${projection}`);
+}
+
 /** What a sensor placed for a slot delivers: turned as that placement turns it, so the slot's orientation rights it. */
 export function takeForSlot(mouth: Mouth, slot: Slot, seed: number, faults: Faults = {}): Raster {
   const lying = slot.orientation.quarterTurns % 2 === 1;
-  const { raster } = toothRadiograph(mouth, slot.teeth, slot.projection, lying, seed, faults);
+  const { raster } = toothRadiograph(mouth, slotTeeth(slot), toothProjectionOf(slot), lying, seed, faults);
   return turnRaster(raster, inverse(slot.orientation));
 }

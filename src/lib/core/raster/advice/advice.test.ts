@@ -5,7 +5,7 @@ import { mouth } from '../../phantom/teeth/dentition';
 import { ordinaryMouth } from '../../phantom/teeth/ordinaryMouth';
 import { exposed } from '../../phantom/xray/detector';
 import type { Faults } from '../../phantom/xray/faults';
-import { fullMouth } from '../../tray/fullMouth';
+import { fullMouth } from '../../tray/shipped/fullMouth';
 import { patchOf, patchOfRaster } from '../patch';
 import type { Raster } from '../raster';
 import { regionStatistics } from '../region';
@@ -16,7 +16,7 @@ import { transform } from './fourier';
 import { intraoralNorm, levelsOf, normFrom } from './levels';
 
 const views = [0, 3, 7, 9, 12, 15].map((i) =>
-  coarseTake(mouth(ordinaryMouth(1 + (i % 3))), fullMouth.slots[i])
+  coarseTake(mouth(ordinaryMouth(1 + (i % 3))), fullMouth.pattern.slots[i])
 );
 const take = (view: (typeof views)[number], seed: number, faults: Faults = {}): Raster =>
   exposed(view.map.slice(), view.width, view.height, coarseSensor, seededRandom(seed), faults);

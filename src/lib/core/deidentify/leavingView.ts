@@ -1,0 +1,17 @@
+import type { Change } from './deidentify';
+import type { LeavingWords } from './leavingWords';
+
+/** One picture as it would leave. */
+export interface LeavingPicture {
+  pictureId: string;
+  /** What happens to it, in words, before any table. */
+  words: LeavingWords;
+  changes: Change[];
+  checked: string[];
+}
+
+export interface LeavingView {
+  pseudonym: string;
+  dateShiftDays: number;
+  pictures: LeavingPicture[];
+}

@@ -1,0 +1,143 @@
+import { type Code, own as ownCode, sct } from '../../anatomy/code';
+import type { Unit, Value } from '../../measurement/measured';
+import { layerKindOf } from '../../picture/layers/all';
+import type { PictureItem } from '../../picture/pictureLayers';
+import type { Point } from '../../raster/orientation';
+import { type Attributes, type Dataset, dataset } from '../dataset';
+import { codeItem } from './anatomyAttributes';
+import { commonAttributes } from './common';
+import type { ObjectFacts } from './objectFacts';
+
+export const comprehensiveReportClassUid = '1.2.840.10008.5.1.4.1.1.88.33';
+
+const dcm = (value: string, meaning: string): Code => ({ value, scheme: 'DCM', meaning });
+const units: Record<Unit, [value: string, meaning: string]> = {
+  mm: ['mm', 'millimeter'],
+  px: ['{pixels}', 'pixels'],
+  deg: ['deg', 'degree'],
+  mm2: ['mm2', 'square millimeter'],
+  px2: ['{pixels2}', 'square pixels'],
+  '%': ['%', 'percent'],
+  '': ['1', 'no units']
+};
+
+export interface ReportWish {
+  facts: ObjectFacts;
+  sopClassUid: string;
+  /** Each with its value and a UID by which it is known again. */
+  readings: { item: PictureItem; value: Value; trackingUid: string }[];
+  own: {
+    seriesUid: string;
+    instanceUid: string;
+    number: number;
+    date: string;
+    time: string;
+    observer: string;
+  };
+}
+
+const item = (relation: string, type: string, name: Code | null, rest: Attributes): Attributes => ({
+  RelationshipType: relation,
+  ValueType: type,
+  ...(name ? { ConceptNameCodeSequence: [codeItem(name)] } : {}),
+  ...rest
+});
+const code = (relation: string, name: Code, value: Code) =>
+  item(relation, 'CODE', name, { ConceptCodeSequence: [codeItem(value)] });
+const container = (relation: string, name: Code, content: Attributes[]) =>
+  item(relation, 'CONTAINER', name, { ContinuityOfContent: 'SEPARATE', ContentSequence: content });
+
+/** The readings of one picture as a structured report (PS3.16 TID 1500, as Comprehensive SR). */
+export function measurementReportDataset({ facts, sopClassUid, readings, own }: ReportWish): Dataset {
+  const { study, series, instance } = facts;
+  const reference = { ReferencedSOPClassUID: sopClassUid, ReferencedSOPInstanceUID: instance.uid };
+  const content = [
+    item('HAS CONCEPT MOD', 'CODE', dcm('121049', 'Language of Content Item and Descendants'), {
+      ConceptCodeSequence: [{ CodeValue: 'en', CodingSchemeDesignator: 'RFC5646', CodeMeaning: 'English' }]
+    }),
+    code('HAS OBS CONTEXT', dcm('121005', 'Observer Type'), dcm('121006', 'Person')),
+    item('HAS OBS CONTEXT', 'PNAME', dcm('121008', 'Person Observer Name'), { PersonName: own.observer }),
+    code('HAS CONCEPT MOD', dcm('121058', 'Procedure reported'), sct('363679005', 'Imaging procedure')),
+    container('CONTAINS', dcm('111028', 'Image Library'), [
+      container('CONTAINS', dcm('126200', 'Image Library Group'), [
+        item('CONTAINS', 'IMAGE', null, { ReferencedSOPSequence: [reference] })
+      ])
+    ]),
+    container(
+      'CONTAINS',
+      dcm('126010', 'Imaging Measurements'),
+      readings.map((reading, i) => group(reading, i, reference))
+    )
+  ];
+  return dataset({
+    ...commonAttributes(facts, comprehensiveReportClassUid, 'SR'),
+    SOPInstanceUID: own.instanceUid,
+    SeriesInstanceUID: own.seriesUid,
+    SeriesNumber: 901,
+    SeriesDescription: 'Readings',
+    InstanceNumber: own.number,
+    ContentDate: own.date,
+    ContentTime: own.time,
+    ReferencedPerformedProcedureStepSequence: [],
+    PerformedProcedureCodeSequence: [],
+    CompletionFlag: 'PARTIAL',
+    VerificationFlag: 'UNVERIFIED',
+    CurrentRequestedProcedureEvidenceSequence: [
+      {
+        StudyInstanceUID: study.uid,
+        ReferencedSeriesSequence: [{ SeriesInstanceUID: series.uid, ReferencedSOPSequence: [reference] }]
+      }
+    ],
+    ValueType: 'CONTAINER',
+    ConceptNameCodeSequence: [codeItem(dcm('126000', 'Imaging Measurement Report'))],
+    ContinuityOfContent: 'SEPARATE',
+    ContentTemplateSequence: [{ MappingResource: 'DCMR', TemplateIdentifier: '1500' }],
+    ContentSequence: content
+  });
+}
+
+function group(
+  { item: { kind, body }, value, trackingUid }: ReportWish['readings'][number],
+  i: number,
+  reference: Attributes
+): Attributes {
+  const { measure, words } = layerKindOf(kind);
+  if (!measure) throw new RangeError(`${kind} gives no value to report`);
+  const { graphicType, points } = measure.coordinates(body);
+  return container('CONTAINS', dcm('125007', 'Measurement Group'), [
+    item('HAS OBS CONTEXT', 'TEXT', dcm('112039', 'Tracking Identifier'), { TextValue: `${words} ${i + 1}` }),
+    item('HAS OBS CONTEXT', 'UIDREF', dcm('112040', 'Tracking Unique Identifier'), { UID: trackingUid }),
+    item('CONTAINS', 'NUM', measure.concept, {
+      ...numeric(value.value, value.unit),
+      ContentSequence: [
+        item(
+          'HAS PROPERTIES',
+          'NUM',
+          ownCode('Expanded uncertainty, k = 2'),
+          numeric(value.plusMinus, value.unit)
+        ),
+        item('INFERRED FROM', 'SCOORD', null, {
+          GraphicType: graphicType,
+          GraphicData: flat(points),
+          ContentSequence: [item('SELECTED FROM', 'IMAGE', null, { ReferencedSOPSequence: [reference] })]
+        })
+      ]
+    })
+  ]);
+}
+
+const flat = (points: readonly Point[]) => points.flatMap(({ x, y }) => [x, y]);
+
+function numeric(value: number, unit: Unit): Attributes {
+  const [symbol, meaning] = units[unit];
+  return {
+    MeasuredValueSequence: [
+      {
+        NumericValue: value,
+        MeasurementUnitsCodeSequence: [
+          { CodeValue: symbol, CodingSchemeDesignator: 'UCUM', CodeMeaning: meaning }
+        ]
+      }
+    ]
+  };
+}

@@ -1,0 +1,136 @@
+import { inWords } from '../../measurement/inWords';
+import type { Value } from '../../measurement/measured';
+import type { PictureLayers } from '../../picture/pictureLayers';
+import { layerKindOf } from '../../picture/layers/all';
+import { type Shape, segmentsOf } from '../../picture/drawing';
+import { type Point, orientedSize, toImage, upright } from '../../raster/orientation';
+import type { Attributes, Dataset } from '../dataset';
+import { dataset } from '../dataset';
+import { commonAttributes } from './common';
+import type { ObjectFacts } from './objectFacts';
+
+export const presentationStateClassUid = '1.2.840.10008.5.1.4.1.1.11.1';
+const graphicLayer = 'READINGS';
+
+export interface PresentationWish {
+  facts: ObjectFacts;
+  layers: PictureLayers;
+  /** Of the picture's own object. */
+  sopClassUid: string;
+  /** The state's own series and instance, and when and by whom it was made. */
+  own: {
+    seriesUid: string;
+    instanceUid: string;
+    number: number;
+    date: string;
+    time: string;
+    creator: string;
+  };
+  /** Values of the readings, by item, to be written beside them. */
+  values: ReadonlyMap<string, Value>;
+}
+
+/**
+ * How a picture was seen and what was drawn on it, as a Grayscale Softcopy Presentation State (PS3.3 A.33.1). Each layer
+ * says by itself what it changes; drawings are polylines in pixels of the original.
+ */
+export function presentationStateDataset({
+  facts,
+  layers,
+  sopClassUid,
+  own,
+  values
+}: PresentationWish): Dataset {
+  const { instance, series } = facts;
+  const reference = { ReferencedSOPClassUID: sopClassUid, ReferencedSOPInstanceUID: instance.uid };
+  const said = (['look', 'orientation'] as const).map((kind) =>
+    layers[kind] === null ? {} : layerKindOf(kind).presentation!(layers[kind])
+  );
+  const turned: Attributes = Object.assign({ ImageRotation: 0, ImageHorizontalFlip: 'N' }, ...said);
+  const graphics = layers.items.flatMap((item) => {
+    const { placed } = layerKindOf(item.kind);
+    if (!placed) return [];
+    const { shapes, wordsAt } = placed.drawn(item.body);
+    const value = values.get(item.id);
+    return [annotation(shapes, wordsAt, value ? inWords(value) : '', reference)];
+  });
+  return dataset({
+    ...commonAttributes(facts, presentationStateClassUid, 'PR'),
+    SOPInstanceUID: own.instanceUid,
+    SeriesInstanceUID: own.seriesUid,
+    SeriesNumber: 900,
+    SeriesDescription: 'How it was seen and measured',
+    InstanceNumber: own.number,
+    Laterality: '',
+    ContentDate: undefined,
+    ContentTime: undefined,
+    PresentationCreationDate: own.date,
+    PresentationCreationTime: own.time,
+    ContentLabel: 'YONDER_TRAY',
+    ContentDescription: 'Look and readings',
+    ContentCreatorName: own.creator,
+    ReferencedSeriesSequence: [{ SeriesInstanceUID: series.uid, ReferencedImageSequence: [reference] }],
+    DisplayedAreaSelectionSequence: [
+      {
+        ReferencedImageSequence: [reference],
+        DisplayedAreaTopLeftHandCorner: corner(facts, layers, false),
+        DisplayedAreaBottomRightHandCorner: corner(facts, layers, true),
+        PresentationSizeMode: 'SCALE TO FIT',
+        ...aspect(facts)
+      }
+    ],
+    PresentationLUTShape: 'IDENTITY',
+    ...turned,
+    ...(graphics.length > 0
+      ? {
+          GraphicAnnotationSequence: graphics,
+          GraphicLayerSequence: [{ GraphicLayer: graphicLayer, GraphicLayerOrder: 1 }]
+        }
+      : {})
+  });
+}
+
+/** The stored pixel, counted from 1, that is seen at the top left or at the bottom right. */
+function corner({ pixels }: ObjectFacts, layers: PictureLayers, far: boolean): [number, number] {
+  const orientation = layers.orientation ?? upright;
+  const shown = orientedSize(pixels, orientation);
+  const seen = far ? { x: shown.width - 0.5, y: shown.height - 0.5 } : { x: 0.5, y: 0.5 };
+  const { x, y } = toImage(seen, pixels, orientation);
+  return [Math.floor(x) + 1, Math.floor(y) + 1];
+}
+
+/** The displayed area has to say how wide a pixel is: in mm where that is known, else as a ratio. */
+function aspect({ scale }: ObjectFacts): Attributes {
+  if (!scale) return { PresentationPixelAspectRatio: [1, 1] };
+  return { PresentationPixelSpacing: [scale.mmPerPixelY, scale.mmPerPixelX] };
+}
+
+function annotation(shapes: readonly Shape[], at: Point, words: string, reference: Attributes): Attributes {
+  return {
+    ReferencedImageSequence: [reference],
+    GraphicLayer: graphicLayer,
+    GraphicObjectSequence: shapes.map((shape) => {
+      const segments = segmentsOf(shape);
+      const points = [segments[0][0], ...segments.map(([, to]) => to)];
+      return {
+        GraphicAnnotationUnits: 'PIXEL',
+        GraphicDimensions: 2,
+        NumberOfGraphicPoints: points.length,
+        GraphicData: points.flatMap(({ x, y }) => [x, y]),
+        GraphicType: 'POLYLINE',
+        GraphicFilled: 'N'
+      };
+    }),
+    TextObjectSequence:
+      words === ''
+        ? undefined
+        : [
+            {
+              UnformattedTextValue: words,
+              AnchorPointAnnotationUnits: 'PIXEL',
+              AnchorPoint: [at.x, at.y],
+              AnchorPointVisibility: 'N'
+            }
+          ]
+  };
+}

@@ -1,0 +1,35 @@
+import type { Attributes } from '../dataset';
+import type { ObjectFacts } from './objectFacts';
+
+const calibrations = {
+  calibrated: 'GEOMETRY',
+  magnified: 'GEOMETRY',
+  sensor: 'GEOMETRY',
+  line: 'FIDUCIAL',
+  marker: 'FIDUCIAL'
+} as const;
+
+/**
+ * A known spacing always leaves with a picture: at the detector as Imager Pixel Spacing, in the plane of the anatomy as
+ * Pixel Spacing with how it was calibrated (PS3.3 10.7.1). Where only pixels' shape is known, their aspect.
+ */
+export function spacingAttributes({ detectorSpacingMm, scale }: ObjectFacts): Attributes {
+  const imager = detectorSpacingMm ?? undefined;
+  if (!scale) return { ImagerPixelSpacing: imager };
+  const spacing = [scale.mmPerPixelY, scale.mmPerPixelX];
+  if (scale.source === 'detector') return { ImagerPixelSpacing: imager ?? spacing };
+  return {
+    ImagerPixelSpacing: imager,
+    PixelSpacing: spacing,
+    PixelSpacingCalibrationType: calibrations[scale.source],
+    PixelSpacingCalibrationDescription:
+      `${scale.says}, relative uncertainty ${scale.relativeUncertainty.toPrecision(2)}`.slice(0, 64)
+  };
+}
+
+/** The same for objects whose rows and columns have no detector: Pixel Spacing whatever the scale came from. */
+export function plainSpacingAttributes(facts: ObjectFacts): Attributes {
+  const { ImagerPixelSpacing, ...rest } = spacingAttributes(facts);
+  if (rest.PixelSpacing !== undefined || ImagerPixelSpacing === undefined) return rest;
+  return { PixelSpacing: ImagerPixelSpacing };
+}

@@ -1,0 +1,34 @@
+import type { Point } from '../raster/orientation';
+
+/** What a drawing is made of, in image pixels of the original. */
+export type Shape =
+  | { kind: 'line'; from: Point; to: Point; dashed?: boolean }
+  | { kind: 'path'; points: readonly Point[]; closed?: boolean };
+
+/** Lines of a drawing, and where its words stand. */
+export interface Drawing {
+  shapes: Shape[];
+  wordsAt: Point;
+}
+
+/** How far a point is from the lines of a drawing, in image pixels; Infinity for one without lines. */
+export function distanceTo(shapes: readonly Shape[], point: Point): number {
+  let least = Infinity;
+  for (const shape of shapes)
+    for (const [from, to] of segmentsOf(shape)) least = Math.min(least, toSegment(point, from, to));
+  return least;
+}
+
+export function segmentsOf(shape: Shape): [Point, Point][] {
+  if (shape.kind === 'line') return [[shape.from, shape.to]];
+  const { points, closed } = shape;
+  const open = points.slice(1).map((to, i): [Point, Point] => [points[i], to]);
+  return closed && points.length > 2 ? [...open, [points[points.length - 1], points[0]]] : open;
+}
+
+function toSegment(p: Point, a: Point, b: Point): number {
+  const [dx, dy] = [b.x - a.x, b.y - a.y];
+  const squared = dx * dx + dy * dy;
+  const along = squared > 0 ? Math.min(1, Math.max(0, ((p.x - a.x) * dx + (p.y - a.y) * dy) / squared)) : 0;
+  return Math.hypot(p.x - a.x - along * dx, p.y - a.y - along * dy);
+}

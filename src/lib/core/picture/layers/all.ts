@@ -1,0 +1,33 @@
+import { Unreadable, readVersioned } from '../../versioned';
+import { angleLayer } from './angle/angle';
+import type { LayerKind } from './layerKind';
+import { lengthLayer } from './length/length';
+import { lookLayer } from './look/look';
+import { orientationLayer } from './orientation/orientation';
+import { scaleLayer } from './scale/scale';
+
+/** Everything that can be on a picture, in the order in which lists show it. */
+export const layerKinds = [lookLayer, orientationLayer, scaleLayer, lengthLayer, angleLayer] as const;
+
+type BodyOf<K> = K extends LayerKind<string, infer Body> ? Body : never;
+type KindNamed<Name> = Extract<(typeof layerKinds)[number], { kind: Name }>;
+export type LayerName = (typeof layerKinds)[number]['kind'];
+export type LayerBody<Name extends LayerName> = BodyOf<KindNamed<Name>>;
+export type AnyLayerKind = LayerKind<LayerName, unknown>;
+
+const byName = new Map<string, AnyLayerKind>(
+  layerKinds.map((kind): [string, AnyLayerKind] => [kind.kind, kind as unknown as AnyLayerKind])
+);
+
+/** @throws Unreadable for a kind that this program does not know */
+export function layerKindOf(name: string): AnyLayerKind {
+  const kind = byName.get(name);
+  if (!kind) throw new Unreadable('What is on a picture', `no kind is called ${name}`);
+  return kind;
+}
+
+export const isLayerName = (name: string): name is LayerName => byName.has(name);
+
+/** A stored body as its kind has it today. @throws Unreadable when it can't be */
+export const readLayer = (kind: string, version: number, body: unknown): unknown =>
+  readVersioned(`What is on a picture (${kind})`, layerKindOf(kind), version, body);

@@ -1,0 +1,47 @@
+import type { PlacedPoint, Scale } from '../../calibration/scale';
+import type { Code } from '../../anatomy/code';
+import type { Attributes } from '../../dicom/dataset';
+import type { Value } from '../../measurement/measured';
+import type { Point } from '../../raster/orientation';
+import type { Versioned } from '../../versioned';
+import type { Drawing } from '../drawing';
+
+/** Of a kind whose points are placed by hand: how it is drawn, moved, measured, and told in DICOM. */
+export interface PlacedPart<Body> {
+  /** What each point is called when it is moved by keys. */
+  pointNames: readonly string[];
+  pointsOf(body: Body): PlacedPoint[];
+  /** The body with points moved elsewhere. */
+  withPoints(body: Body, points: PlacedPoint[]): Body;
+  drawn(body: Body): Drawing;
+  /** A new one from its points alone; absent where something else has to be known first. */
+  made?(points: PlacedPoint[]): Body;
+}
+
+/** Of a kind that gives a value. */
+export interface MeasuredPart<Body> {
+  measured(body: Body, scale: Scale | null): Value;
+  /** What is measured, for a structured report (TID 1500). */
+  concept: Code;
+  /** The points as a report's spatial coordinates (PS3.3 C.18.6). */
+  coordinates(body: Body): { graphicType: 'POINT' | 'POLYLINE'; points: Point[] };
+}
+
+/**
+ * One kind of thing that can be on a picture: how it is seen, what is drawn on it, what is measured. A folder a kind; a
+ * new one is a folder and a line in `all.ts`.
+ */
+export interface LayerKind<Name extends string, Body> extends Versioned<Body> {
+  kind: Name;
+  /** In words, as a list names it. */
+  words: string;
+  /** One a picture, or any number of them, each with an id of its own. */
+  many: boolean;
+  placed?: PlacedPart<Body>;
+  measure?: MeasuredPart<Body>;
+  /** What it changes in a softcopy presentation state (PS3.3 A.33.1), beside its drawing. */
+  presentation?(body: Body): Attributes;
+}
+
+export const layerKind = <Name extends string, Body>(kind: LayerKind<Name, Body>): LayerKind<Name, Body> =>
+  kind;

@@ -1,0 +1,125 @@
+import { describe, expect, it } from 'vitest';
+import { Unreadable } from '../../versioned';
+import { windowLook } from '../../raster/look/look';
+import { distanceTo } from '../drawing';
+import { layersOf, scaleInUse, withLayer, noLayers } from '../pictureLayers';
+import { type LayerName, layerKindOf, layerKinds, readLayer } from './all';
+
+const at = (x: number, y: number) => ({ x, y, uncertaintyPx: 1 });
+const ends = [at(0, 0), at(30, 40)];
+
+/** A body of each kind as it is stored today, and how every earlier version was stored, with what it is read as. */
+const today: Record<LayerName, unknown> = {
+  look: windowLook({ center: 10, width: 20 }, true),
+  orientation: { quarterTurns: 3, mirrored: true },
+  scale: { from: 'line', ends, knownMm: 10, knownUncertaintyMm: 0.1, aspect: 1.5 },
+  length: { ends },
+  angle: { points: [at(10, 0), at(0, 0), at(0, 10)] }
+};
+const earlier: { kind: LayerName; version: number; body: unknown }[] = [
+  { kind: 'look', version: 1, body: { window: { center: 10, width: 20 }, inverted: true } },
+  {
+    kind: 'scale',
+    version: 1,
+    body: {
+      source: 'line',
+      mmPerPixelX: 0.2,
+      mmPerPixelY: 0.3,
+      relativeUncertainty: 0.02,
+      says: 'a line over 10 mm',
+      ends,
+      knownMm: 10,
+      knownUncertaintyMm: 0.1
+    }
+  },
+  { kind: 'length', version: 1, body: { kind: 'length', ends } }
+];
+
+describe.each(layerKinds.map((kind) => [kind.kind, kind] as const))('the layer %s', (name) => {
+  const kind = layerKindOf(name);
+  it('is read as it was stored, and carries no key that nobody asked for', () => {
+    expect(readLayer(name, kind.version, JSON.parse(JSON.stringify(today[name])))).toEqual(today[name]);
+    expect(() => readLayer(name, kind.version, { ...(today[name] as object), planted: 1 })).toThrow(
+      Unreadable
+    );
+  });
+  it('is read from every earlier version as what it was', () => {
+    for (let version = 1; version < kind.version; version++) {
+      const old = earlier.filter((each) => each.kind === name && each.version === version);
+      expect(old, `${name} ${version}`).toHaveLength(1);
+      const read = readLayer(name, version, old[0].body);
+      if (name === 'scale')
+        expect(read).toMatchObject({ from: 'line', ends, knownMm: 10, aspect: expect.closeTo(1.5) });
+      else expect(read).toEqual(today[name]);
+    }
+  });
+  it('has as many point names as points, is drawn through them, and can be moved', () => {
+    const { placed, measure } = kind;
+    if (!placed) return;
+    const body = today[name];
+    const points = placed.pointsOf(body);
+    expect(placed.pointNames).toHaveLength(points.length);
+    const { shapes } = placed.drawn(body);
+    for (const point of points) expect(distanceTo(shapes, point)).toBeLessThan(1e-9);
+    const moved = points.map((point) => ({ ...point, x: point.x + 5 }));
+    const after = placed.withPoints(body, moved);
+    expect(placed.pointsOf(after)).toEqual(moved);
+    expect(kind.schema.safeParse(after).success).toBe(true);
+    if (measure) {
+      const before = measure.measured(body, null);
+      expect(measure.measured(after, null).value).toBeCloseTo(before.value, 9);
+      expect(measure.coordinates(body).points).toHaveLength(points.length);
+    }
+  });
+});
+
+describe('measured layers', () => {
+  it('give their worked values', () => {
+    const value = (name: LayerName) => layerKindOf(name).measure!.measured(today[name], null);
+    expect(value('length')).toMatchObject({ value: 50, unit: 'px' });
+    expect(value('angle').value).toBeCloseTo(90, 9);
+  });
+});
+
+describe('the layers of a picture', () => {
+  const step = (
+    seq: number,
+    kind: LayerName,
+    body: unknown,
+    item: string | null = null,
+    version = layerKindOf(kind).version
+  ) => ({
+    seq,
+    act: String(seq),
+    by: 'ann',
+    kind,
+    item,
+    version,
+    body,
+    undoes: null
+  });
+  it('come from its log, old versions and new ones, in the order they were first made', () => {
+    const layers = layersOf([
+      step(1, 'look', earlier[0].body, null, 1),
+      step(2, 'length', today.length, 'one'),
+      step(3, 'angle', today.angle, 'two'),
+      step(4, 'length', { ends: [at(1, 1), at(2, 2)] }, 'one')
+    ]);
+    expect(layers.look).toEqual(today.look);
+    expect(layers.items.map((item) => [item.id, item.kind])).toEqual([
+      ['one', 'length'],
+      ['two', 'angle']
+    ]);
+  });
+  it('give a scale of their own before the file’s', () => {
+    const layers = withLayer(noLayers, { kind: 'scale', item: null, body: today.scale });
+    const scale = scaleInUse(layers, null)!;
+    // 30 px across and 40 * 1.5 = 60 px down are 10 mm.
+    expect(scale.mmPerPixelX).toBeCloseTo(10 / Math.hypot(30, 60), 12);
+    expect(scale.mmPerPixelY / scale.mmPerPixelX).toBeCloseTo(1.5, 12);
+    expect(scaleInUse(noLayers, scale)).toBe(scale);
+  });
+  it('of an unknown kind are never guessed at', () => {
+    expect(() => layersOf([{ ...step(1, 'look', {}), kind: 'dream' }])).toThrow(Unreadable);
+  });
+});

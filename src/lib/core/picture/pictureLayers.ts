@@ -1,0 +1,52 @@
+import type { Scale } from '../calibration/scale';
+import type { Look } from '../raster/look/look';
+import type { Orientation } from '../raster/orientation';
+import { type LayerStep, standingLayers } from './layerLog';
+import { type LayerName, layerKindOf, readLayer } from './layers/all';
+import { type ScaleGiven, scaleGiven } from './layers/scale/scale';
+
+/** One of the things on a picture that there can be several of: a reading, a drawing. */
+export interface PictureItem {
+  id: string;
+  kind: LayerName;
+  body: unknown;
+}
+
+/** What stands on a picture now; null where nobody has made anything. */
+export interface PictureLayers {
+  look: Look | null;
+  orientation: Orientation | null;
+  scale: ScaleGiven | null;
+  items: PictureItem[];
+}
+
+export const noLayers: PictureLayers = { look: null, orientation: null, scale: null, items: [] };
+
+/** One layer set to a state, or (null) taken off. */
+export function withLayer(
+  layers: PictureLayers,
+  { kind, item, body }: { kind: LayerName; item: string | null; body: unknown }
+): PictureLayers {
+  if (!layerKindOf(kind).many) return { ...layers, [kind]: body };
+  const at = layers.items.findIndex((each) => each.id === item);
+  if (body === null) return { ...layers, items: layers.items.filter((each) => each.id !== item) };
+  const next = { id: item!, kind, body };
+  return {
+    ...layers,
+    items: at < 0 ? [...layers.items, next] : layers.items.map((each, i) => (i === at ? next : each))
+  };
+}
+
+/** @throws Unreadable when the log holds what this program can't read */
+export function layersOf(steps: readonly LayerStep[]): PictureLayers {
+  let layers = noLayers;
+  for (const step of standingLayers(steps)) {
+    const body = readLayer(step.kind, step.version, step.body);
+    layers = withLayer(layers, { kind: step.kind as LayerName, item: step.item, body });
+  }
+  return layers;
+}
+
+/** The scale somebody gave the picture, else its file's own. */
+export const scaleInUse = (layers: PictureLayers, fileScale: Scale | null): Scale | null =>
+  layers.scale ? scaleGiven(layers.scale) : fileScale;

@@ -1,0 +1,11 @@
+import { z } from 'zod';
+import type { PlacedPoint } from '../calibration/scale';
+
+const finite = z.number().refine(Number.isFinite);
+
+/** A point in image pixels of the original, with the standard uncertainty of its place. */
+export const placedPointSchema: z.ZodType<PlacedPoint> = z.strictObject({
+  x: finite,
+  y: finite,
+  uncertaintyPx: finite.positive()
+});

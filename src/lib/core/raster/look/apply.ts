@@ -1,0 +1,93 @@
+import { edgeKeeping } from '../filters/edgeKeeping';
+import { type Equaliser, equaliseFunction, equaliserOf } from '../filters/equalise';
+import { gaussian, gaussianMargin } from '../filters/gaussian';
+import { localContrast, localContrastMargin } from '../filters/localContrast';
+import { median } from '../filters/median';
+import { gammaFunction, mapped, tableFunction, windowFunction } from '../filters/tables';
+import { unsharp, unsharpMargin } from '../filters/unsharp';
+import type { Size } from '../orientation';
+import { type Patch, type Window, grown, wholeOf } from '../patch';
+import type { Look, LookStep } from './look';
+
+/** A look with what its steps need to know of the whole picture, so that windows can be made one by one. */
+export interface PreparedLook {
+  steps: LookStep[];
+  /** By place in the list. */
+  equalisers: Map<number, Equaliser>;
+}
+
+/** Where the samples of a window come from: {@link import('../patch').patchOf} of the original, in practice. */
+export type Source = (window: Window) => Patch;
+
+export function prepared(look: Look, source: Source, picture: Size): PreparedLook {
+  const made: PreparedLook = { steps: look.steps, equalisers: new Map() };
+  look.steps.forEach((step, i) => {
+    if (step.kind === 'equalise')
+      made.equalisers.set(i, equaliserOf(after(made, i, source, wholeOf(picture), picture)));
+  });
+  return made;
+}
+
+/** A window of the picture through a look, 0 to 1 if one of its steps leads there. */
+export const looked = (look: PreparedLook, source: Source, window: Window, picture: Size): Patch =>
+  after(look, look.steps.length, source, window, picture);
+
+/** Screen greys of a window through a look; what has no step to 0..1 is black or white. */
+export function greys(look: PreparedLook, source: Source, window: Window, picture: Size): Uint8Array {
+  const { data } = looked(look, source, window, picture);
+  return Uint8Array.from(data, (value) => Math.round(255 * Math.min(1, Math.max(0, value))));
+}
+
+function after(look: PreparedLook, count: number, source: Source, window: Window, picture: Size): Patch {
+  if (count === 0) return source(window);
+  const step = look.steps[count - 1];
+  const wider = grown(window, marginOf(step, picture), picture);
+  return applied(
+    step,
+    look.equalisers.get(count - 1),
+    after(look, count - 1, source, wider, picture),
+    window
+  );
+}
+
+function marginOf(step: LookStep, picture: Size): number {
+  switch (step.kind) {
+    case 'smooth':
+      return gaussianMargin(step.sigmaPx);
+    case 'unsharp':
+      return unsharpMargin(step);
+    case 'median':
+    case 'keep edges':
+      return step.radiusPx;
+    case 'local contrast':
+      return localContrastMargin(picture, step);
+    default:
+      return 0;
+  }
+}
+
+function applied(step: LookStep, equaliser: Equaliser | undefined, patch: Patch, window: Window): Patch {
+  switch (step.kind) {
+    case 'window':
+      return mapped(patch, windowFunction(step.by, step.center, step.width), window);
+    case 'table':
+      return mapped(patch, tableFunction(step.first, step.entries, step.top), window);
+    case 'gamma':
+      return mapped(patch, gammaFunction(step.gamma), window);
+    case 'invert':
+      return mapped(patch, (value) => 1 - value, window);
+    case 'equalise':
+      if (!equaliser) throw new RangeError('equalising needs a look prepared for the picture');
+      return mapped(patch, equaliseFunction(equaliser), window);
+    case 'local contrast':
+      return localContrast(patch, step, window);
+    case 'unsharp':
+      return unsharp(patch, step, window);
+    case 'smooth':
+      return gaussian(patch, step.sigmaPx, window);
+    case 'median':
+      return median(patch, step.radiusPx, window);
+    case 'keep edges':
+      return edgeKeeping(patch, step, window);
+  }
+}

@@ -1,0 +1,18 @@
+import type { PictureView } from '../picture/pictureView';
+import type { TrayEvent } from '../tray/events/all';
+import type { DeviceView } from './visitView';
+
+/**
+ * What happened at a clinic, told part by part, so that a page takes in that part alone. What is small goes along; what
+ * is not is fetched.
+ */
+export type News =
+  /** A device of a room: its lamp, its words, what it waits for. */
+  | { topic: 'lamp'; roomId: string; device: DeviceView }
+  /** Events of a tray up to a number; without them the page fetches the tray. */
+  | { topic: 'tray'; visitId: string; trayId: string; seq: number; events: TrayEvent[] | null }
+  /** A picture is new or was changed; without its view the page fetches it. */
+  | { topic: 'picture'; visitId: string; pictureId: string; view: PictureView | null }
+  | { topic: 'deliveries'; visitId: string }
+  /** A visit was opened, an appointment came or went. */
+  | { topic: 'day' };
