@@ -182,7 +182,8 @@ export async function startCluster(directory, port) {
 }
 
 /**
- * The database and the two roles: the owner changes tables, the application may not and is fenced by clinic.
+ * The database and its roles: the owner changes tables, the application may not and is fenced by clinic; a third, that
+ * nobody signs in as, owns the few functions that have to look past the fence.
  * @param {{port: number, ownerPassword: string, appPassword: string, database: string}} options
  */
 export async function ensureDatabase({ port, ownerPassword, appPassword, database }) {
@@ -204,6 +205,8 @@ export async function ensureDatabase({ port, ownerPassword, appPassword, databas
     if (role.rowCount === 0) {
       await client.query(`create role yonder_app login password '${appPassword}'`);
     }
+    const definer = await client.query("select 1 from pg_roles where rolname = 'yonder_definer'");
+    if (definer.rowCount === 0) await client.query('create role yonder_definer nologin');
     const found = await client.query('select 1 from pg_database where datname = $1', [database]);
     if (found.rowCount === 0) await client.query(`create database ${database}`);
     await client.query(`grant create, connect on database ${database} to yonder_app`);

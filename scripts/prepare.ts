@@ -1,6 +1,8 @@
 // Tables up to date, then the demo clinic. Run by the launcher before the server starts.
 import { buildDemo } from '../demo/build';
+import { closeDatabase } from '../src/lib/server/database/connection';
 import { migrate } from '../src/lib/server/database/migrate';
+import { bringUp } from '../src/lib/server/jobs/upkeep';
 
 const { OWNER_DATABASE_URL, ARCHIVE_URL, ENROLMENT_CODE } = process.env;
 if (!OWNER_DATABASE_URL || !ARCHIVE_URL || !ENROLMENT_CODE)
@@ -8,6 +10,8 @@ if (!OWNER_DATABASE_URL || !ARCHIVE_URL || !ENROLMENT_CODE)
 
 async function main(): Promise<void> {
   await migrate(OWNER_DATABASE_URL!);
+  await bringUp();
+  await closeDatabase();
   await buildDemo(OWNER_DATABASE_URL!, {
     archiveUrl: ARCHIVE_URL!,
     enrolmentCode: ENROLMENT_CODE!,

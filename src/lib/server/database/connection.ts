@@ -1,6 +1,7 @@
 import { QueryTypes, Sequelize, type Transaction } from 'sequelize';
 import { databaseUrl } from '../config';
 import { Problem, databaseAway, meansDatabaseAway } from '../problem';
+import { defineModels } from './models';
 
 /**
  * Nothing waits for the database for ever: a connection that died without a word, a lock that nobody lets go of, or a
@@ -17,14 +18,20 @@ const limits = {
 
 let pool: Sequelize | null = null;
 
+/** A worker needs two or three; a web process that many people ask at once more. */
+const mostConnections = () => Number(process.env.YONDER_CONNECTIONS ?? 12);
+
 export function sequelize(): Sequelize {
-  pool ??= new Sequelize(databaseUrl(), {
-    dialect: 'postgres',
-    logging: false,
-    pool: { max: 12, min: 0, idle: 10_000, acquire: 8_000 },
-    dialectOptions: limits,
-    retry: { max: 0 }
-  });
+  if (!pool) {
+    pool = new Sequelize(databaseUrl(), {
+      dialect: 'postgres',
+      logging: false,
+      pool: { max: mostConnections(), min: 0, idle: 30_000, acquire: 8_000 },
+      dialectOptions: limits,
+      retry: { max: 0 }
+    });
+    defineModels(pool);
+  }
   return pool;
 }
 
@@ -34,7 +41,7 @@ export async function closeDatabase(): Promise<void> {
   await closing?.close();
 }
 
-/** One transaction, inside the fence of one clinic. All SQL of the services goes through it. */
+/** One transaction, inside the fence of one clinic. Whatever the services ask or write goes through it. */
 export interface Tx {
   clinicId: string;
   transaction: Transaction;
@@ -42,6 +49,9 @@ export interface Tx {
   /** The first row, or undefined. */
   one<Row extends object>(text: string, ...values: unknown[]): Promise<Row | undefined>;
 }
+
+/** What a model's call needs to take part in a transaction. */
+export const within = (tx: Tx): { transaction: Transaction } => ({ transaction: tx.transaction });
 
 async function query<Row extends object>(
   text: string,
@@ -51,6 +61,18 @@ async function query<Row extends object>(
   return sequelize().query<Row>(text, { bind: values, type: QueryTypes.SELECT, raw: true, transaction });
 }
 
+function txOf(clinicId: string, transaction: Transaction): Tx {
+  return {
+    clinicId,
+    transaction,
+    sql: (text, ...values) => query(text, values, transaction),
+    one: async (text, ...values) => (await query<never>(text, values, transaction))[0]
+  };
+}
+
+const enterClinic = (tx: Tx): Promise<unknown> =>
+  tx.sql(`select set_config('yonder.clinic_id', $1, true)`, tx.clinicId);
+
 /**
  * Runs one act in a transaction that sees only one clinic's rows (row-level security reads the setting).
  * A database that is away becomes a Problem in words.
@@ -58,17 +80,24 @@ async function query<Row extends object>(
 export async function inClinic<T>(clinicId: string, act: (tx: Tx) => Promise<T>): Promise<T> {
   try {
     return await sequelize().transaction(async (transaction) => {
-      const tx: Tx = {
-        clinicId,
-        transaction,
-        sql: (text, ...values) => query(text, values, transaction),
-        one: async (text, ...values) => (await query<never>(text, values, transaction))[0]
-      };
-      await tx.sql(`select set_config('yonder.clinic_id', $1, true)`, clinicId);
+      const tx = txOf(clinicId, transaction);
+      await enterClinic(tx);
       return act(tx);
     });
   } catch (error) {
     throw meantInWords(error);
+  }
+}
+
+/** The same for an act that waits for something else before it may be committed; whoever begins it ends it. */
+export async function beginInClinic(clinicId: string): Promise<Tx> {
+  const tx = txOf(clinicId, await sequelize().transaction());
+  try {
+    await enterClinic(tx);
+    return tx;
+  } catch (error) {
+    await tx.transaction.rollback().catch(() => {});
+    throw error;
   }
 }
 
@@ -81,7 +110,7 @@ export async function beforeClinic<Row extends object>(text: string, ...values: 
   }
 }
 
-function meantInWords(error: unknown): unknown {
+export function meantInWords(error: unknown): unknown {
   if (error instanceof Problem) return error;
   return meansDatabaseAway(error) ? databaseAway() : error;
 }

@@ -1,42 +1,70 @@
-import { type QueryInterface, Sequelize } from 'sequelize';
+import { type QueryInterface, Sequelize, type Transaction } from 'sequelize';
 import { Umzug } from 'umzug';
-import * as first from './migrations/0001-clinic';
+import { up as clinic } from './migrations/0001-clinic';
+import { keysAndRoles } from './migrations/0002-keys-and-roles';
+import { patternsAndEvents } from './migrations/0003-patterns-and-events';
+import { picturesOfEveryKind } from './migrations/0004-pictures';
+import { blobsAndActs } from './migrations/0005-blobs';
+import { exposures } from './migrations/0006-exposures';
+import type { Migration } from './migrations/migration';
 
-const migrations = [{ name: '0001-clinic', up: first.up }];
+export const migrations: readonly Migration[] = [
+  { name: '0001-clinic', up: clinic },
+  keysAndRoles,
+  patternsAndEvents,
+  picturesOfEveryKind,
+  blobsAndActs,
+  exposures
+];
 
-/** Brings the tables up to date, as their owner. Each migration runs once, in one transaction. */
-export async function migrate(ownerUrl: string): Promise<string[]> {
+/** Any number: nobody else locks it. */
+const migrationLock = 7_304_812;
+
+/**
+ * Brings the tables up to date, as their owner. Each migration runs once, in one transaction together with the line
+ * that says so; two programs that start at the same moment wait for one another.
+ * @param last the migration to stop after; all of them when it is not given
+ */
+export async function migrate(ownerUrl: string, last?: string): Promise<string[]> {
   const owner = new Sequelize(ownerUrl, { dialect: 'postgres', logging: false });
   try {
-    await owner.query(
-      'create table if not exists schema_step (name text primary key, ran_at timestamptz default now())'
-    );
-    const umzug = new Umzug<QueryInterface>({
-      migrations: migrations.map(({ name, up }) => ({
-        name,
-        up: async ({ context }) => {
-          await context.sequelize.transaction(async (transaction) => {
-            await up((sql) => context.sequelize.query(sql, { transaction }).then(() => undefined));
-          });
-        }
-      })),
-      context: owner.getQueryInterface(),
-      storage: {
-        executed: async () => {
-          const [rows] = await owner.query('select name from schema_step order by name');
-          return (rows as { name: string }[]).map((row) => row.name);
-        },
-        logMigration: async ({ name }) => {
-          await owner.query('insert into schema_step (name) values ($1)', { bind: [name] });
-        },
-        unlogMigration: async () => {
-          throw new Error('migrations go forwards only');
-        }
-      },
-      logger: undefined
+    return await owner.transaction(async (lock) => {
+      await owner.query('select pg_advisory_xact_lock($1)', { bind: [migrationLock], transaction: lock });
+      await owner.query(
+        'create table if not exists schema_step (name text primary key, ran_at timestamptz default now())'
+      );
+      return runAll(owner, last);
     });
-    return (await umzug.up()).map((step) => step.name);
   } finally {
     await owner.close();
   }
+}
+
+async function runAll(owner: Sequelize, last: string | undefined): Promise<string[]> {
+  const umzug = new Umzug<QueryInterface>({
+    migrations: migrations.map((migration) => ({
+      name: migration.name,
+      up: () => owner.transaction((transaction) => runOne(owner, migration, transaction))
+    })),
+    context: owner.getQueryInterface(),
+    storage: {
+      executed: async () => {
+        const [rows] = await owner.query('select name from schema_step order by name');
+        return (rows as { name: string }[]).map((row) => row.name);
+      },
+      logMigration: async () => {
+        // Written by the migration's own transaction.
+      },
+      unlogMigration: async () => {
+        throw new Error('migrations go forwards only');
+      }
+    },
+    logger: undefined
+  });
+  return (await umzug.up(last ? { to: last } : undefined)).map((step) => step.name);
+}
+
+async function runOne(owner: Sequelize, { name, up }: Migration, transaction: Transaction): Promise<void> {
+  await up((sql) => owner.query(sql, { transaction }).then(() => undefined));
+  await owner.query('insert into schema_step (name) values ($1)', { bind: [name], transaction });
 }

@@ -1,4 +1,4 @@
-type Run = (sql: string) => Promise<void>;
+import type { Run } from './migration';
 
 /** Tables whose rows belong to one clinic, fenced by row-level security. */
 const tables = `

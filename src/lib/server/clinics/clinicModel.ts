@@ -1,0 +1,29 @@
+import {
+  type CreationOptional,
+  DataTypes,
+  type InferAttributes,
+  type InferCreationAttributes,
+  Model,
+  type Sequelize
+} from 'sequelize';
+import type { Notation } from '../../core/anatomy/teeth';
+
+/** A clinic and its settings. */
+export class Clinic extends Model<InferAttributes<Clinic>, InferCreationAttributes<Clinic>> {
+  declare clinicId: string;
+  declare name: string;
+  declare notation: CreationOptional<Notation>;
+  declare timeZone: CreationOptional<string>;
+}
+
+export function defineClinic(sequelize: Sequelize): void {
+  Clinic.init(
+    {
+      clinicId: { type: DataTypes.UUID, primaryKey: true },
+      name: { type: DataTypes.TEXT, allowNull: false },
+      notation: { type: DataTypes.TEXT, allowNull: false, defaultValue: 'fdi' },
+      timeZone: { type: DataTypes.TEXT, allowNull: false, defaultValue: 'UTC' }
+    },
+    { sequelize, tableName: 'clinic', underscored: true, timestamps: false }
+  );
+}
