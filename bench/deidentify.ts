@@ -15,7 +15,7 @@ const rounds = 40;
 export async function benchDeidentify(folder: string): Promise<Row[]> {
   const data = Uint16Array.from({ length: width * height }, (_, i) => (i * 48271) & 0xffff);
   const set = datasetForPicture(
-    exampleFacts({ raster: { width, height, channels: 1, bitsStored: 16, offset: 0, data } })
+    exampleFacts({ pixels: { ...exampleFacts().pixels, width, height, bytes: new Uint8Array(data.buffer) } })
   );
   const source = path.join(folder, 'identified.dcm');
   fs.writeFileSync(source, writeDicomFile(set));

@@ -15,7 +15,7 @@ import { localContrast } from '../src/lib/core/raster/filters/localContrast';
 import { median as medianFilter } from '../src/lib/core/raster/filters/median';
 import { unsharp } from '../src/lib/core/raster/filters/unsharp';
 import { type Patch, patchOf, patchOfRaster, samplesOf } from '../src/lib/core/raster/patch';
-import { fullMouth } from '../src/lib/core/tray/fullMouth';
+import { fullMouth } from '../src/lib/core/tray/shipped/fullMouth';
 import { type Row, median, times } from './report';
 
 const width = 2500;
@@ -168,7 +168,7 @@ export function truthOfMarkers(): Truth[] {
 export function truthOfAdvice(): Truth[] {
   const random = seededRandom(91);
   const any = (low: number, high: number) => low + (high - low) * random.uniform();
-  const views = fullMouth.slots.map((slot, i) => coarseTake(mouth(ordinaryMouth(1 + (i % 4))), slot));
+  const views = fullMouth.pattern.slots.map((slot, i) => coarseTake(mouth(ordinaryMouth(1 + (i % 4))), slot));
   const faults: Record<string, (size: { width: number; height: number }) => Faults> = {
     'under-exposed': () => ({ dose: any(0.2, 0.45) }),
     'over-exposed': () => ({ dose: any(2, 6) }),

@@ -20,7 +20,7 @@ async function noiseAlone(pixels: number): Promise<number> {
 /** Every kind of simulated picture, against the noise alone of as many pixels. */
 export async function benchPhantom(): Promise<Row[]> {
   const [shot] = past[0].series.shots;
-  const slot = past[0].series.pattern.slots.find(({ id }) => id === shot.slotId)!;
+  const slot = past[0].series.pattern.pattern.slots.find(({ id }) => id === shot.slotId)!;
   const jobs: RenderJob[] = [
     { kind: 'tooth', mouth: shot.mouth, slot, seed: 1, fault: null },
     ...new Map(
@@ -31,7 +31,7 @@ export async function benchPhantom(): Promise<Row[]> {
   for (const job of jobs) {
     let size = { width: 0, height: 0 };
     const took = await times(rounds, () => {
-      size = rendered(job).raster;
+      size = rendered(job).frames[0];
     });
     rows.push({
       name: `Simulated picture, ${job.kind}, ${size.width}x${size.height}`,

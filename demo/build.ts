@@ -1,33 +1,46 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { availableParallelism } from 'node:os';
-import { Sequelize } from 'sequelize';
-import { closeDatabase, inClinic } from '../src/lib/server/database/connection';
+import pg from 'pg';
+import { dayAfter, dayOf, dayRange } from '../src/lib/core/time/clinicTime';
+import { Marker } from '../src/lib/server/clinics/markerModel';
+import { seedClinic } from '../src/lib/server/clinics/newClinic';
+import { Room } from '../src/lib/server/clinics/roomModel';
+import { type Tx, closeDatabase, inClinic, within } from '../src/lib/server/database/connection';
+import { Destination } from '../src/lib/server/dispatch/destinationModel';
+import { sendParcel } from '../src/lib/server/dispatch/parcels';
 import { newId, sha256 } from '../src/lib/server/ids';
 import { startQueue, stopQueue } from '../src/lib/server/jobs/boss';
 import type { Caller } from '../src/lib/server/people/caller';
+import type { Role } from '../src/lib/server/people/roles';
 import { passwordHash } from '../src/lib/server/people/signIn';
-import { stopDecoding } from '../src/lib/server/pictures/decode/pool';
-import { sendParcel } from '../src/lib/server/dispatch/parcels';
+import { User } from '../src/lib/server/people/userModel';
+import { settlePicture } from '../src/lib/server/pictures/settle';
+import { Appointment } from '../src/lib/server/visits/appointmentModel';
+import { Patient } from '../src/lib/server/visits/patientModel';
 import { openAppointment } from '../src/lib/server/visits/visits';
 import { RenderPool } from '../standins/render/pool';
-import { type PastVisit, inVain, past } from './past';
-import type { DemoVisit } from './picture';
-import { type RoomVisit, roomVisits, beginBench } from './rooms';
-import { beginSeries } from './teeth';
 import {
+  type DemoAppointment,
   type DemoPatient,
   day,
+  markers,
+  nextDay,
   otherClinic,
   otherPassword,
   password,
   patients,
   people,
-  rooms as clinicRooms
+  rooms as clinicRooms,
+  timeZone
 } from './clinic';
+import { type PastVisit, inVain, past } from './past';
+import type { DemoVisit } from './picture';
+import { type RoomVisit, beginRoom, roomVisits } from './rooms';
+import { beginSeries } from './teeth';
 
 const dayStartsAtHour = 8;
-const hourMs = 3_600_000;
-const dayMs = 24 * hourMs;
+const minuteMs = 60_000;
+const dayMs = 24 * 60 * minuteMs;
 
 /** The same key for the same name every time, so that an interrupted build goes on where it stopped. */
 function keyOf(name: string): string {
@@ -35,89 +48,100 @@ function keyOf(name: string): string {
   return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-7${hex.slice(13, 16)}-8${hex.slice(17, 20)}-${hex.slice(20, 32)}`;
 }
 
-type Run = (sql: string, ...values: unknown[]) => Promise<void>;
+/** What is there already stays as it is. */
+const unlessThere = (tx: Tx) => ({ ignoreDuplicates: true, ...within(tx) });
 
-async function addClinic(run: Run, id: string, name: string, enrolmentCode: string): Promise<void> {
-  await run(
-    'insert into clinic (clinic_id, name, enrolment_hash, secret) values ($1, $2, $3, $4) on conflict do nothing',
-    id,
-    name,
-    sha256(enrolmentCode),
-    randomBytes(32)
-  );
+/** Clinics themselves are made by the tables' owner: nobody who signs in may. */
+async function addClinics(ownerUrl: string, enrolmentCode: string): Promise<void> {
+  const owner = new pg.Client({ connectionString: ownerUrl });
+  await owner.connect();
+  try {
+    for (const [id, name, code] of [
+      [keyOf('clinic'), 'Quill Sound Community Clinic', enrolmentCode],
+      [keyOf('other clinic'), otherClinic.name, newId()]
+    ])
+      await owner.query(
+        `insert into clinic (clinic_id, name, enrolment_hash, secret, time_zone) values ($1, $2, $3, $4, $5)
+         on conflict (clinic_id) do nothing`,
+        [id, name, sha256(code), randomBytes(32), timeZone]
+      );
+    await owner.query('update clinic set enrolment_hash = $2 where clinic_id = $1', [
+      keyOf('clinic'),
+      sha256(enrolmentCode)
+    ]);
+  } finally {
+    await owner.end();
+  }
 }
 
-async function addPerson(
-  run: Run,
-  clinicId: string,
-  who: { signIn: string; name: string; role: string },
+async function addPeople(
+  tx: Tx,
+  all: readonly { signIn: string; name: string; role: Role }[],
   secret: string
-) {
-  await run(
-    `insert into user_account (user_id, clinic_id, sign_in_name, display_name, role, password_hash)
-     values ($1, $2, $3, $4, $5, $6) on conflict do nothing`,
-    keyOf(`user ${who.signIn}`),
-    clinicId,
-    who.signIn,
-    who.name,
-    who.role,
-    await passwordHash(secret)
+): Promise<void> {
+  const hash = await passwordHash(secret);
+  await User.bulkCreate(
+    all.map((who) => ({
+      userId: keyOf(`user ${who.signIn}`),
+      clinicId: tx.clinicId,
+      signInName: who.signIn,
+      displayName: who.name,
+      role: who.role,
+      passwordHash: hash
+    })),
+    unlessThere(tx)
   );
 }
 
-async function addPatient(run: Run, clinicId: string, patient: DemoPatient): Promise<void> {
-  await run(
-    `insert into patient (patient_id, clinic_id, kind, family_name, given_name, birth_date, sex, record_number, species, owner, alert)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) on conflict do nothing`,
-    keyOf(`patient ${patient.record}`),
-    clinicId,
-    patient.kind ?? 'person',
-    patient.family,
-    patient.given,
-    patient.birth,
-    patient.sex,
-    patient.record,
-    patient.species ?? null,
-    patient.owner ?? null,
-    patient.alert ?? null
+const addPatients = (tx: Tx, all: readonly DemoPatient[]): Promise<unknown> =>
+  Patient.bulkCreate(
+    all.map((patient) => ({
+      patientId: keyOf(`patient ${patient.record}`),
+      clinicId: tx.clinicId,
+      kind: patient.kind ?? ('person' as const),
+      familyName: patient.family,
+      givenName: patient.given,
+      birthDate: patient.birth,
+      sex: patient.sex,
+      recordNumber: patient.record,
+      species: patient.species ?? null,
+      owner: patient.owner ?? null,
+      alert: patient.alert ?? null
+    })),
+    unlessThere(tx)
   );
-}
 
-async function addRooms(
-  run: Run,
-  clinicId: string,
-  names: readonly { name: string; trade: string }[],
+const addRooms = (
+  tx: Tx,
+  all: readonly { name: string; trade: Room['trade'] }[],
   mark: string
-) {
-  for (const [place, room] of names.entries()) {
-    await run(
-      'insert into room (room_id, clinic_id, name, trade, place) values ($1, $2, $3, $4, $5) on conflict do nothing',
-      keyOf(`room ${mark}${room.name}`),
-      clinicId,
-      room.name,
-      room.trade,
+): Promise<unknown> =>
+  Room.bulkCreate(
+    all.map(({ name, trade }, place) => ({
+      roomId: keyOf(`room ${mark}${name}`),
+      clinicId: tx.clinicId,
+      name,
+      trade,
       place
-    );
-  }
-}
+    })),
+    unlessThere(tx)
+  );
 
-/** The appointments of the day that holds `now`. On another day they are made for that one. */
-async function addDay(run: Run, clinicId: string, now: Date): Promise<void> {
-  const start = new Date(now);
-  start.setHours(dayStartsAtHour, 0, 0, 0);
-  for (const [i, each] of day.entries()) {
-    await run(
-      `insert into appointment (appointment_id, clinic_id, patient_id, room_id, starts_at, minutes, reason)
-       values ($1, $2, $3, $4, $5, $6, $7) on conflict do nothing`,
-      keyOf(`appointment ${start.toDateString()} ${i}`),
-      clinicId,
-      keyOf(`patient ${each.patient}`),
-      keyOf(`room ${each.room}`),
-      new Date(start.getTime() + each.at * 60_000),
-      each.minutes,
-      each.reason
-    );
-  }
+/** The appointments of a calendar day of the clinic. */
+function addDay(tx: Tx, date: string, all: readonly DemoAppointment[]): Promise<unknown> {
+  const start = dayRange(date, timeZone).start.getTime() + dayStartsAtHour * 60 * minuteMs;
+  return Appointment.bulkCreate(
+    all.map((each, i) => ({
+      appointmentId: keyOf(`appointment ${date} ${i}`),
+      clinicId: tx.clinicId,
+      patientId: keyOf(`patient ${each.patient}`),
+      roomId: keyOf(`room ${each.room}`),
+      startsAt: new Date(start + each.at * minuteMs),
+      minutes: each.minutes,
+      reason: each.reason
+    })),
+    unlessThere(tx)
+  );
 }
 
 interface Dated {
@@ -131,22 +155,24 @@ interface Dated {
 function appointmentKey(visit: Dated, now: Date): string {
   if (visit.daysAgo > 0) return keyOf(`past ${visit.room} ${visit.patient} ${visit.daysAgo}`);
   const place = day.findIndex((each) => each.patient === visit.patient && each.room === visit.room);
-  return keyOf(`appointment ${now.toDateString()} ${place}`);
+  return keyOf(`appointment ${dayOf(now, timeZone)} ${place}`);
 }
 
-async function addPastAppointment(run: Run, clinicId: string, visit: Dated, now: Date): Promise<void> {
-  if (visit.daysAgo === 0) return;
-  await run(
-    `insert into appointment (appointment_id, clinic_id, patient_id, room_id, starts_at, minutes, reason)
-     values ($1, $2, $3, $4, $5, 30, $6) on conflict do nothing`,
-    appointmentKey(visit, now),
-    clinicId,
-    keyOf(`patient ${visit.patient}`),
-    keyOf(`room ${visit.room}`),
-    new Date(now.getTime() - visit.daysAgo * dayMs),
-    visit.reason
+const addPast = (tx: Tx, all: readonly Dated[], now: Date): Promise<unknown> =>
+  Appointment.bulkCreate(
+    all
+      .filter((visit) => visit.daysAgo > 0)
+      .map((visit) => ({
+        appointmentId: appointmentKey(visit, now),
+        clinicId: tx.clinicId,
+        patientId: keyOf(`patient ${visit.patient}`),
+        roomId: keyOf(`room ${visit.room}`),
+        startsAt: new Date(now.getTime() - visit.daysAgo * dayMs),
+        minutes: 30,
+        reason: visit.reason
+      })),
+    unlessThere(tx)
   );
-}
 
 async function openDated(caller: Caller, visit: Dated, now: Date): Promise<DemoVisit> {
   const at = new Date(now.getTime() - visit.daysAgo * dayMs);
@@ -154,111 +180,125 @@ async function openDated(caller: Caller, visit: Dated, now: Date): Promise<DemoV
   return { visitId, patientId: keyOf(`patient ${visit.patient}`), at };
 }
 
+const picturesOf = (clinicId: string, where: string, ...values: unknown[]): Promise<string[]> =>
+  inClinic(clinicId, async (tx) =>
+    (await tx.sql<{ picture_id: string }>(`select picture_id from picture ${where}`, ...values)).map(
+      (row) => row.picture_id
+    )
+  );
+
 /** One parcel to a place that lets nobody in: what trouble looks like. */
 async function sendInVain(caller: Caller, visit: Dated, now: Date): Promise<void> {
   const { visitId } = await openDated(caller, visit, now);
-  const pictures = await inClinic(caller.clinicId, (tx) =>
-    tx.sql<{ picture_id: string }>('select picture_id from picture where visit_id = $1', visitId)
-  );
-  await sendParcel(caller, visitId, {
-    key: keyOf('parcel in vain'),
+  await sendParcel(caller, visitId, keyOf('parcel in vain'), {
     destinationId: keyOf('destination locked'),
     identity: 'identified',
-    pictureIds: pictures.map((row) => row.picture_id)
+    pictureIds: await picturesOf(caller.clinicId, 'where visit_id = $1', visitId)
   });
 }
 
-/** Builds the demo clinic, or what is still missing of it, and today's appointments. */
-export async function buildDemo(
-  ownerUrl: string,
-  options: {
-    archiveUrl: string;
-    enrolmentCode: string;
-    now: Date;
-    say: (words: string) => void;
-    /** The earlier visits to make; all unless said otherwise. */
-    past?: readonly PastVisit[];
-    rooms?: readonly RoomVisit[];
-  }
-): Promise<void> {
-  const owner = new Sequelize(ownerUrl, { dialect: 'postgres', logging: false });
-  const run: Run = async (sql, ...values) => {
-    await owner.query(sql, { bind: values });
-  };
-  const teeth = options.past ?? past;
-  const rooms = options.rooms ?? (options.past ? [] : roomVisits);
+interface DemoWish {
+  archiveUrl: string;
+  enrolmentCode: string;
+  now: Date;
+  say: (words: string) => void;
+  /** The earlier visits to make; all unless said otherwise. */
+  past?: readonly PastVisit[];
+  rooms?: readonly RoomVisit[];
+}
+
+/** Builds the demo clinic, or what is still missing of it, and the appointments of today and tomorrow. */
+export async function buildDemo(ownerUrl: string, wish: DemoWish): Promise<void> {
+  const teeth = wish.past ?? past;
+  const rooms = wish.rooms ?? (wish.past ? [] : roomVisits);
   const clinicId = keyOf('clinic');
-  const otherId = keyOf('other clinic');
-  try {
-    await addClinic(run, clinicId, 'Quill Sound Community Clinic', options.enrolmentCode);
-    await addClinic(run, otherId, otherClinic.name, newId());
-    await run(
-      'update clinic set enrolment_hash = $2 where clinic_id = $1',
-      clinicId,
-      sha256(options.enrolmentCode)
-    );
-    for (const person of people) await addPerson(run, clinicId, person, password);
-    await addPerson(
-      run,
-      otherId,
-      { signIn: 'tamsin', name: 'Tamsin Orrey', role: 'clinician' },
-      otherPassword
-    );
-    await addRooms(run, clinicId, clinicRooms, '');
-    await addRooms(run, otherId, [{ name: 'Room', trade: 'teeth' }], 'other ');
-    for (const patient of patients) await addPatient(run, clinicId, patient);
-    await addPatient(run, otherId, otherClinic.patient);
-    for (const [key, name, url] of [
-      ['destination', 'Mainland archive', options.archiveUrl],
-      ['destination locked', 'Teal Harbour specialist', `${options.archiveUrl}/locked`]
-    ])
-      await run(
-        `insert into destination (destination_id, clinic_id, name, url) values ($1, $2, $3, $4)
-         on conflict (destination_id) do update set url = excluded.url`,
-        keyOf(key),
-        clinicId,
-        name,
-        url
-      );
-    await addDay(run, clinicId, options.now);
-    for (const visit of [...teeth, ...rooms]) await addPastAppointment(run, clinicId, visit, options.now);
-  } finally {
-    await owner.close();
-  }
   const caller: Caller = {
     userId: keyOf('user mara'),
     clinicId,
     role: 'assistant',
     name: 'Mara Fennick',
     clinicName: 'Quill Sound Community Clinic',
-    notation: 'fdi'
+    notation: 'fdi',
+    timeZone
   };
+  await addClinics(ownerUrl, wish.enrolmentCode);
   await startQueue();
+  try {
+    await inClinic(clinicId, (tx) => addRecords(tx, wish, [...teeth, ...rooms]));
+    await inClinic(keyOf('other clinic'), addOtherClinic);
+    if (await isMissingSome(clinicId, teeth, rooms)) {
+      await addPictures(caller, wish, teeth, rooms);
+      if (wish.past === undefined) await sendInVain(caller, inVain, wish.now);
+    }
+  } finally {
+    await stopQueue();
+    await closeDatabase();
+  }
+}
+
+async function addRecords(tx: Tx, { archiveUrl, now }: DemoWish, visits: readonly Dated[]): Promise<void> {
+  await seedClinic(tx);
+  await addPeople(tx, people, password);
+  await addRooms(tx, clinicRooms, '');
+  await addPatients(tx, patients);
+  await Marker.bulkCreate(
+    markers.map((marker) => ({ clinicId: tx.clinicId, markerId: keyOf(`marker ${marker.name}`), ...marker })),
+    unlessThere(tx)
+  );
+  for (const [key, name, url] of [
+    ['destination', 'Mainland archive', archiveUrl],
+    ['destination locked', 'Teal Harbour specialist', `${archiveUrl}/locked`]
+  ])
+    await Destination.upsert({ destinationId: keyOf(key), clinicId: tx.clinicId, name, url }, within(tx));
+  const today = dayOf(now, timeZone);
+  await addDay(tx, today, day);
+  await addDay(tx, dayAfter(today, 1), nextDay);
+  await addPast(tx, visits, now);
+}
+
+async function addOtherClinic(tx: Tx): Promise<void> {
+  await seedClinic(tx);
+  await addPeople(tx, [{ signIn: 'tamsin', name: 'Tamsin Orrey', role: 'clinician' }], otherPassword);
+  await addRooms(tx, [{ name: 'Room', trade: 'teeth' }], 'other ');
+  await addPatients(tx, [otherClinic.patient]);
+}
+
+async function isMissingSome(
+  clinicId: string,
+  teeth: readonly PastVisit[],
+  rooms: readonly RoomVisit[]
+): Promise<boolean> {
   const made = await inClinic(clinicId, (tx) =>
-    tx.one<{ count: string }>("select count(*) from arrival_key where key like 'demo %'")
+    tx.one<{ count: number }>("select count(*)::int as count from arrival_key where key like 'demo %'")
   );
   const wanted =
     teeth.reduce((sum, visit) => sum + visit.series.shots.length, 0) +
     rooms.reduce((sum, visit) => sum + visit.pictures.length, 0);
-  if (Number(made?.count) < wanted) {
-    const pool = new RenderPool(availableParallelism());
-    // All pictures are rendered while the first are stored already, the longest ones first.
-    const finishes: (() => Promise<void>)[] = [];
-    for (const visit of rooms)
-      finishes.push(await beginBench(caller, pool, await openDated(caller, visit, options.now), visit));
-    for (const [i, visit] of teeth.entries()) {
-      const opened = await openDated(caller, visit, options.now);
-      const wish = { ...visit.series, confirmedBy: visit.confirmed ? 'Orsin Vael' : null };
-      finishes.push(await beginSeries(caller, pool, { ...opened, seed: 1000 * (i + 1) }, wish));
-    }
-    for (const [i, finish] of finishes.entries()) {
-      options.say(`Making the demo clinic: visit ${i + 1} of ${finishes.length}.`);
-      await finish();
-    }
-    await pool.stop();
-    if (options.past === undefined) await sendInVain(caller, inVain, options.now);
+  return made!.count < wanted;
+}
+
+async function addPictures(
+  caller: Caller,
+  { now, say }: DemoWish,
+  teeth: readonly PastVisit[],
+  rooms: readonly RoomVisit[]
+): Promise<void> {
+  const pool = new RenderPool(availableParallelism());
+  // All pictures are rendered while the first are stored already, the longest ones first.
+  const finishes: (() => Promise<void>)[] = [];
+  for (const visit of rooms)
+    finishes.push(await beginRoom(caller, pool, await openDated(caller, visit, now), visit));
+  for (const [i, visit] of teeth.entries()) {
+    const opened = await openDated(caller, visit, now);
+    const wish = { ...visit.series, confirmedBy: visit.confirmed ? keyOf('user orsin') : null };
+    finishes.push(await beginSeries(caller, pool, { ...opened, seed: 1000 * (i + 1) }, wish));
   }
-  stopDecoding();
-  await stopQueue();
-  await closeDatabase();
+  for (const [i, finish] of finishes.entries()) {
+    say(`Making the demo clinic: visit ${i + 1} of ${finishes.length}.`);
+    await finish();
+  }
+  await pool.stop();
+  say('Making small pictures of them.');
+  for (const pictureId of await picturesOf(caller.clinicId, ''))
+    await settlePicture(caller.clinicId, pictureId);
 }

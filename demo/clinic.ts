@@ -173,8 +173,35 @@ export const patients: DemoPatient[] = [
   }
 ];
 
-/** Today, by room: minutes after eight, patient, length, reason. */
-export const day: { room: string; at: number; patient: string; minutes: number; reason: string }[] = [
+/** The islands' own time. */
+export const timeZone = 'Atlantic/Reykjavik';
+
+/** What the rooms lay beside a bone to know its size. */
+export const markers = [
+  { name: 'Steel ball, 10 mm', sizeMm: 10, toleranceMm: 0.02 },
+  { name: 'Steel ball, 25 mm', sizeMm: 25, toleranceMm: 0.05 },
+  { name: 'Brass bar, 30 mm', sizeMm: 30, toleranceMm: 0.05 }
+];
+
+/** Minutes after eight, by room. */
+export interface DemoAppointment {
+  room: string;
+  at: number;
+  patient: string;
+  minutes: number;
+  reason: string;
+}
+
+export const nextDay: DemoAppointment[] = [
+  { room: 'Teeth', at: 0, patient: 'QS-1064', minutes: 40, reason: 'Check-up, four bitewings' },
+  { room: 'Teeth', at: 90, patient: 'QS-1087', minutes: 30, reason: 'Sore under the bridge' },
+  { room: 'Bones', at: 30, patient: 'QS-1040', minutes: 30, reason: 'Wrist, in its cast' },
+  { room: 'Animals', at: 60, patient: 'QS-A246', minutes: 30, reason: 'Limps on the rocks' },
+  { room: 'Eyes', at: 150, patient: 'QS-1023', minutes: 30, reason: 'Topography, left eye again' }
+];
+
+/** Today. */
+export const day: DemoAppointment[] = [
   { room: 'Teeth', at: 0, patient: 'QS-1011', minutes: 40, reason: 'Check-up, four bitewings' },
   { room: 'Teeth', at: 60, patient: 'QS-1004', minutes: 40, reason: 'Four bitewings' },
   { room: 'Teeth', at: 120, patient: 'QS-1031', minutes: 30, reason: 'Pain on biting, lower left' },

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { day, people, patients, rooms } from './clinic';
+import { day, nextDay, people, patients, rooms } from './clinic';
 import { inVain, past } from './past';
 import { roomVisits } from './rooms';
 import { shotsOf } from './teeth';
@@ -16,9 +16,9 @@ describe('the demo clinic', () => {
       expect([animal.species, animal.owner].every(Boolean), animal.given).toBe(true);
   });
   it('names nobody who is not there', () => {
-    for (const { patient } of [...day, ...past, ...roomVisits])
+    for (const { patient } of [...day, ...nextDay, ...past, ...roomVisits])
       expect(records.has(patient), patient).toBe(true);
-    for (const { room } of [...day, ...roomVisits])
+    for (const { room } of [...day, ...nextDay, ...roomVisits])
       expect(
         rooms.some(({ name }) => name === room),
         room
@@ -45,7 +45,7 @@ describe('the demo clinic', () => {
           );
   });
   it('tells its four stories', () => {
-    const full = past.find(({ series }) => series.pattern.slots.length === 18)!;
+    const full = past.find(({ series }) => series.pattern.pattern.slots.length === 18)!;
     expect(full.series.shots.filter(({ fault }) => fault)).toHaveLength(2);
     const root = past.find(({ series }) => series.anchorAt)!;
     expect(root.series.shots).toHaveLength(4);
@@ -60,11 +60,11 @@ describe('the demo clinic', () => {
 
 it('a retake follows its failed take at once, for the same slot', () => {
   const { pattern } = past[0].series;
-  const [slotId] = pattern.route;
+  const [slotId] = pattern.route.order;
   const shots = shotsOf({ seed: 1 }, pattern, [{ slotId, fault: 'moved' }]);
   expect(shots.slice(0, 2).map((shot) => [shot.slotId, shot.fault])).toEqual([
     [slotId, 'moved'],
     [slotId, null]
   ]);
-  expect(shots).toHaveLength(pattern.route.length + 1);
+  expect(shots).toHaveLength(pattern.route.order.length + 1);
 });

@@ -1,8 +1,9 @@
 import type { Condition, MouthWish } from '../src/lib/core/phantom/teeth/dentition';
 import { ordinaryMouth } from '../src/lib/core/phantom/teeth/ordinaryMouth';
-import { fourBitewings } from '../src/lib/core/tray/fourBitewings';
-import { fullMouth } from '../src/lib/core/tray/fullMouth';
-import type { Pattern } from '../src/lib/core/tray/tray';
+import { fourBitewings } from '../src/lib/core/tray/shipped/fourBitewings';
+import { fullMouth } from '../src/lib/core/tray/shipped/fullMouth';
+import { type ShippedPattern, shippedPattern } from '../src/lib/core/tray/shipped/shippedPattern';
+import type { Slot } from '../src/lib/core/tray/slot';
 import { type Series, shotsOf } from './teeth';
 
 /** An earlier visit to the teeth room, or this morning's. */
@@ -38,10 +39,18 @@ const bitewingsOf = (patient: string): Series => ({
   shots: shotsOf(mouths[patient], fourBitewings)
 });
 
+/** The clinic's own pattern of one slot, for work that is imaged again and again. */
+const rootFillingPattern = (slot: Slot): ShippedPattern =>
+  shippedPattern(
+    { pattern: '018f0000-0000-7000-8000-0000000d0001', route: '018f0000-0000-7000-8000-0000000d0002' },
+    'Root filling, lower right',
+    'teeth',
+    [{ ...slot, at: { x: 0.5, y: 0.5 } }]
+  );
+
 /** The ferry engineer's lower right premolar: before, with the file in twice, and filled. */
 const rootFilling = (): Series => {
-  const slot = fullMouth.slots.find((each) => each.id === 'pa-lower-right-premolars')!;
-  const pattern: Pattern = { name: 'Root filling, lower right', slots: [slot], route: [slot.id] };
+  const slot = fullMouth.pattern.slots.find((each) => each.id === 'pa-lower-right-premolars')!;
   const withTooth = (...conditions: Condition[]): MouthWish => ({
     ...mouths['QS-1011'],
     conditions: { ...mouths['QS-1011'].conditions, 45: conditions }
@@ -53,7 +62,7 @@ const rootFilling = (): Series => {
     withTooth({ kind: 'root filling', shortMm: 0.8 })
   ];
   return {
-    pattern,
+    pattern: rootFillingPattern(slot),
     anchorAt: slot.id,
     shots: states.map((mouth) => ({ slotId: slot.id, mouth, fault: null }))
   };

@@ -1,7 +1,10 @@
 import { bytesOf } from '../src/lib/core/raster/raster';
 import { firstLook } from '../src/lib/core/raster/statistics';
-import { samplesMediaType } from '../src/lib/server/pictures/facts';
-import type { NewPicture } from '../src/lib/server/pictures/store';
+import type { PictureKind } from '../src/lib/core/picture/pictureView';
+import { keepBytes } from '../src/lib/server/blobs/keep';
+import type { Tx } from '../src/lib/server/database/connection';
+import { samplesMediaType } from '../src/lib/server/pictures/origin';
+import { storePicture } from '../src/lib/server/pictures/store';
 import type { Rendered } from '../standins/render/jobs';
 
 export interface DemoVisit {
@@ -10,31 +13,42 @@ export interface DemoVisit {
   at: Date;
 }
 
-/** A rendered picture as a device of the demo clinic would have offered it. */
-export function newPicture(
+/** Stores a rendered picture as a device of the demo clinic would have offered it. */
+export async function storeRendered(
+  tx: Tx,
+  key: string,
   visit: DemoVisit,
-  { raster, pitchMm }: Rendered,
-  how: { from: string; model: string; name: string; secondsLater: number }
-): NewPicture {
-  return {
+  { frames, pitchMm, frameMs }: Rendered,
+  how: { from: string; model: string; name: string; kind: PictureKind; secondsLater: number }
+): Promise<string> {
+  const [first] = frames;
+  const { width, height, channels, bitsStored, offset } = first;
+  return storePicture(tx, key, {
     patientId: visit.patientId,
     visitId: visit.visitId,
-    original: bytesOf(raster),
+    digest: await keepBytes(tx, Buffer.concat(frames.map(bytesOf))),
     mediaType: samplesMediaType,
     fileName: how.name,
     source: 'device',
-    raster,
+    kind: how.kind,
+    width,
+    height,
+    channels,
+    bitsStored,
+    offset,
+    frames: frames.length,
+    frameMs,
+    firstLook: firstLook(first),
     takenAt: new Date(visit.at.getTime() + how.secondsLater * 1000),
-    facts: {
-      version: 1,
+    origin: {
+      version: 2,
       from: how.from,
       manufacturer: 'Yonder Tray stand-ins',
       model: how.model,
       imagerPixelSpacing: pitchMm === null ? undefined : [pitchMm, pitchMm],
       kv: pitchMm === null ? undefined : 65,
-      firstLook: firstLook(raster),
       fileAttributes: [],
       remarks: []
     }
-  };
+  });
 }

@@ -1,4 +1,6 @@
-import { type PlacedPoint, scaleFromLine } from '../src/lib/core/calibration/scale';
+import type { Place } from '../src/lib/core/anatomy/place';
+import { gazes, type Gaze } from '../src/lib/core/anatomy/places/eye';
+import type { PlacedPoint } from '../src/lib/core/calibration/scale';
 import { wristScene } from '../src/lib/core/phantom/bones/wrist';
 import { straightAhead } from '../src/lib/core/phantom/eye/mirror';
 import type { RingImageWish } from '../src/lib/core/phantom/eye/ringImage';
@@ -6,24 +8,38 @@ import { quillTarget } from '../src/lib/core/cornea/target';
 import type { Vec3 } from '../src/lib/core/phantom/space';
 import { ordinaryMouth } from '../src/lib/core/phantom/teeth/ordinaryMouth';
 import { projected } from '../src/lib/core/phantom/xray/view';
+import type { PictureKind } from '../src/lib/core/picture/pictureView';
+import type { ShippedPattern } from '../src/lib/core/tray/shipped/shippedPattern';
+import { rightWrist } from '../src/lib/core/tray/shipped/wrist';
 import { inClinic } from '../src/lib/server/database/connection';
 import { newId } from '../src/lib/server/ids';
 import type { Caller } from '../src/lib/server/people/caller';
-import { pictureOfKey, storePicture } from '../src/lib/server/pictures/store';
-import { addStep } from '../src/lib/server/pictures/steps';
-import { addToTray, trayOfVisit } from '../src/lib/server/trays/trays';
+import { actWish, keepAct } from '../src/lib/server/pictures/changes';
+import { linkToPlaces } from '../src/lib/server/pictures/links';
+import { pictureOfKey } from '../src/lib/server/pictures/queries';
+import { addToTray, changeTray, heldFirstTray } from '../src/lib/server/trays/trays';
 import { type RenderJob, type Rendered, ballOverDetectorMm } from '../standins/render/jobs';
 import type { RenderPool } from '../standins/render/pool';
-import { type DemoVisit, newPicture } from './picture';
+import { type DemoVisit, storeRendered } from './picture';
 
-/** An earlier visit whose pictures lie on the bench: rooms other than teeth have no trays yet. */
+/** A visit whose pictures lie on the bench, linked to what they show, or in the slots of a pattern. */
 export interface RoomVisit {
   patient: string;
   room: 'Teeth' | 'Bones' | 'Animals' | 'Eyes';
   daysAgo: number;
   reason: string;
-  device: { name: string; model: string };
-  pictures: { name: string; job: RenderJob; made?: MadeOfIt }[];
+  device: { name: string; model: string; kind: PictureKind };
+  pattern?: ShippedPattern;
+  pictures: RoomPicture[];
+}
+
+interface RoomPicture {
+  name: string;
+  job: RenderJob;
+  /** Of the visit's pattern. */
+  slotId?: string;
+  shows?: Place[];
+  made?: MadeOfIt;
 }
 
 /** What somebody made of a picture already: a scale from the steel ball in it, a length. */
@@ -33,11 +49,14 @@ interface MadeOfIt {
   length: [PlacedPoint, PlacedPoint];
 }
 
-const panel = { name: 'Panel 1', model: 'Simulated flat panel' };
-const plates = { name: 'Plate reader', model: 'Simulated plate scanner' };
-const probe = { name: 'Probe 1', model: 'Simulated ultrasound probe' };
-const rings = { name: 'Quill bowl', model: 'Simulated topographer' };
-const camera = { name: 'Room camera', model: 'Simulated camera' };
+const panel = { name: 'Panel 1', model: 'Simulated flat panel', kind: 'radiograph' } as const;
+const plates = { name: 'Plate reader', model: 'Simulated plate scanner', kind: 'radiograph' } as const;
+const probe = { name: 'Probe 1', model: 'Simulated ultrasound probe', kind: 'ultrasound' } as const;
+const rings = { name: 'Quill bowl', model: 'Simulated topographer', kind: 'rings' } as const;
+const camera = { name: 'Room camera', model: 'Simulated camera', kind: 'photograph' } as const;
+
+const person = { whose: 'person' } as const;
+const animal = { whose: 'animal' } as const;
 const secondsApart = 40;
 
 const ballMm = 10;
@@ -67,19 +86,20 @@ function wristMade(): MadeOfIt {
 }
 
 /** The net-mender's left eye: steep below, and steepening. Nine gazes, one of them spoilt by a blink. */
-function eyeTakes(coneMm: number): { name: string; job: RenderJob }[] {
-  const gazes: [string, number, number][] = [
-    ['straight ahead', 0, 0],
-    ['towards the nose', -14, 0],
-    ['towards the temple', 14, 0],
-    ['up', 0, 13],
-    ['down', 0, -13],
-    ['up and nose', -10, 10],
-    ['up and temple', 10, 10],
-    ['down and nose', -10, -10],
-    ['down and temple', 10, -10]
-  ];
-  return gazes.map(([name, right, up], i) => {
+function eyeTakes(coneMm: number): RoomPicture[] {
+  const turns: Record<Gaze, [number, number]> = {
+    'straight ahead': [0, 0],
+    'towards the nose': [-14, 0],
+    'towards the temple': [14, 0],
+    up: [0, 13],
+    down: [0, -13],
+    'up and nose': [-10, 10],
+    'up and temple': [10, 10],
+    'down and nose': [-10, -10],
+    'down and temple': [10, -10]
+  };
+  return gazes.map((name, i) => {
+    const [right, up] = turns[name];
     const wish: RingImageWish = {
       cornea: {
         flatMm: 7.7,
@@ -95,12 +115,17 @@ function eyeTakes(coneMm: number): { name: string; job: RenderJob }[] {
       tearBreak: i > 6 ? 0.12 : 0,
       blink: name === 'up and temple'
     };
-    return { name: `Left eye, ${name}`, job: { kind: 'eye', wish } };
+    return {
+      name: `Left eye, ${name}`,
+      job: { kind: 'eye', wish },
+      shows: [{ kind: 'eye', side: 'left', gaze: name }]
+    };
   });
 }
 
-const curve = (cobbDeg: number, seed: number): { name: string; job: RenderJob } => ({
+const curve = (cobbDeg: number, seed: number): RoomPicture => ({
   name: 'Spine from the front',
+  shows: [{ kind: 'spine', region: 'chest and loin', ...person }],
   job: {
     kind: 'spine front',
     wish: {
@@ -121,13 +146,19 @@ export const roomVisits: readonly RoomVisit[] = [
     daysAgo: 0,
     reason: 'Wrist, after a fall',
     device: panel,
+    pattern: rightWrist,
     pictures: [
       {
         name: 'Wrist from the front',
+        slotId: 'front',
         job: { kind: 'wrist', wish: wrist, from: 'front', ballMm, seed: 1 },
         made: wristMade()
       },
-      { name: 'Wrist from the side', job: { kind: 'wrist', wish: wrist, from: 'side', ballMm, seed: 2 } }
+      {
+        name: 'Wrist from the side',
+        slotId: 'side',
+        job: { kind: 'wrist', wish: wrist, from: 'side', ballMm, seed: 2 }
+      }
     ]
   },
   {
@@ -156,6 +187,7 @@ export const roomVisits: readonly RoomVisit[] = [
       curve(29, 13),
       {
         name: 'Pelvis and trunk from the side',
+        shows: [{ kind: 'spine', region: 'whole', ...person }],
         job: {
           kind: 'spine side',
           wish: { seed: 71, incidenceDeg: 51, tiltDeg: 13, lordosisDeg: 52, kyphosisDeg: 38 },
@@ -173,6 +205,7 @@ export const roomVisits: readonly RoomVisit[] = [
     pictures: [
       {
         name: 'Legs, standing',
+        shows: [{ kind: 'bone', region: 'whole leg', side: 'both', ...person }],
         job: {
           kind: 'legs',
           wish: {
@@ -185,6 +218,7 @@ export const roomVisits: readonly RoomVisit[] = [
       },
       {
         name: 'Posture from the front',
+        shows: [{ kind: 'photograph', view: 'posture from the front' }],
         job: {
           kind: 'figure',
           wish: {
@@ -206,6 +240,7 @@ export const roomVisits: readonly RoomVisit[] = [
     device: panel,
     pictures: (['neutral', 'bent', 'stretched'] as const).map((position, i) => ({
       name: `Neck from the side, ${position}`,
+      shows: [{ kind: 'spine', region: 'neck', ...person }],
       job: { kind: 'neck', wish: { seed: 15, position, segmentsDeg: [3, 4, 2, 4, 4] }, seed: 20 + i }
     }))
   },
@@ -218,6 +253,7 @@ export const roomVisits: readonly RoomVisit[] = [
     pictures: [
       {
         name: 'Hips from below',
+        shows: [{ kind: 'bone', region: 'hip', side: 'both', ...animal }],
         job: { kind: 'dog hips', wish: { seed: 6, rightDeg: 107, leftDeg: 98 }, seed: 30 }
       }
     ]
@@ -231,10 +267,12 @@ export const roomVisits: readonly RoomVisit[] = [
     pictures: [
       {
         name: 'Stifle from the side',
+        shows: [{ kind: 'bone', region: 'stifle', side: 'left', ...animal }],
         job: { kind: 'dog stifle', wish: { seed: 8, plateauDeg: 27 }, seed: 31 }
       },
       {
         name: 'Chest from the side',
+        shows: [{ kind: 'trunk', region: 'chest', ...animal }],
         job: { kind: 'dog chest', wish: { seed: 8, lengthInVertebrae: 5.9, widthInVertebrae: 4.7 }, seed: 32 }
       }
     ]
@@ -248,6 +286,7 @@ export const roomVisits: readonly RoomVisit[] = [
     pictures: [
       {
         name: 'Left fore fetlock',
+        shows: [{ kind: 'bone', region: 'fore fetlock', side: 'left', ...animal }],
         job: { kind: 'fetlock', wish: { seed: 2, jointDeg: 151, chip: true }, seed: 33 }
       }
     ]
@@ -261,6 +300,11 @@ export const roomVisits: readonly RoomVisit[] = [
     pictures: [
       {
         name: 'Lower right jaw',
+        shows: [
+          { kind: 'animal tooth', species: 'cat', tooth: 407 },
+          { kind: 'animal tooth', species: 'cat', tooth: 408 },
+          { kind: 'animal tooth', species: 'cat', tooth: 409 }
+        ],
         job: { kind: 'animal jaw', wish: { seed: 3, species: 'cat', resorbing: 407 }, seed: 34 }
       }
     ]
@@ -273,7 +317,8 @@ export const roomVisits: readonly RoomVisit[] = [
     device: probe,
     pictures: [
       {
-        name: 'Scan, one frame',
+        name: 'Scan loop',
+        shows: [{ kind: 'trunk', region: 'belly', ...animal }],
         job: { kind: 'ewe', seed: 5, burnedIn: ['OYSTERGAARD FENNA', 'EWE 4471'] }
       }
     ]
@@ -293,8 +338,16 @@ export const roomVisits: readonly RoomVisit[] = [
     reason: 'Overview',
     device: camera,
     pictures: [
-      { name: 'Panoramic', job: { kind: 'panoramic', mouth: { ...ordinaryMouth(11), seed: 11 }, seed: 40 } },
-      { name: 'Mouth from the front', job: { kind: 'mouth photograph', mouth: { seed: 11 }, seed: 41 } }
+      {
+        name: 'Panoramic',
+        shows: [{ kind: 'wide view', view: 'panoramic' }],
+        job: { kind: 'panoramic', mouth: { ...ordinaryMouth(11), seed: 11 }, seed: 40 }
+      },
+      {
+        name: 'Mouth from the front',
+        shows: [{ kind: 'photograph', view: 'bite from the front' }],
+        job: { kind: 'mouth photograph', mouth: { seed: 11 }, seed: 41 }
+      }
     ]
   },
   {
@@ -303,16 +356,22 @@ export const roomVisits: readonly RoomVisit[] = [
     daysAgo: 19,
     reason: 'Shin wound from a winch',
     device: camera,
-    pictures: [{ name: 'Wound, left shin', job: { kind: 'wound', seed: 6, lengthMm: 37, widthMm: 15 } }]
+    pictures: [
+      {
+        name: 'Wound, left shin',
+        shows: [{ kind: 'photograph', view: 'wound' }],
+        job: { kind: 'wound', seed: 6, lengthMm: 37, widthMm: 15 }
+      }
+    ]
   }
 ];
 
-/** Begins to render what is still missing of a visit's pictures; what is given back lays them on its bench. */
-export async function beginBench(
+/** Begins to render what is still missing of a visit's pictures; what is given back lays them in their places. */
+export async function beginRoom(
   caller: Caller,
   pool: RenderPool,
   visit: DemoVisit,
-  { device, pictures }: RoomVisit
+  { device, pattern, pictures }: RoomVisit
 ): Promise<() => Promise<void>> {
   const keyOf = (i: number) => `demo ${visit.visitId} bench ${i}`;
   const made: (Promise<Rendered> | null)[] = [];
@@ -320,34 +379,59 @@ export async function beginBench(
     const known = await inClinic(caller.clinicId, (tx) => pictureOfKey(tx, keyOf(i)));
     made.push(known ? null : pool.render(job));
   }
+  if (pattern) await layPattern(caller, visit, pattern);
   return async () => {
-    for (const [i, { name, made: work }] of pictures.entries()) {
+    for (const [i, { name, slotId, shows, made: work }] of pictures.entries()) {
       const result = await made[i];
       if (!result) continue;
       const pictureId = await inClinic(caller.clinicId, async (tx) => {
-        const stored = await trayOfVisit(tx, visit.visitId, true);
-        const how = { from: device.name, model: device.model, name, secondsLater: i * secondsApart };
-        const takeId = await storePicture(tx, keyOf(i), newPicture(visit, result, how));
-        await addToTray(
-          tx,
-          stored,
-          [{ kind: 'take-added', takeId, slotId: null, exposed: true }],
-          device.name
-        );
+        const stored = await heldFirstTray(tx, visit.visitId);
+        const takeId = await storeRendered(tx, keyOf(i), visit, result, {
+          from: device.name,
+          model: device.model,
+          kind: device.kind,
+          name: slotId ? '' : name,
+          secondsLater: i * secondsApart
+        });
+        await addToTray(tx, stored, [{ kind: 'take-added', takeId, slotId: slotId ?? null, exposed: true }], {
+          name: device.name,
+          userId: null
+        });
         return takeId;
       });
+      if (shows) await linkToPlaces(caller, newId(), { links: [{ pictureId, places: shows }] });
       if (work) await keepWork(caller, pictureId, work);
     }
   };
 }
 
-async function keepWork(caller: Caller, pictureId: string, work: MadeOfIt): Promise<void> {
-  const scale = scaleFromLine(work.scale, work.knownMm, ballToleranceMm);
-  const body = { ...scale, ends: work.scale, knownMm: work.knownMm, knownUncertaintyMm: ballToleranceMm };
-  await addStep(caller, pictureId, { layer: 'scale', body, key: newId() });
-  await addStep(caller, pictureId, {
-    layer: `reading:${newId()}`,
-    body: { kind: 'length', ends: work.length },
-    key: newId()
+async function layPattern(
+  caller: Caller,
+  visit: DemoVisit,
+  { pattern, route }: ShippedPattern
+): Promise<void> {
+  await inClinic(caller.clinicId, async (tx) => {
+    const stored = await heldFirstTray(tx, visit.visitId);
+    if (stored.tray.laid) return;
+    await changeTray(tx, stored, [{ kind: 'tray-laid', pattern: pattern.ref, route: route.ref }], caller);
   });
+}
+
+async function keepWork(caller: Caller, pictureId: string, work: MadeOfIt): Promise<void> {
+  const changes = [
+    {
+      kind: 'scale',
+      item: null,
+      body: {
+        from: 'line',
+        ends: work.scale,
+        knownMm: work.knownMm,
+        knownUncertaintyMm: ballToleranceMm,
+        aspect: 1
+      }
+    },
+    { kind: 'length', item: newId(), body: { ends: work.length } }
+  ];
+  for (const change of changes)
+    await keepAct(caller, pictureId, newId(), actWish.parse({ changes: [change] }));
 }

@@ -1,12 +1,14 @@
 import type { SensorFault } from '../src/lib/core/phantom/teeth/faultNames';
 import type { MouthWish } from '../src/lib/core/phantom/teeth/dentition';
-import type { TrayEvent } from '../src/lib/core/tray/events';
-import type { Pattern } from '../src/lib/core/tray/tray';
+import type { TrayEvent } from '../src/lib/core/tray/events/all';
+import { sameRef } from '../src/lib/core/tray/pattern';
+import type { ShippedPattern } from '../src/lib/core/tray/shipped/shippedPattern';
 import { inClinic } from '../src/lib/server/database/connection';
 import type { Caller } from '../src/lib/server/people/caller';
-import { pictureOfKey, storePicture } from '../src/lib/server/pictures/store';
-import { addToTray, changeTray, trayOfVisit } from '../src/lib/server/trays/trays';
-import { type DemoVisit, newPicture } from './picture';
+import { pictureOfKey } from '../src/lib/server/pictures/queries';
+import { addToTray, changeTray, heldFirstTray } from '../src/lib/server/trays/trays';
+import { keepPattern } from './patterns';
+import { type DemoVisit, storeRendered } from './picture';
 import type { RenderPool } from '../standins/render/pool';
 
 /** One exposure of a visit in the teeth room, in the order it was made. */
@@ -18,7 +20,7 @@ export interface Shot {
 
 /** What is exposed at a visit, and on which tray. */
 export interface Series {
-  pattern: Pattern;
+  pattern: ShippedPattern;
   shots: Shot[];
   anchorAt?: string;
 }
@@ -28,10 +30,10 @@ const secondsApart = 25;
 /** What a visit's exposures are: the pattern's route, some of it again, or one slot again and again. */
 export function shotsOf(
   mouth: MouthWish,
-  pattern: Pattern,
+  pattern: ShippedPattern,
   retakes: readonly { slotId: string; fault: SensorFault }[] = []
 ): Shot[] {
-  return pattern.route.flatMap((slotId): Shot[] => {
+  return pattern.route.order.flatMap((slotId): Shot[] => {
     const failed = retakes.find((each) => each.slotId === slotId);
     const good: Shot = { slotId, mouth, fault: null };
     return failed ? [{ slotId, mouth, fault: failed.fault }, good] : [good];
@@ -46,22 +48,25 @@ export async function beginSeries(
   caller: Caller,
   pool: RenderPool,
   visit: DemoVisit & { seed: number },
-  wish: { pattern: Pattern; shots: Shot[]; anchorAt?: string; confirmedBy: string | null }
+  wish: Series & { confirmedBy: string | null }
 ): Promise<() => Promise<void>> {
   const keyOf = (i: number) => `demo ${visit.visitId} ${i}`;
   await inClinic(caller.clinicId, async (tx) => {
-    const { tray } = await trayOfVisit(tx, visit.visitId, true);
+    await keepPattern(tx, wish.pattern);
+    const stored = await heldFirstTray(tx, visit.visitId);
+    const { pattern, route } = wish.pattern;
     const events: TrayEvent[] = [];
-    if (tray.pattern !== wish.pattern.name) events.push({ kind: 'tray-laid', pattern: wish.pattern });
+    if (!sameRef(stored.tray.laid?.pattern ?? null, pattern.ref))
+      events.push({ kind: 'tray-laid', pattern: pattern.ref, route: route.ref });
     if (wish.anchorAt) events.push({ kind: 'anchored', slotId: wish.anchorAt });
-    await changeTray(tx, visit.visitId, events, caller.name);
+    await changeTray(tx, stored, events, caller);
   });
   const known = await inClinic(caller.clinicId, async (tx) => {
     const found = [];
     for (const i of wish.shots.keys()) found.push(await pictureOfKey(tx, keyOf(i)));
     return found;
   });
-  const { slots } = wish.pattern;
+  const { slots } = wish.pattern.pattern;
   const rendered = wish.shots.map((shot, i) =>
     known[i]
       ? null
@@ -78,23 +83,20 @@ export async function beginSeries(
       const made = await rendered[i];
       if (!made) continue;
       await inClinic(caller.clinicId, async (tx) => {
-        const stored = await trayOfVisit(tx, visit.visitId, true);
-        const takeId = await storePicture(
-          tx,
-          keyOf(i),
-          newPicture(visit, made, {
-            from: 'Sensor 1',
-            model: 'Simulated sensor',
-            name: '',
-            secondsLater: i * secondsApart
-          })
-        );
+        const stored = await heldFirstTray(tx, visit.visitId);
+        const takeId = await storeRendered(tx, keyOf(i), visit, made, {
+          from: 'Sensor 1',
+          model: 'Simulated sensor',
+          name: '',
+          kind: 'radiograph',
+          secondsLater: i * secondsApart
+        });
         const { slotId } = shot;
         const events: TrayEvent[] = [{ kind: 'take-added', takeId, slotId, exposed: true }];
         if (shot.fault) events.push({ kind: 'retake-asked', slotId });
         else if (wish.confirmedBy)
-          events.push({ kind: 'keeper-confirmed', slotId, takeId, by: wish.confirmedBy });
-        await addToTray(tx, stored, events, 'Sensor 1');
+          events.push({ kind: 'keeper-confirmed', slotId, takeId, by: wish.confirmedBy, name: null });
+        await addToTray(tx, stored, events, { name: 'Sensor 1', userId: null });
       });
     }
   };

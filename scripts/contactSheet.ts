@@ -7,7 +7,7 @@ import { past } from '../demo/past';
 import { roomVisits } from '../demo/rooms';
 import type { Raster } from '../src/lib/core/raster/raster';
 import { turnRaster } from '../src/lib/core/raster/turnRaster';
-import { fullMouth } from '../src/lib/core/tray/fullMouth';
+import { fullMouth } from '../src/lib/core/tray/shipped/fullMouth';
 import { type RenderJob, rendered } from '../standins/render/jobs';
 
 const folder = process.argv[2] ?? '.data/contact-sheet';
@@ -26,19 +26,19 @@ const tooth = (slotId: string): RenderJob => {
   return {
     kind: 'tooth',
     mouth,
-    slot: fullMouth.slots.find(({ id }) => id === slotId)!,
+    slot: fullMouth.pattern.slots.find(({ id }) => id === slotId)!,
     seed: 1,
     fault: null
   };
 };
-for (const slot of fullMouth.slots) {
-  const { raster } = rendered(tooth(slot.id));
+for (const slot of fullMouth.pattern.slots) {
+  const [raster] = rendered(tooth(slot.id)).frames;
   await write(`Teeth ${slot.name} ${slot.projection}`, turnRaster(raster, slot.orientation));
   console.log(`${slot.name}, ${slot.projection}`);
 }
 for (const { pictures } of roomVisits) {
   for (const { name, job } of pictures) {
-    await write(`${job.kind} ${name}`, rendered(job).raster);
+    await write(`${job.kind} ${name}`, rendered(job).frames[0]);
     console.log(name);
   }
 }
@@ -51,7 +51,7 @@ for (const kind of ['femur', 'tibia', 'forearm'] as const) {
       angleSideDeg: -6,
       shiftMm: [3, 4, 7] as [number, number, number]
     };
-    await write(`Broken ${kind} ${from}`, rendered({ kind: 'broken shaft', wish, from, seed: 1 }).raster);
+    await write(`Broken ${kind} ${from}`, rendered({ kind: 'broken shaft', wish, from, seed: 1 }).frames[0]);
     console.log(`Broken ${kind}, from the ${from}`);
   }
 }

@@ -21,7 +21,7 @@ for (const { name, job } of roomVisits.flatMap(({ pictures }) => pictures)) {
   if (job.kind !== 'eye') continue;
   const { wish } = job;
   const range = { mm: rangeTo(wish.cornea, wish.pose, target), uncertaintyMm: 0.005 };
-  const read = readTake(rendered(job).raster, target, range);
+  const read = readTake(rendered(job).frames[0], target, range);
   if (read.outcome === 'not read') {
     console.log(`${name}: ${read.because}`);
     continue;

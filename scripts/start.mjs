@@ -219,24 +219,29 @@ async function main() {
     );
   }
 
-  say('Starting the archive, the server and the sensor.');
+  say('Starting the archive, the server, its worker and the sensor.');
   startProcess('archive', ['--import', 'tsx', 'standins/archive/main.ts'], {
     PORT: String(state.archivePort),
     ARCHIVE_FOLDER: path.join(dataFolder, 'archive')
   });
   await untilAnswers(`${archiveUrl}/status`, 'archive');
-  startProcess('server', ['build/index.js'], {
+  const records = {
     ...urls,
     OWNER_DATABASE_URL: '',
+    YONDER_LANDING: process.env.YONDER_LANDING ?? path.join(dataFolder, 'landing'),
+    NODE_ENV: 'production'
+  };
+  startProcess('server', ['build/index.js'], {
+    ...records,
     HOST: '127.0.0.1',
     PORT: String(state.webPort),
     ORIGIN: origin,
     BODY_SIZE_LIMIT: '600M',
     SHUTDOWN_TIMEOUT: '1',
-    NODE_ENV: 'production',
     YONDER_DEMO: '1'
   });
   await untilAnswers(`${origin}/health`, 'server');
+  startProcess('worker', ['--import', 'tsx', 'src/lib/server/work/main.ts'], records);
   startProcess('sensor', ['--import', 'tsx', 'standins/sensor/main.ts'], {
     YONDER_URL: origin,
     ENROLMENT_CODE: state.enrolmentCode,

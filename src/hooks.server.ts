@@ -2,21 +2,26 @@ import { type Handle, type HandleServerError, type ServerInit, redirect } from '
 import pino from 'pino';
 import { closeDatabase } from '$lib/server/database/connection';
 import { newId } from '$lib/server/ids';
-import { stopQueue } from '$lib/server/jobs/boss';
-import { startWorking } from '$lib/server/jobs/work';
+import { watchSilence } from '$lib/server/devices/silence';
+import { startQueue, stopQueue } from '$lib/server/jobs/boss';
 import { stopListening } from '$lib/server/news/listen';
-import { callerOf } from '$lib/server/people/signIn';
-import { stopDecoding, warmUp } from '$lib/server/pictures/decode/pool';
+import { callerOfSession } from '$lib/server/people/session';
 import { Problem } from '$lib/server/problem';
+import { startProcesses, stopProcesses } from '$lib/server/work/processes';
+import { startThreads, stopThreads } from '$lib/server/work/threads';
 
 const log = pino();
 
 export const init: ServerInit = async () => {
-  await startWorking();
-  warmUp();
+  await startQueue();
+  startThreads();
+  startProcesses();
+  const stopWatching = watchSilence();
   process.on('sveltekit:shutdown', async () => {
-    stopDecoding();
+    stopWatching();
     await stopListening();
+    await stopThreads();
+    await stopProcesses();
     await stopQueue();
     await closeDatabase();
   });
@@ -37,7 +42,7 @@ export const handle: Handle = async ({ event, resolve }) => {
     if (origin !== null && origin !== event.url.origin) return new Response('Wrong origin', { status: 403 });
   }
   try {
-    if (event.locals.token && !forDevices) event.locals.caller = await callerOf(event.locals.token);
+    if (event.locals.token && !forDevices) event.locals.caller = await callerOfSession(event.locals.token);
   } catch (problem) {
     if (!(problem instanceof Problem)) throw problem;
     return away(problem, pathname);
@@ -55,6 +60,16 @@ export const handle: Handle = async ({ event, resolve }) => {
     }
     redirect(303, `/sign-in?to=${encodeURIComponent(pathname)}`);
   }
+  if (somebodyElse(event.request, event.locals.caller?.userId)) {
+    return Response.json(
+      {
+        code: 'somebody-else',
+        sentence: 'Somebody else is signed in here now.',
+        next: 'What you changed waits until you sign in again.'
+      },
+      { status: 401 }
+    );
+  }
   const response = await resolve(event);
   response.headers.set('x-content-type-options', 'nosniff');
   response.headers.set('referrer-policy', 'same-origin');
@@ -62,6 +77,12 @@ export const handle: Handle = async ({ event, resolve }) => {
   response.headers.set('cross-origin-opener-policy', 'same-origin');
   response.headers.set('permissions-policy', 'camera=(), microphone=(), geolocation=()');
   return response;
+};
+
+/** A page says for whom it asks: what one person made is never kept in the name of another who has signed in since. */
+const somebodyElse = (request: Request, userId: string | undefined): boolean => {
+  const asked = request.headers.get('yonder-user');
+  return asked !== null && asked !== userId;
 };
 
 /** While the database is away nobody can be recognised: say so, and let the page look again by itself. */

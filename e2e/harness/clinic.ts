@@ -1,16 +1,26 @@
+import fs from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
 import pg from 'pg';
 import { afterAll, beforeAll } from 'vitest';
 import { closeDatabase, inClinic } from '../../src/lib/server/database/connection';
 import { newId, sha256 } from '../../src/lib/server/ids';
 import { startQueue, stopQueue } from '../../src/lib/server/jobs/boss';
-import type { Caller, Role } from '../../src/lib/server/people/caller';
+import type { Caller } from '../../src/lib/server/people/caller';
+import type { Role } from '../../src/lib/server/people/roles';
 import { passwordHash } from '../../src/lib/server/people/signIn';
-import { stopDecoding } from '../../src/lib/server/pictures/decode/pool';
+import { seedClinic } from '../../src/lib/server/clinics/newClinic';
+import { type FileFromOutside, bringIn } from '../../src/lib/server/pictures/bringIn';
+import { type StoredTray, heldFirstTray } from '../../src/lib/server/trays/trays';
 import { openVisit } from '../../src/lib/server/visits/visits';
+import { stopProcesses } from '../../src/lib/server/work/processes';
+import { stopThreads } from '../../src/lib/server/work/threads';
 import { freshDatabase } from './database';
 
 export const testPassword = 'a quiet harbour';
 export const enrolmentCode = 'enrol-me';
+/** Half a day and more from the machine's own, so that a day that is not the clinic's shows. */
+export const testTimeZone = 'Pacific/Auckland';
 
 /** Two small clinics in a database of their own, for the services' tests of one file. */
 export class TestClinic {
@@ -19,6 +29,7 @@ export class TestClinic {
   readonly roomId = newId();
   readonly patientId = newId();
   readonly destinationId = newId();
+  readonly landing = fs.mkdtempSync(path.join(os.tmpdir(), 'yonder-landing-'));
   private users = new Map<string, Caller>();
   owner!: pg.Client;
 
@@ -32,19 +43,22 @@ export class TestClinic {
   async open(): Promise<void> {
     const urls = await freshDatabase();
     process.env.DATABASE_URL = urls.DATABASE_URL;
+    process.env.YONDER_LANDING = this.landing;
     this.owner = new pg.Client({ connectionString: urls.OWNER_DATABASE_URL });
     await this.owner.connect();
     for (const [id, name] of [
       [this.clinicId, 'First'],
       [this.otherClinicId, 'Second']
     ]) {
-      await this.owner.query('insert into clinic values ($1, $2, $3, $4, $5)', [
+      await this.owner.query('insert into clinic values ($1, $2, $3, $4, $5, $6)', [
         id,
         name,
         'fdi',
         sha256(name === 'First' ? enrolmentCode : newId()),
-        sha256(newId())
+        sha256(newId()),
+        testTimeZone
       ]);
+      await inClinic(id, seedClinic);
     }
     await this.owner.query('insert into room values ($1, $2, $3, $4, 0)', [
       this.roomId,
@@ -66,7 +80,8 @@ export class TestClinic {
         role: stranger ? 'clinician' : role,
         name: `The ${role}`,
         clinicName: '',
-        notation: 'fdi'
+        notation: 'fdi',
+        timeZone: testTimeZone
       };
       this.users.set(role, caller);
       await this.owner.query('insert into user_account values ($1, $2, $3, $4, $5, $6)', [
@@ -91,6 +106,26 @@ export class TestClinic {
   }
   private days = 0;
 
+  /** The visit's first tray as it stands. */
+  trayOf(visitId: string): Promise<StoredTray> {
+    return this.inside((tx) => heldFirstTray(tx, visitId));
+  }
+
+  /** Brings bytes in as a file on the bench of a visit. */
+  async bring(
+    visitId: string,
+    fileName: string,
+    bytes: Uint8Array,
+    changes: Partial<FileFromOutside> & { as?: Caller } = {}
+  ): Promise<string> {
+    const { as, ...rest } = changes;
+    const file = { visitId, trayId: null, slotId: null, fileName, key: newId(), ...rest };
+    async function* body() {
+      yield bytes;
+    }
+    return (await bringIn(as ?? this.caller(), { ...file, body: body() })).pictureId;
+  }
+
   async setDestination(url: string): Promise<void> {
     await this.owner.query(
       `insert into destination values ($1, $2, 'Archive', $3) on conflict (destination_id) do update set url = excluded.url`,
@@ -108,7 +143,9 @@ export class TestClinic {
   }
 
   async close(): Promise<void> {
-    stopDecoding();
+    await stopThreads();
+    await stopProcesses();
+    fs.rmSync(this.landing, { recursive: true, force: true });
     await stopQueue();
     await closeDatabase();
     await this.owner.end();

@@ -3,7 +3,7 @@ import { closeDatabase, inClinic } from '../../src/lib/server/database/connectio
 import { startQueue, stopQueue } from '../../src/lib/server/jobs/boss';
 import type { Caller } from '../../src/lib/server/people/caller';
 import { openVisit } from '../../src/lib/server/visits/visits';
-import { changeTray, trayOfVisit } from '../../src/lib/server/trays/trays';
+import { changeTray, heldFirstTray } from '../../src/lib/server/trays/trays';
 import { readyDevice } from '../../src/lib/server/devices/devices';
 import { followInstructions } from '../../standins/sensor/instructions';
 import { Spool, offer } from '../../standins/sensor/spool';
@@ -23,7 +23,8 @@ export class TestDevice {
 
   constructor(
     private readonly clinic: RunningClinic,
-    folder: string
+    folder: string,
+    private readonly name = 'Test sensor'
   ) {
     fs.mkdirSync(folder, { recursive: true });
     this.spool = new Spool(folder);
@@ -35,7 +36,7 @@ export class TestDevice {
       headers: { 'content-type': 'application/json' },
       body: JSON.stringify({
         code: this.clinic.enrolmentCode,
-        name: 'Test sensor',
+        name: this.name,
         kind: 'intraoral-sensor',
         room: 'Teeth'
       })
@@ -105,7 +106,8 @@ export class TestDevice {
 /** A visit whose tray is anchored at its first slot, with the device armed for it: any number of takes go there. */
 export async function anchoredVisit(
   clinic: RunningClinic,
-  device: TestDevice
+  device: TestDevice,
+  record = 'QS-1052'
 ): Promise<{ visitId: string; armingId: string }> {
   const [ids] = await clinic.rows<{
     clinic_id: string;
@@ -114,7 +116,7 @@ export async function anchoredVisit(
     room_id: string;
   }>(
     `select u.clinic_id, u.user_id, p.patient_id, r.room_id from user_account u, patient p, room r
-     where u.sign_in_name = 'orsin' and p.record_number = 'QS-1052' and r.name = 'Teeth' and r.clinic_id = u.clinic_id`
+     where u.sign_in_name = 'orsin' and p.record_number = '${record}' and r.name = 'Teeth' and r.clinic_id = u.clinic_id`
   );
   const caller: Caller = {
     userId: ids.user_id,
@@ -122,16 +124,18 @@ export async function anchoredVisit(
     role: 'clinician',
     name: 'Orsin Vael',
     clinicName: '',
-    notation: 'fdi'
+    notation: 'fdi',
+    timeZone: 'UTC'
   };
   await startQueue();
   try {
     const visitId = await openVisit(caller, ids.patient_id, ids.room_id);
-    await inClinic(caller.clinicId, async (tx) => {
-      const { tray } = await trayOfVisit(tx, visitId);
-      await changeTray(tx, visitId, [{ kind: 'anchored', slotId: tray.route[0] }], caller.name);
+    const trayId = await inClinic(caller.clinicId, async (tx) => {
+      const stored = await heldFirstTray(tx, visitId);
+      await changeTray(tx, stored, [{ kind: 'anchored', slotId: stored.tray.route[0] }], caller);
+      return stored.trayId;
     });
-    await readyDevice(caller, device.deviceId, visitId);
+    await readyDevice(caller, device.deviceId, trayId);
   } finally {
     await stopQueue();
     await closeDatabase();
@@ -148,16 +152,14 @@ export async function accountOf(
   clinic: RunningClinic,
   visitId: string
 ): Promise<{ numbers: number[]; takes: number; lines: number; keys: number }> {
-  const originals = await clinic.rows<{ bytes: Buffer }>(
-    `select b.bytes from picture p join blob b on b.sha256 = p.original_sha256 and b.clinic_id = p.clinic_id where p.visit_id = '${visitId}'`
-  );
+  const originals = await clinic.originals(`where visit_id = '${visitId}'`);
   const [counts] = await clinic.rows<{ takes: string; lines: string; keys: string }>(
-    `select (select count(*) from tray_event e join tray t using (tray_id) where t.visit_id = '${visitId}' and e.body->>'kind' = 'take-added') as takes,
+    `select (select count(*) from tray_event e join tray t using (tray_id) where t.visit_id = '${visitId}' and e.kind = 'take-added') as takes,
             (select count(*) from audit_line where act = 'exposure stored' and details->>'visit' = '${visitId}') as lines,
             (select count(*) from arrival_key k join picture p using (picture_id) where p.visit_id = '${visitId}') as keys`
   );
   return {
-    numbers: originals.map((row) => row.bytes.readUInt32LE(0)).sort((a, b) => a - b),
+    numbers: originals.map((bytes) => bytes.readUInt32LE(0)).sort((a, b) => a - b),
     takes: Number(counts.takes),
     lines: Number(counts.lines),
     keys: Number(counts.keys)

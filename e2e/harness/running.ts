@@ -5,6 +5,7 @@ import pg from 'pg';
 import { inject } from 'vitest';
 import { buildDemo } from '../../demo/build';
 import type { PastVisit } from '../../demo/past';
+import type { RoomVisit } from '../../demo/rooms';
 import { freePort } from '../../scripts/cluster.mjs';
 import type { ClusterForTests } from './clusterSetup';
 import { freshDatabase } from './database';
@@ -22,7 +23,15 @@ export class RunningClinic {
   readonly enrolmentCode = enrolmentCode;
 
   static async start(
-    options: { sensor?: boolean; past?: readonly PastVisit[]; cluster?: ClusterForTests } = {}
+    options: {
+      sensor?: boolean;
+      /** Whether the worker runs, which takes jobs. */
+      worker?: boolean;
+      past?: readonly PastVisit[];
+      rooms?: readonly RoomVisit[];
+      cluster?: ClusterForTests;
+      env?: NodeJS.ProcessEnv;
+    } = {}
   ): Promise<RunningClinic> {
     const clinic = new RunningClinic();
     const cluster = options.cluster ?? inject('cluster');
@@ -34,12 +43,14 @@ export class RunningClinic {
     clinic.origin = `http://127.0.0.1:${port}`;
     clinic.archive = `http://127.0.0.1:${archivePort}`;
     process.env.DATABASE_URL = urls.DATABASE_URL;
+    process.env.YONDER_LANDING = clinic.landing;
     await buildDemo(urls.OWNER_DATABASE_URL, {
       archiveUrl: clinic.archive,
       enrolmentCode,
       now: new Date(),
       say: () => {},
-      past: options.past ?? []
+      past: options.past ?? [],
+      rooms: options.rooms ?? []
     });
     clinic.env = {
       ...process.env,
@@ -52,9 +63,12 @@ export class RunningClinic {
       SHUTDOWN_TIMEOUT: '1',
       NODE_ENV: 'production',
       YONDER_DEMO: '1',
+      YONDER_KIT: '1',
+      YONDER_LANDING: clinic.landing,
       YONDER_FIRST_PAUSE_SECONDS: '1',
       YONDER_ARCHIVE_PATIENCE_MS: '2000',
-      VITEST: ''
+      VITEST: '',
+      ...options.env
     };
     clinic.spawn('archive', ['--import', 'tsx', 'standins/archive/main.ts'], {
       PORT: String(archivePort),
@@ -62,6 +76,7 @@ export class RunningClinic {
     });
     clinic.startServer();
     await clinic.untilHealthy();
+    if (options.worker ?? true) clinic.startWorker();
     if (options.sensor ?? true) clinic.startSensor();
     return clinic;
   }
@@ -69,7 +84,7 @@ export class RunningClinic {
   private spawn(name: string, args: string[], env: NodeJS.ProcessEnv): void {
     const log = fs.openSync(path.join(this.folder, `${name}.log`), 'a');
     const child = spawn(process.execPath, args, {
-      env: { ...process.env, ...env },
+      env: { ...process.env, NODE_OPTIONS: '', ...env },
       stdio: ['ignore', log, log]
     });
     this.processes.set(name, child);
@@ -77,6 +92,13 @@ export class RunningClinic {
 
   startServer(): void {
     this.spawn('server', ['build/index.js'], this.env);
+  }
+
+  startWorker(): void {
+    this.spawn('worker', ['--import', 'tsx', 'src/lib/server/work/main.ts'], {
+      ...this.env,
+      YONDER_CONNECTIONS: '4'
+    });
   }
 
   startSensor(): void {
@@ -87,7 +109,7 @@ export class RunningClinic {
     });
   }
 
-  async kill(name: 'server' | 'sensor', signal: NodeJS.Signals = 'SIGKILL'): Promise<void> {
+  async kill(name: 'server' | 'sensor' | 'worker', signal: NodeJS.Signals = 'SIGKILL'): Promise<void> {
     const child = this.processes.get(name)!;
     if (child.exitCode !== null || child.signalCode !== null) return;
     const gone = new Promise((done) => child.once('exit', done));
@@ -124,9 +146,28 @@ export class RunningClinic {
     return rows;
   }
 
-  /** The originals of all pictures, byte for byte. */
-  async originals(): Promise<Buffer[]> {
-    return (await this.rows<{ bytes: Buffer }>('select bytes from blob')).map((row) => row.bytes);
+  /** The originals of pictures, byte for byte, from the records or from the landing. */
+  async originals(where = ''): Promise<Buffer[]> {
+    const rows = await this.rows<{ clinic_id: string; sha256: Buffer; place: string }>(
+      `select b.clinic_id, b.sha256, b.place from picture p
+       join blob b on b.clinic_id = p.clinic_id and b.sha256 = p.original_sha256 ${where}`
+    );
+    const all = [];
+    for (const { clinic_id, sha256, place } of rows) {
+      const hex = sha256.toString('hex');
+      if (place === 'landed') all.push(fs.readFileSync(path.join(this.landing, clinic_id, hex)));
+      else {
+        const parts = await this.rows<{ bytes: Buffer }>(
+          `select bytes from blob_part where clinic_id = '${clinic_id}' and sha256 = '\\x${hex}' order by part`
+        );
+        all.push(Buffer.concat(parts.map((row) => row.bytes)));
+      }
+    }
+    return all;
+  }
+
+  get landing(): string {
+    return path.join(this.folder, 'landing');
   }
 
   async stop(): Promise<void> {

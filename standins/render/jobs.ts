@@ -33,7 +33,7 @@ import { sensorPitchMm } from '../../src/lib/core/phantom/teeth/views';
 import { eweWithLamb } from '../../src/lib/core/phantom/ultrasound/anatomies';
 import { sectorLoop } from '../../src/lib/core/phantom/ultrasound/sector';
 import type { Raster } from '../../src/lib/core/raster/raster';
-import type { Slot } from '../../src/lib/core/tray/tray';
+import type { Slot } from '../../src/lib/core/tray/slot';
 
 /** A simulated picture to be made, as plain data that can be sent to another thread. */
 export type RenderJob =
@@ -57,10 +57,22 @@ export type RenderJob =
   | { kind: 'ewe'; seed: number; burnedIn: string[] };
 
 export interface Rendered {
-  raster: Raster;
+  /** One of a picture, several of a loop. */
+  frames: Raster[];
   /** Of the detector; null for photographs. */
   pitchMm: number | null;
+  /** From frame to frame of a loop. */
+  frameMs: number | null;
 }
+
+const still = (raster: Raster, pitchMm: number | null): Rendered => ({
+  frames: [raster],
+  pitchMm,
+  frameMs: null
+});
+
+const loopFrames = 32;
+const framesPerSecond = 24;
 
 /** How high the steel ball lies over the detector. */
 export const ballOverDetectorMm = 12;
@@ -102,33 +114,33 @@ export function rendered(job: RenderJob): Rendered {
   const scene = sceneOf(job);
   if (scene) {
     const seed = 'seed' in job ? job.seed : 1;
-    return { raster: sceneRadiograph(scene, seed).raster, pitchMm: scene.view.pitchMm };
+    return still(sceneRadiograph(scene, seed).raster, scene.view.pitchMm);
   }
   switch (job.kind) {
     case 'tooth':
-      return { raster: faultyTake(mouth(job.mouth), job.slot, job.seed, job.fault), pitchMm: sensorPitchMm };
+      return still(faultyTake(mouth(job.mouth), job.slot, job.seed, job.fault), sensorPitchMm);
     case 'panoramic': {
       const { raster, pitchMm } = panoramic(mouth(job.mouth), job.seed);
-      return { raster, pitchMm };
+      return still(raster, pitchMm);
     }
     case 'mouth photograph':
-      return { raster: mouthPhotograph(mouth(job.mouth), job.seed), pitchMm: null };
+      return still(mouthPhotograph(mouth(job.mouth), job.seed), null);
     case 'wound':
-      return { raster: woundPhotograph(job.seed, job.lengthMm, job.widthMm).raster, pitchMm: null };
+      return still(woundPhotograph(job.seed, job.lengthMm, job.widthMm).raster, null);
     case 'figure':
-      return { raster: figurePhotograph(job.wish, job.from).raster, pitchMm: null };
+      return still(figurePhotograph(job.wish, job.from).raster, null);
     case 'eye':
-      return { raster: ringImage(job.wish).raster, pitchMm: null };
+      return still(ringImage(job.wish).raster, null);
     case 'ewe': {
       const loop = sectorLoop({
         anatomy: eweWithLamb(job.seed),
         seed: job.seed,
-        frames: 1,
-        framesPerSecond: 24,
+        frames: loopFrames,
+        framesPerSecond,
         depthMm: 125,
         burnedIn: job.burnedIn
       });
-      return { raster: loop.frames[0], pitchMm: null };
+      return { frames: loop.frames, pitchMm: null, frameMs: 1000 / framesPerSecond };
     }
     default:
       throw new RangeError(`nothing renders ${job.kind}`);

@@ -1,5 +1,7 @@
-// Threads do not inherit the loader that reads TypeScript: this one sets it up and goes on to the worker.
+// Threads do not inherit the loader that reads TypeScript: this one sets it up and renders simulated pictures.
 import { register } from 'tsx/esm/api';
 
 register();
-await import('./worker.ts');
+const { rendered } = await import('./jobs.ts');
+
+export default rendered;

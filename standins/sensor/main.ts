@@ -5,7 +5,7 @@ import { ordinaryMouth } from '../../src/lib/core/phantom/teeth/ordinaryMouth';
 import type { SensorFault } from '../../src/lib/core/phantom/teeth/faultNames';
 import { sensorHeightPx, sensorPitchMm, sensorWidthPx } from '../../src/lib/core/phantom/teeth/views';
 import { bytesOf } from '../../src/lib/core/raster/raster';
-import type { Slot } from '../../src/lib/core/tray/tray';
+import type { Slot } from '../../src/lib/core/tray/slot';
 import { RenderPool } from '../render/pool';
 import { followInstructions } from './instructions';
 import { Spool, offer } from './spool';
@@ -105,14 +105,14 @@ async function arm(instruction: Armed): Promise<void> {
 /** The same series shows the same mouth, as one patient's pictures do. */
 async function pictureFor({ series: id, slot }: Armed, fault: SensorFault | null): Promise<Uint8Array> {
   const mouthSeed = parseInt(id.slice(-6), 16) % 100_000;
-  const { raster } = await pool.render({
+  const { frames } = await pool.render({
     kind: 'tooth',
     mouth: ordinaryMouth(mouthSeed),
     slot,
     seed: ++seed,
     fault
   });
-  return bytesOf(raster);
+  return bytesOf(frames[0]);
 }
 
 async function expose(fault?: SensorFault | 'same again'): Promise<void> {

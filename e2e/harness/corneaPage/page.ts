@@ -1,6 +1,6 @@
 import { proxy, wrap } from 'comlink';
 import type { EyePicture, Corneas } from '../../../src/lib/workers/corneas';
-import type { Progress } from '../../../src/lib/core/steps';
+import type { Progress } from '../../../src/lib/core/longWork';
 
 const worker = new Worker(new URL('../../../src/lib/workers/corneas.worker.ts', import.meta.url), {
   type: 'module'

@@ -11,6 +11,7 @@ export const auditActs = [
   'tray changed',
   'picture changed',
   'linked to teeth',
+  'linked to places',
   'leaving shown',
   'sending asked',
   'delivered',

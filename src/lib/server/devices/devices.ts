@@ -1,12 +1,16 @@
 import { z } from 'zod';
+import type { Slot } from '../../core/tray/slot';
+import { lamps } from '../../core/visit/visitView';
 import { writeAudit } from '../audit/write';
-import { type Tx, beforeClinic, inClinic } from '../database/connection';
+import { Room } from '../clinics/roomModel';
+import { type Tx, beforeClinic, inClinic, within } from '../database/connection';
 import { newId, newToken, sha256 } from '../ids';
 import { announce } from '../news/announce';
 import { type Caller, demand } from '../people/caller';
 import { Problem, notFound } from '../problem';
-import { arm, trayOfVisit } from '../trays/trays';
-import type { Slot } from '../../core/tray/tray';
+import { heldTray, traysOfVisits } from '../trays/trays';
+import { arm, lampNews } from './arming';
+import { Device } from './deviceModel';
 
 /** A device that has shown its token. */
 export interface DeviceCaller {
@@ -15,12 +19,13 @@ export interface DeviceCaller {
   name: string;
 }
 
-export const lamps = ['resting', 'arming', 'ready', 'exposing', 'reading', 'faulted'] as const;
+/** The kinds of devices that speak the protocol, and what their pictures are. */
+export const deviceKinds = ['intraoral-sensor', 'panel'] as const;
 
 export const registration = z.object({
   code: z.string().min(1).max(200),
   name: z.string().trim().min(1).max(60),
-  kind: z.enum(['intraoral-sensor']),
+  kind: z.enum(deviceKinds),
   room: z.string().trim().min(1).max(60)
 });
 
@@ -42,45 +47,60 @@ export async function register(
   }
   const token = newToken();
   return inClinic(clinic.clinic_id, async (tx) => {
-    const room = await tx.one<{ room_id: string }>('select room_id from room where name = $1', wish.room);
+    const room = await Room.findOne({ where: { name: wish.room }, ...within(tx) });
     if (!room)
       throw new Problem('no-room', `There is no room called ${wish.room}.`, 'Use a room of the clinic.', 404);
-    const row = await tx.one<{ device_id: string }>(
-      `insert into device (device_id, clinic_id, room_id, name, kind, token_hash, lamp)
-       values ($1, $2, $3, $4, $5, $6, 'resting')
-       on conflict (clinic_id, name) do update set token_hash = excluded.token_hash, room_id = excluded.room_id
-       returning device_id`,
-      newId(),
-      tx.clinicId,
-      room.room_id,
-      wish.name,
-      wish.kind,
-      sha256(token)
-    );
-    await writeAudit(tx, wish.name, 'device registered', row!.device_id, {
+    const known = await Device.findOne({
+      where: { name: wish.name },
+      lock: true,
+      ...within(tx)
+    });
+    const tokenHash = sha256(token);
+    const { roomId } = room;
+    const device = known
+      ? await known.update({ tokenHash, roomId, kind: wish.kind }, within(tx))
+      : await Device.create(
+          {
+            deviceId: newId(),
+            clinicId: tx.clinicId,
+            roomId,
+            name: wish.name,
+            kind: wish.kind,
+            tokenHash,
+            lamp: 'resting'
+          },
+          within(tx)
+        );
+    await announce(tx, ...(await lampNews(tx, [device.deviceId])));
+    await writeAudit(tx, wish.name, 'device registered', device.deviceId, {
       kind: wish.kind,
       room: wish.room
     });
-    return { deviceId: row!.device_id, token };
+    return { deviceId: device.deviceId, token };
   });
 }
 
+export function tokenOf(authorization: string | null): string | null {
+  return /^Bearer (\S+)$/.exec(authorization ?? '')?.[1] ?? null;
+}
+
+export const unknownDevice = (): Problem =>
+  new Problem(
+    'unknown-device',
+    'This device is not registered here.',
+    'Register it with the enrolment code.',
+    401
+  );
+
 export async function deviceOf(authorization: string | null): Promise<DeviceCaller> {
-  const token = /^Bearer (\S+)$/.exec(authorization ?? '')?.[1];
+  const token = tokenOf(authorization);
   const [row] = token
     ? await beforeClinic<{ device_id: string; clinic_id: string; name: string }>(
         'select * from device_of_token($1)',
         sha256(token)
       )
     : [];
-  if (!row) {
-    throw new Problem(
-      'unknown-device',
-      'This device is not registered here.',
-      'Register it with the enrolment code.',
-      401
-    );
-  }
+  if (!row) throw unknownDevice();
   return { deviceId: row.device_id, clinicId: row.clinic_id, name: row.name };
 }
 
@@ -102,8 +122,8 @@ export async function instructionFor(device: DeviceCaller): Promise<Instruction>
       device.deviceId
     );
     if (!row) return { kind: 'rest' };
-    const { tray } = await trayOfVisit(tx, row.visit_id);
-    const slot = tray.wells[row.slot_id]?.slot;
+    const trays = await traysOfVisits(tx, [row.visit_id]);
+    const slot = trays.find((each) => each.trayId === row.tray_id)?.tray.wells[row.slot_id]?.slot;
     return slot
       ? { kind: 'arm', armingId: row.arming_id, series: row.tray_id, readySeconds: row.ready_seconds, slot }
       : { kind: 'rest' };
@@ -111,7 +131,7 @@ export async function instructionFor(device: DeviceCaller): Promise<Instruction>
 }
 
 export const lampReport = z.object({
-  lamp: z.enum(lamps),
+  lamp: z.enum(lamps).exclude(['absent']),
   words: z.string().max(200).default(''),
   /** The arming the device let go of by itself. */
   gaveUp: z.uuid().optional()
@@ -120,41 +140,34 @@ export const lampReport = z.object({
 /** The lamp as the device reports it, also its sign of life. Going to rest by itself gives up what it was armed for. */
 export async function reportLamp(device: DeviceCaller, report: z.infer<typeof lampReport>): Promise<void> {
   await inClinic(device.clinicId, async (tx) => {
-    const before = await tx.one<{ lamp: string; lamp_words: string; silent: boolean }>(
-      `select lamp, lamp_words, lamp_at < now() - interval '12 seconds' as silent from device where device_id = $1`,
-      device.deviceId
+    const row = await Device.findByPk(device.deviceId, { lock: true, ...within(tx) });
+    if (!row) throw unknownDevice();
+    const gaveUp = report.gaveUp !== undefined && row.armingId === report.gaveUp;
+    const changed = row.lamp !== report.lamp || row.lampWords !== report.words || gaveUp;
+    await row.update(
+      {
+        lamp: report.lamp,
+        lampWords: report.words,
+        lampAt: new Date(),
+        ...(gaveUp ? { armingId: null } : {})
+      },
+      within(tx)
     );
-    await tx.sql(
-      'update device set lamp = $2, lamp_words = $3, lamp_at = now() where device_id = $1',
-      device.deviceId,
-      report.lamp,
-      report.words
-    );
-    if (report.gaveUp) {
-      await tx.sql(
-        'update device set arming_id = null where device_id = $1 and arming_id = $2',
-        device.deviceId,
-        report.gaveUp
-      );
-    }
-    if (before?.silent || before?.lamp !== report.lamp || before.lamp_words !== report.words) {
-      await announce(tx, { topic: 'device', id: device.deviceId });
-    }
+    if (changed) await announce(tx, ...(await lampNews(tx, [device.deviceId])));
   });
 }
 
 async function roomDevice(tx: Tx, deviceId: string): Promise<void> {
-  if (!z.uuid().safeParse(deviceId).success) throw notFound('This device');
-  const row = await tx.one('select device_id from device where device_id = $1', deviceId);
-  if (!row) throw notFound('This device');
+  const known = z.uuid().safeParse(deviceId).success && (await Device.findByPk(deviceId, within(tx)));
+  if (!known) throw notFound('This device');
 }
 
-/** Readies a device for the visit's present slot; the wide button, Space, Enter and the pedal all do this. */
-export async function readyDevice(caller: Caller, deviceId: string, visitId: string): Promise<void> {
-  await demand(caller, 'acquire', visitId);
+/** Readies a device for a tray's present slot; the wide button, Space, Enter and the pedal all do this. */
+export async function readyDevice(caller: Caller, deviceId: string, trayId: string): Promise<void> {
+  await demand(caller, 'acquire', trayId);
   await inClinic(caller.clinicId, async (tx) => {
     await roomDevice(tx, deviceId);
-    const { trayId, tray } = await trayOfVisit(tx, visitId, true);
+    const { tray } = await heldTray(tx, trayId);
     if (tray.present === null) {
       throw new Problem(
         'nothing-empty',
@@ -164,7 +177,6 @@ export async function readyDevice(caller: Caller, deviceId: string, visitId: str
       );
     }
     await arm(tx, deviceId, { trayId, slotId: tray.present });
-    await announce(tx, { topic: 'visit', id: visitId });
   });
 }
 
@@ -177,10 +189,10 @@ export async function restDevice(caller: Caller, deviceId: string): Promise<void
 }
 
 /** The demo's stand-in for the x-ray button: asks the simulated sensor to expose, with a fault if wished. */
-export async function demoExpose(caller: Caller, deviceId: string, command: object): Promise<void> {
+export async function demoExpose(caller: Caller, deviceId: string, command: { kind: string }): Promise<void> {
   await demand(caller, 'acquire', deviceId);
   await inClinic(caller.clinicId, async (tx) => {
     await roomDevice(tx, deviceId);
-    await announce(tx, { topic: 'device-command', id: deviceId, command });
+    await announce(tx, { topic: 'device-command', deviceId, command });
   });
 }

@@ -1,118 +1,111 @@
-import { z } from 'zod';
-import { writeAudit } from '../audit/write';
-import { inClinic } from '../database/connection';
+import { Landing, landedFile } from '../blobs/landing';
+import { landingFolder } from '../config';
+import { beforeClinic, meantInWords } from '../database/connection';
 import { sha256 } from '../ids';
-import { Problem } from '../problem';
-import { samplesMediaType } from '../pictures/facts';
-import { pictureOfKey, storePicture } from '../pictures/store';
-import { addToTray, trayOfVisit } from '../trays/trays';
-import { type Raster, assertRaster, samplesFrom } from '../../core/raster/raster';
-import { firstLook } from '../../core/raster/statistics';
-import type { DeviceCaller } from './devices';
+import { rememberLevels } from '../pictures/fresh';
+import { coarseInThread, digestInThread } from '../work/threads';
+import { tokenOf, unknownDevice } from './devices';
+import { type ExposureOffer, bytesAnnounced, neverArmed, rubbish } from './exposureOffer';
+import type { ExposureContext } from './exposurePlan';
+import { ExposureWriting } from './exposureWriting';
 
-/** What a device says of an exposure it offers (docs/device-protocol.md). */
-export const exposureOffer = z.object({
-  armingId: z.uuid(),
-  takenAt: z.iso.datetime(),
-  width: z.number().int().min(1).max(12_000),
-  height: z.number().int().min(1).max(12_000),
-  bitsStored: z.number().int().min(8).max(16),
-  pitchMm: z.number().positive().max(1),
-  manufacturer: z.string().max(64).default(''),
-  model: z.string().max(64).default(''),
-  kv: z.number().positive().max(500).optional(),
-  exposureMas: z.number().nonnegative().max(1000).optional()
-});
-export type ExposureOffer = z.infer<typeof exposureOffer>;
+export interface Offered {
+  authorization: string | null;
+  key: string;
+  offer: ExposureOffer;
+  /** SHA-256 as the device has it, if it says. */
+  digest: Buffer | null;
+  body: AsyncIterable<Uint8Array>;
+}
 
-const rubbish = (sentence: string) =>
-  new Problem('rubbish', sentence, 'Offer the exposure again as it was read from the detector.', 422);
+export interface Acknowledged {
+  pictureId: string;
+  /** Whether the key was known: then nothing was stored again. */
+  again: boolean;
+}
 
-function readRaster(offer: ExposureOffer, samples: Uint8Array): Raster {
-  const expected = offer.width * offer.height * (offer.bitsStored > 8 ? 2 : 1);
-  if (samples.length !== expected) {
-    throw rubbish(`The exposure holds ${samples.length} bytes where ${expected} were announced.`);
-  }
-  return assertRaster({
-    width: offer.width,
-    height: offer.height,
-    channels: 1,
-    bitsStored: offer.bitsStored,
-    offset: 0,
-    data: samplesFrom(samples, offer.bitsStored)
-  });
+async function contextOf({ authorization, key, offer }: Offered): Promise<ExposureContext> {
+  const token = tokenOf(authorization);
+  const [row] = token
+    ? await beforeClinic<{ context: ExposureContext | null }>(
+        'select exposure_context($1, $2, $3) as context',
+        sha256(token),
+        key,
+        offer.armingId
+      )
+    : [];
+  if (!row?.context) throw unknownDevice();
+  return row.context;
 }
 
 /**
- * Stores an exposure: picture, take, audit line and jobs in one transaction. The answer is given only when that is
- * committed, so a device that hears nothing offers again; the same key twice is one picture.
+ * Takes an exposure in. While its bytes go to the disk, and a thread works out their digest, the records are written in
+ * one question: picture, take, arming and job. They are committed once the bytes are safe, and only then is the device
+ * told; a device that hears nothing offers again, and the same key twice is one picture.
  */
-export async function takeExposure(
-  device: DeviceCaller,
-  key: string,
-  offer: ExposureOffer,
-  samples: Uint8Array,
-  digest: Buffer | null
-): Promise<{ pictureId: string; again: boolean }> {
-  const own = sha256(samples);
-  if (digest && !digest.equals(own))
-    throw rubbish('The exposure was changed on its way: its digest differs.');
-  const raster = readRaster(offer, samples);
-  const ownKey = `${device.deviceId}:${key}`;
-  return inClinic(device.clinicId, async (tx) => {
-    const before = await pictureOfKey(tx, ownKey);
-    if (before) return { pictureId: before, again: true };
-    const armed = await tx.one<{ slot_id: string; visit_id: string; patient_id: string }>(
-      `select a.slot_id, v.visit_id, v.patient_id from arming a join tray t using (tray_id) join visit v using (visit_id)
-       where a.arming_id = $1 and a.device_id = $2`,
-      offer.armingId,
-      device.deviceId
-    );
-    if (!armed) {
-      throw new Problem(
-        'never-armed',
-        'This exposure names an arming that this clinic never gave to this device.',
-        'Keep it and tell the clinic.',
-        409
-      );
+export async function takeExposure(offered: Offered): Promise<Acknowledged> {
+  const context = await contextOf(offered);
+  if (context.known) return { pictureId: context.known, again: true };
+  if (!context.armed) throw neverArmed();
+  const { offer, body } = offered;
+  const expected = bytesAnnounced(offer);
+  const landing = await Landing.open(context.clinicId);
+  const writing = new ExposureWriting(context, offered);
+  const digest = quietly(
+    digestInThread({
+      file: landing.part,
+      progress: landing.progress,
+      samples: { count: offer.width * offer.height, bitsStored: offer.bitsStored }
+    })
+  );
+  const own = quietly(digest.then((found) => Buffer.from(found.sha256, 'hex')));
+  // Where the device has said what the digest will be, the records need not wait for it.
+  const early = offered.digest ? quietly(writing.begin(offered.digest)) : null;
+  try {
+    await landing.receive(body, expected + 1);
+    if (landing.size !== expected)
+      throw rubbish(`The exposure holds ${landing.size} bytes where ${expected} were announced.`);
+    const lands = landingFolder() !== null;
+    const safe = lands ? quietly(landing.settle(own, context.clinicId)) : null;
+    const sha = await own;
+    if (offered.digest && !offered.digest.equals(sha))
+      throw rubbish('The exposure was changed on its way: its digest differs.');
+    const known = await (early ?? writing.begin(sha));
+    if (!lands && !known) await writing.keep(sha, landing.part);
+    await safe;
+    if (known) {
+      await writing.leave();
+      await landing.discard();
+      return { pictureId: known, again: true };
     }
-    const stored = await trayOfVisit(tx, armed.visit_id, true);
-    const again = await pictureOfKey(tx, ownKey);
-    if (again) return { pictureId: again, again: true };
-    const pictureId = await storePicture(tx, ownKey, {
-      patientId: armed.patient_id,
-      visitId: armed.visit_id,
-      original: samples,
-      digest: own,
-      mediaType: samplesMediaType,
-      fileName: '',
-      source: 'device',
-      raster,
-      takenAt: new Date(offer.takenAt),
-      facts: {
-        version: 1,
-        from: device.name,
-        manufacturer: offer.manufacturer,
-        model: offer.model,
-        imagerPixelSpacing: [offer.pitchMm, offer.pitchMm],
-        kv: offer.kv,
-        exposureMas: offer.exposureMas,
-        firstLook: firstLook(raster),
-        fileAttributes: [],
-        remarks: []
-      }
-    });
-    await addToTray(
-      tx,
-      stored,
-      [{ kind: 'take-added', takeId: pictureId, slotId: armed.slot_id, exposed: true }],
-      device.name,
-      { exposedBy: device.deviceId }
-    );
-    await writeAudit(tx, device.name, 'exposure stored', pictureId, {
-      visit: armed.visit_id,
-      slot: armed.slot_id
-    });
-    return { pictureId, again: false };
-  });
+    await writing.finish((await digest).firstLook!);
+    const file = lands ? landedFile(context.clinicId, sha)! : landing.part;
+    showSoon(writing.pictureId, offer, file, lands ? null : landing);
+    return { pictureId: writing.pictureId, again: false };
+  } catch (error) {
+    await early?.catch(() => {});
+    await writing.leave();
+    await landing.discard();
+    throw meantInWords(error);
+  }
+}
+
+/** Makes the sizes that the page which waits will ask for, while the acknowledgement goes out. */
+function showSoon(pictureId: string, offer: ExposureOffer, file: string, temporary: Landing | null): void {
+  const { width, height, bitsStored } = offer;
+  const making = coarseInThread({ file, width, height, bitsStored });
+  rememberLevels(pictureId, making);
+  if (temporary) void making.catch(() => {}).then(() => temporary.discard());
+}
+
+/** Its failure is heard by whoever waits for it later; until then nobody has to. */
+function quietly<T>(promise: Promise<T>): Promise<T> {
+  promise.catch(() => {});
+  return promise;
+}
+
+/** How many originals still lie in files of the landing, over all clinics. */
+export async function stillLanded(): Promise<number> {
+  const [row] = await beforeClinic<{ count: string }>('select landed_count() as count');
+  return Number(row.count);
 }

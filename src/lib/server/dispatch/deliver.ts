@@ -44,7 +44,7 @@ async function claim(tx: Tx, deliveryId: string): Promise<Claimed | null> {
     `update delivery set state = 'sending', attempts = attempts + 1, next_try_at = null where delivery_id = $1`,
     deliveryId
   );
-  await announce(tx, { topic: 'visit', id: row.visit_id });
+  await announce(tx, { topic: 'deliveries', visitId: row.visit_id });
   return {
     visitId: row.visit_id,
     pictureId: row.picture_id,
@@ -65,7 +65,7 @@ export async function deliver(clinicId: string, deliveryId: string): Promise<voi
   let studyUid: string;
   let instanceUid: string;
   try {
-    const set = await inClinic(clinicId, (tx) => datasetLeaving(tx, claimed.pictureId, claimed.identity));
+    const set = await datasetLeaving(clinicId, claimed.pictureId, claimed.identity);
     studyUid = firstText(set, 'StudyInstanceUID')!;
     instanceUid = firstText(set, 'SOPInstanceUID')!;
     const there = claimed.tries > 1 && (await archiveHolds(claimed.url, studyUid, instanceUid));
@@ -83,7 +83,7 @@ export async function deliver(clinicId: string, deliveryId: string): Promise<voi
       instanceUid,
       studyUid
     );
-    await announce(tx, { topic: 'visit', id: claimed.visitId });
+    await announce(tx, { topic: 'deliveries', visitId: claimed.visitId });
     await writeAudit(tx, 'dispatch', 'delivered', claimed.pictureId, {
       identity: claimed.identity,
       tries: claimed.tries
@@ -111,5 +111,5 @@ async function putOff(tx: Tx, deliveryId: string, claimed: Claimed, why: NotDeli
   );
   if (!over)
     await enqueue(tx, queues.deliver, { clinicId: tx.clinicId, deliveryId }, { startAfterSeconds: pause });
-  await announce(tx, { topic: 'visit', id: claimed.visitId });
+  await announce(tx, { topic: 'deliveries', visitId: claimed.visitId });
 }

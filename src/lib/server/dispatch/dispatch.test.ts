@@ -5,11 +5,11 @@ import os from 'node:os';
 import path from 'node:path';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { freePort } from '../../../../scripts/cluster.mjs';
-import { enrolmentCode, useClinic } from '../../../../e2e/harness/clinic';
+import { useClinic } from '../../../../e2e/harness/clinic';
+import { readyVisit } from '../../../../e2e/harness/testSensor';
 import { leaving } from '../deidentify/leaving';
-import { deviceOf, instructionFor, readyDevice, register } from '../devices/devices';
-import { exposureOffer, takeExposure } from '../devices/exposures';
-import { deliveriesOf } from '../visits/visits';
+import type { Role } from '../people/roles';
+import { deliveriesOf } from '../visits/deliveryViews';
 import { deliver, pauseAfter } from './deliver';
 import { sendParcel, tryAgain } from './parcels';
 
@@ -41,39 +41,19 @@ const fault = (kind: string, count?: number) =>
 beforeEach(() => fault('none'));
 
 async function visitWithPictures(count: number): Promise<{ visitId: string; pictureIds: string[] }> {
-  const visitId = await clinic.newVisit();
-  const { token } = await register({
-    code: enrolmentCode,
-    name: `D ${randomUUID()}`,
-    kind: 'intraoral-sensor',
-    room: 'Teeth'
-  });
-  const device = await deviceOf(`Bearer ${token}`);
-  await readyDevice(clinic.caller(), device.deviceId, visitId);
+  const { visitId, sensor } = await readyVisit(clinic);
   const pictureIds = [];
-  for (let i = 0; i < count; i++) {
-    const instruction = await instructionFor(device);
-    if (instruction.kind !== 'arm') throw new Error('not armed');
-    const offer = exposureOffer.parse({
-      armingId: instruction.armingId,
-      takenAt: new Date().toISOString(),
-      width: 9,
-      height: 7,
-      bitsStored: 16,
-      pitchMm: 0.02
-    });
-    const samples = new Uint8Array(Uint16Array.from({ length: 63 }, (_, s) => s * 99 + i).buffer);
-    pictureIds.push((await takeExposure(device, `exposure-${i}`, offer, samples, null)).pictureId);
-  }
+  for (let i = 0; i < count; i++) pictureIds.push(await sensor.expose(i));
   return { visitId, pictureIds };
 }
 
 const parcel = (pictureIds: string[], identity: 'identified' | 'deidentified' = 'identified') => ({
-  key: randomUUID(),
   destinationId: clinic.destinationId,
   identity,
   pictureIds
 });
+const asked = (visitId: string, wish: ReturnType<typeof parcel>, role?: Role, key: string = randomUUID()) =>
+  sendParcel(clinic.caller(role), visitId, key, wish);
 const deliveries = (visitId: string) => clinic.inside((tx) => deliveriesOf(tx, visitId));
 const receiptsOf = async () => (await (await fetch(`${url}/receipts`)).json()) as Record<string, number>;
 async function sentUids(visitId: string): Promise<string[]> {
@@ -99,7 +79,7 @@ async function deliverAll(visitId: string, most = 8): Promise<number> {
 describe('a parcel', () => {
   it('is delivered, each picture once, and a second asking sends nothing', async () => {
     const { visitId, pictureIds } = await visitWithPictures(3);
-    expect(await sendParcel(clinic.caller('front-desk'), visitId, parcel(pictureIds))).toEqual({
+    expect(await asked(visitId, parcel(pictureIds), 'front-desk')).toEqual({
       sent: 3,
       left: 0
     });
@@ -109,17 +89,26 @@ describe('a parcel', () => {
       'delivered',
       'delivered'
     ]);
-    expect(await sendParcel(clinic.caller(), visitId, parcel(pictureIds))).toEqual({ sent: 0, left: 3 });
+    expect(await asked(visitId, parcel(pictureIds))).toEqual({ sent: 0, left: 3 });
     const receipts = await receiptsOf();
     for (const uid of await sentUids(visitId)) expect(receipts[uid]).toBe(1);
   });
 
   it('asked for twice at one moment goes once', async () => {
     const { visitId, pictureIds } = await visitWithPictures(2);
-    const answers = await Promise.all(
-      [1, 2, 3].map(() => sendParcel(clinic.caller(), visitId, parcel(pictureIds)))
-    );
+    const answers = await Promise.all([1, 2, 3].map(() => asked(visitId, parcel(pictureIds))));
     expect(answers.reduce((sum, answer) => sum + answer.sent, 0)).toBe(2);
+  });
+
+  it('asked for again with the same key gives the same answer, and goes once', async () => {
+    const { visitId, pictureIds } = await visitWithPictures(2);
+    const key = randomUUID();
+    const ask = () => asked(visitId, parcel(pictureIds), 'assistant', key);
+    expect([await ask(), await ask()]).toEqual([
+      { sent: 2, left: 0 },
+      { sent: 2, left: 0 }
+    ]);
+    expect(await deliveries(visitId)).toHaveLength(2);
   });
 
   for (const [kind, words] of [
@@ -130,7 +119,7 @@ describe('a parcel', () => {
     it(`waits with its reason while the archive does this: ${kind}; then is delivered once`, async () => {
       const { visitId, pictureIds } = await visitWithPictures(1);
       await fault(kind, 2);
-      await sendParcel(clinic.caller(), visitId, parcel(pictureIds));
+      await asked(visitId, parcel(pictureIds));
       await deliver(clinic.clinicId, (await deliveries(visitId))[0].deliveryId);
       const [waiting] = await deliveries(visitId);
       expect(waiting).toMatchObject({ state: 'waiting', attempts: 1 });
@@ -146,7 +135,7 @@ describe('a parcel', () => {
   it('is not sent a second time when the archive stored it and the answer was lost', async () => {
     const { visitId, pictureIds } = await visitWithPictures(2);
     await fault('cut-after', 2);
-    await sendParcel(clinic.caller(), visitId, parcel(pictureIds));
+    await asked(visitId, parcel(pictureIds));
     await deliverAll(visitId);
     const receipts = await receiptsOf();
     for (const uid of await sentUids(visitId)) expect(receipts[uid]).toBe(1);
@@ -155,20 +144,22 @@ describe('a parcel', () => {
   it('fails with the archive’s reason when it is refused for good, and goes when tried again', async () => {
     const { visitId, pictureIds } = await visitWithPictures(1);
     await fault('reject', 1);
-    await sendParcel(clinic.caller(), visitId, parcel(pictureIds));
+    await asked(visitId, parcel(pictureIds));
     await deliverAll(visitId);
     const [failed] = await deliveries(visitId);
     expect(failed).toMatchObject({ state: 'failed', reason: expect.stringContaining('A700h') });
-    await tryAgain(clinic.caller(), failed.deliveryId);
+    await tryAgain(clinic.caller(), randomUUID(), failed.deliveryId);
     await deliverAll(visitId);
     expect((await deliveries(visitId))[0].state).toBe('delivered');
-    await expect(tryAgain(clinic.caller(), failed.deliveryId)).rejects.toMatchObject({ code: 'on-its-way' });
+    await expect(tryAgain(clinic.caller(), randomUUID(), failed.deliveryId)).rejects.toMatchObject({
+      code: 'on-its-way'
+    });
   });
 
   it('says that the archive is away when nothing listens there', async () => {
     const { visitId, pictureIds } = await visitWithPictures(1);
     await clinic.setDestination(`http://127.0.0.1:${await freePort()}`);
-    await sendParcel(clinic.caller(), visitId, parcel(pictureIds));
+    await asked(visitId, parcel(pictureIds));
     await deliver(clinic.clinicId, (await deliveries(visitId))[0].deliveryId);
     await clinic.setDestination(url);
     expect((await deliveries(visitId))[0].reason).toMatch(/away/);
@@ -177,7 +168,7 @@ describe('a parcel', () => {
   it('taken up again after its worker was killed asks the archive first', async () => {
     const { visitId, pictureIds } = await visitWithPictures(1);
     await fault('cut-after', 1);
-    await sendParcel(clinic.caller(), visitId, parcel(pictureIds));
+    await asked(visitId, parcel(pictureIds));
     const [{ deliveryId }] = await deliveries(visitId);
     await deliver(clinic.clinicId, deliveryId);
     await clinic.owner.query(`update delivery set state = 'sending' where delivery_id = $1`, [deliveryId]);
@@ -217,8 +208,8 @@ describe('what leaves de-identified', () => {
 
   it('goes beside the identified one, as another instance, and the archive holds no name in it', async () => {
     const { visitId, pictureIds } = await visitWithPictures(1);
-    await sendParcel(clinic.caller(), visitId, parcel(pictureIds));
-    await sendParcel(clinic.caller(), visitId, parcel(pictureIds, 'deidentified'));
+    await asked(visitId, parcel(pictureIds));
+    await asked(visitId, parcel(pictureIds, 'deidentified'));
     await deliverAll(visitId);
     const uids = await sentUids(visitId);
     expect(new Set(uids).size).toBe(2);

@@ -4,7 +4,7 @@ import { Problem } from '../problem';
 import type { Caller } from '../people/caller';
 
 /** Who is signed in, or a refusal in words. */
-export function callerOf(locals: App.Locals): Caller {
+export function signedIn(locals: App.Locals): Caller {
   if (!locals.caller) {
     throw new Problem('signed-out', 'You are not signed in, or the session is over.', 'Sign in again.', 401);
   }
@@ -50,29 +50,7 @@ export async function loaded<T>(work: () => Promise<T>): Promise<T> {
   }
 }
 
-/** The whole body, refused as soon as it is larger than allowed. */
-export async function bodyBytes(request: Request, most: number): Promise<Uint8Array> {
-  const tooLarge = () =>
-    new Problem(
-      'too-large',
-      `This is larger than ${Math.round(most / 1024 / 1024)} MB.`,
-      'Export it again, smaller.',
-      413
-    );
-  if (Number(request.headers.get('content-length') ?? 0) > most) throw tooLarge();
-  if (!request.body) return new Uint8Array();
-  const parts: Uint8Array[] = [];
-  let size = 0;
-  for await (const part of request.body as unknown as AsyncIterable<Uint8Array>) {
-    size += part.length;
-    if (size > most) throw tooLarge();
-    parts.push(part);
-  }
-  const whole = new Uint8Array(size);
-  let at = 0;
-  for (const part of parts) {
-    whole.set(part, at);
-    at += part.length;
-  }
-  return whole;
+/** The key under which a page asks for something, which it sends again when it asks again. */
+export function keyOf(request: Request): string {
+  return request.headers.get('idempotency-key') ?? '';
 }

@@ -3,9 +3,9 @@ import { QueryTypes } from 'sequelize';
 import { databaseUrl } from '../config';
 import { type Tx, sequelize } from '../database/connection';
 
-export const queues = { deliver: 'deliver', levels: 'levels' } as const;
+export const queues = { deliver: 'deliver', settle: 'settle' } as const;
 /** A worker that was killed holds its job no longer than this; then another takes it. */
-const jobSeconds = 45;
+export const jobSeconds = 45;
 
 let boss: PgBoss | null = null;
 

@@ -1,11 +1,10 @@
-import { inClinic } from '../database/connection';
 import { deliver } from '../dispatch/deliver';
-import { prepareLevels } from '../pictures/rasters';
+import { settlePicture } from '../pictures/settle';
 import { queues, startQueue } from './boss';
 
 const pollSeconds = 0.5;
 
-/** Starts taking jobs. Any number of processes may do so against one database. */
+/** Starts taking jobs. Any number of processes may do so against one database; none of them answers pages. */
 export async function startWorking(): Promise<void> {
   const boss = await startQueue();
   await boss.work<{ clinicId: string; deliveryId: string }>(
@@ -14,10 +13,8 @@ export async function startWorking(): Promise<void> {
     async ([job]) => deliver(job.data.clinicId, job.data.deliveryId)
   );
   await boss.work<{ clinicId: string; pictureId: string }>(
-    queues.levels,
+    queues.settle,
     { pollingIntervalSeconds: pollSeconds, batchSize: 1 },
-    async ([job]) => {
-      await inClinic(job.data.clinicId, (tx) => prepareLevels(tx, job.data.pictureId));
-    }
+    async ([job]) => settlePicture(job.data.clinicId, job.data.pictureId)
   );
 }

@@ -1,16 +1,30 @@
+import type { News as PageNews } from '../../core/visit/news';
 import type { Tx } from '../database/connection';
 
-/** What happened, for pages and devices that follow it. Sent when the transaction commits, not before. */
-export interface News {
-  clinicId: string;
-  topic: 'visit' | 'picture' | 'device' | 'today' | 'device-command';
-  id: string;
-  /** Only for device commands. */
-  command?: unknown;
-}
+/** What is told when the transaction commits, not before: to pages, or to a device itself. */
+export type News = PageNews | { topic: 'device-command'; deviceId: string; command: { kind: string } };
+
+export type ClinicNews = News & { clinicId: string };
 
 export const channel = 'yonder_news';
 
-export async function announce(tx: Tx, news: Omit<News, 'clinicId'>): Promise<void> {
-  await tx.sql('select pg_notify($1, $2)', channel, JSON.stringify({ ...news, clinicId: tx.clinicId }));
+/** What PostgreSQL carries in one notification, with some to spare for the channel and the escapes. */
+const mostBytes = 7_000;
+
+/** The news as they are sent: without what goes along when that is too large. */
+export function packed(news: News, clinicId: string): string {
+  const whole = JSON.stringify({ ...news, clinicId });
+  if (Buffer.byteLength(whole) <= mostBytes) return whole;
+  if (news.topic === 'tray') return JSON.stringify({ ...news, events: null, clinicId });
+  if (news.topic === 'picture') return JSON.stringify({ ...news, view: null, clinicId });
+  throw new RangeError(`news of ${news.topic} are too large to be told`);
+}
+
+export async function announce(tx: Tx, ...all: News[]): Promise<void> {
+  if (all.length === 0) return;
+  await tx.sql(
+    'select pg_notify($1, each) from unnest($2::text[]) each',
+    channel,
+    all.map((news) => packed(news, tx.clinicId))
+  );
 }

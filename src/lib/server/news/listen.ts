@@ -1,8 +1,8 @@
 import pg from 'pg';
 import { databaseUrl } from '../config';
-import { type News, channel } from './announce';
+import { type ClinicNews, channel } from './announce';
 
-type Follower = (news: News | 'missed-some') => void;
+type Follower = (news: ClinicNews | 'missed-some') => void;
 
 const followers = new Set<Follower>();
 let client: pg.Client | null = null;
@@ -31,7 +31,7 @@ async function connect(again: boolean): Promise<void> {
   mine.on('end', lose);
   mine.on('notification', ({ payload }) => {
     if (!payload) return;
-    const news = JSON.parse(payload) as News;
+    const news = JSON.parse(payload) as ClinicNews;
     for (const follower of followers) follower(news);
   });
   try {

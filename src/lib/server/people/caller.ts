@@ -2,9 +2,7 @@ import { writeAudit } from '../audit/write';
 import { inClinic } from '../database/connection';
 import { Problem } from '../problem';
 import type { Notation } from '../../core/anatomy/teeth';
-
-export const roles = ['assistant', 'clinician', 'front-desk', 'administrator'] as const;
-export type Role = (typeof roles)[number];
+import { type Permission, type Role, may, permissions, roleWords } from './roles';
 
 /** Who asks. Every service takes it first. */
 export interface Caller {
@@ -14,30 +12,8 @@ export interface Caller {
   name: string;
   clinicName: string;
   notation: Notation;
-}
-
-export const roleWords: Record<Role, string> = {
-  assistant: 'assistant',
-  clinician: 'clinician',
-  'front-desk': 'front desk',
-  administrator: 'administrator'
-};
-
-const permissions = {
-  'view charts': ['assistant', 'clinician', 'front-desk', 'administrator'],
-  acquire: ['assistant', 'clinician'],
-  'bring in files': ['assistant', 'clinician', 'front-desk'],
-  'change pictures': ['assistant', 'clinician'],
-  confirm: ['clinician'],
-  link: ['assistant', 'clinician', 'front-desk'],
-  send: ['assistant', 'clinician', 'front-desk'],
-  'change settings': ['administrator'],
-  'read the audit': ['administrator']
-} satisfies Record<string, Role[]>;
-export type Permission = keyof typeof permissions;
-
-export function may(role: Role, permission: Permission): boolean {
-  return (permissions[permission] as Role[]).includes(role);
+  /** The clinic's time zone, by its IANA name. */
+  timeZone: string;
 }
 
 /** Throws a Problem, and leaves an audit line, when the caller's role does not allow it. */

@@ -1,22 +1,25 @@
 import { describe, expect, it } from 'vitest';
-import { testPassword, useClinic } from '../../../../e2e/harness/clinic';
+import { testPassword, testTimeZone, useClinic } from '../../../../e2e/harness/clinic';
+import { once } from '../acts/once';
 import { latestAudit } from '../audit/check';
 import { beforeClinic, inClinic } from '../database/connection';
 import { chart, findPatients } from '../visits/patients';
 import { openVisit, visitView } from '../visits/visits';
-import { demand, may, roles } from './caller';
-import { changeSettings } from './settings';
-import { callerOf, signIn, signOut } from './signIn';
+import { demand } from './caller';
+import { may, roles } from './roles';
+import { changeSettings, dropMarker, keepMarker, markers } from '../clinics/settings';
+import { callerOfSession, signOut } from './session';
+import { signIn } from './signIn';
 
 const clinic = useClinic();
 
 describe('signing in', () => {
   it('gives a session that names the caller, until it is signed out', async () => {
     const { token } = await signIn(' Clinician ', testPassword);
-    const caller = await callerOf(token);
-    expect(caller).toMatchObject({ role: 'clinician', clinicId: clinic.clinicId });
+    const caller = await callerOfSession(token);
+    expect(caller).toMatchObject({ role: 'clinician', clinicId: clinic.clinicId, timeZone: testTimeZone });
     await signOut(caller!, token);
-    expect(await callerOf(token)).toBeNull();
+    expect(await callerOfSession(token)).toBeNull();
   });
   it('refuses a wrong password and an unknown name with the same words', async () => {
     const wrong = await signIn('assistant', 'no').catch((problem) => problem);
@@ -91,15 +94,60 @@ describe('roles', () => {
     const [line] = await clinic.inside((tx) => latestAudit(tx, 1));
     expect(line).toMatchObject({ act: 'refused', who: 'The front-desk', details: { permission: 'acquire' } });
   });
-  it('changes the notation for an administrator and for nobody else', async () => {
-    await expect(changeSettings(clinic.caller('assistant'), { notation: 'palmer' })).rejects.toMatchObject({
-      status: 403
-    });
-    await changeSettings(clinic.caller('administrator'), { notation: 'universal' });
-    const { rows } = await clinic.owner.query('select name, notation from clinic order by name');
+  it('changes notation and time zone for an administrator and for nobody else', async () => {
+    const wish = { notation: 'universal', timeZone: 'Asia/Tokyo' } as const;
+    await expect(changeSettings(clinic.caller('assistant'), wish)).rejects.toMatchObject({ status: 403 });
+    await changeSettings(clinic.caller('administrator'), wish);
+    const { rows } = await clinic.owner.query('select name, notation, time_zone from clinic order by name');
     expect(rows).toEqual([
-      { name: 'First', notation: 'universal' },
-      { name: 'Second', notation: 'fdi' }
+      { name: 'First', notation: 'universal', time_zone: 'Asia/Tokyo' },
+      { name: 'Second', notation: 'fdi', time_zone: testTimeZone }
     ]);
+  });
+  it('keeps markers by name for an administrator, once for a key, and shows them to all of the clinic', async () => {
+    const ball = { name: 'Ball', sizeMm: 25, toleranceMm: 0.05 };
+    const admin = clinic.caller('administrator');
+    await expect(keepMarker(clinic.caller(), 'marker-key-0', ball)).rejects.toMatchObject({ status: 403 });
+    const { markerId } = await keepMarker(admin, 'marker-key-1', ball);
+    await keepMarker(admin, 'marker-key-1', { ...ball, sizeMm: 99 });
+    await keepMarker(admin, 'marker-key-2', { ...ball, toleranceMm: 0.02 });
+    expect(await markers(clinic.caller('assistant'))).toEqual([{ ...ball, toleranceMm: 0.02, markerId }]);
+    expect(await markers(clinic.stranger)).toEqual([]);
+    await expect(keepMarker(admin, 'marker-key-3', { ...ball, toleranceMm: 25 })).rejects.toMatchObject({
+      code: 'tolerance-too-large'
+    });
+    await dropMarker(admin, 'marker-key-4', markerId);
+    expect(await markers(clinic.caller())).toEqual([]);
+  });
+});
+
+describe('an act', () => {
+  it('asked for twice with one key is done once, also at the same moment, and answers the same', async () => {
+    let done = 0;
+    const act = () =>
+      clinic.inside((tx) =>
+        once(tx, clinic.caller().userId, 'act-key-0001', async () => ({ number: ++done }))
+      );
+    const answers = await Promise.all([act(), act(), act()]);
+    expect(answers).toEqual([{ number: 1 }, { number: 1 }, { number: 1 }]);
+    expect(done).toBe(1);
+  });
+  it('that was refused can be asked for again; one of somebody else’s key is not answered', async () => {
+    const { userId } = clinic.caller();
+    const failing = clinic.inside((tx) =>
+      once(tx, userId, 'act-key-0002', async () => {
+        throw new Error('not now');
+      })
+    );
+    await expect(failing).rejects.toThrow('not now');
+    const again = await clinic.inside((tx) => once(tx, userId, 'act-key-0002', async () => ({ well: true })));
+    expect(again).toEqual({ well: true });
+    const other = clinic.inside((tx) =>
+      once(tx, clinic.caller('assistant').userId, 'act-key-0002', async () => ({}))
+    );
+    await expect(other).rejects.toMatchObject({ code: 'no-key' });
+    await expect(clinic.inside((tx) => once(tx, userId, '', async () => ({})))).rejects.toMatchObject({
+      code: 'no-key'
+    });
   });
 });

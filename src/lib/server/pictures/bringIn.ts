@@ -1,31 +1,34 @@
+import { instantOfDicom } from '../../core/dicom/dates';
+import { Landing } from '../blobs/landing';
+import { keepAtOnce } from '../blobs/keep';
+import { insertBlob } from '../blobs/queries';
+import { landingFolder } from '../config';
 import { writeAudit } from '../audit/write';
 import { inClinic } from '../database/connection';
+import { announce } from '../news/announce';
 import { type Caller, demand } from '../people/caller';
-import { Problem } from '../problem';
-import { addToTray, trayOfVisit } from '../trays/trays';
-import { visitHead } from '../visits/visits';
-import { decodeFile } from './decode/pool';
-import type { Decoded } from './decode/decoded';
-import { pictureOfKey, storeLevel, storePicture } from './store';
+import { addToTray, heldFirstTray, heldTray } from '../trays/trays';
+import { type VisitHead, visitHead } from '../visits/visitHead';
+import { openOutsideFile } from '../work/processes';
+import { digestInThread } from '../work/threads';
+import type { OpenedFile } from './decode/opened';
+import { putLevels, putPreview } from './levelQueries';
+import { previewKey } from './previews';
+import { pictureOfKey } from './queries';
+import { storePicture } from './store';
+import { upright } from '../../core/raster/orientation';
 
 export const mostFileBytes = 256 * 1024 * 1024;
 
 export interface FileFromOutside {
   visitId: string;
-  /** The slot it was dropped into, or null for the bench. */
+  /** The tray and the slot it was dropped into; the bench of the visit's first tray where it names none. */
+  trayId: string | null;
   slotId: string | null;
   fileName: string;
-  bytes: Uint8Array;
+  body: AsyncIterable<Uint8Array>;
   /** From the page: the same file offered again has the same key. */
   key: string;
-}
-
-function takenOn(decoded: Decoded, now: Date): Date {
-  if (!decoded.takenAt) return now;
-  const { date, time } = decoded.takenAt;
-  const iso = `${date.slice(0, 4)}-${date.slice(4, 6)}-${date.slice(6)}T${time.slice(0, 2)}:${time.slice(2, 4)}:${time.slice(4)}Z`;
-  const at = new Date(iso);
-  return Number.isNaN(at.getTime()) ? now : at;
 }
 
 const folded = (name: string) =>
@@ -39,60 +42,79 @@ const folded = (name: string) =>
     .join(' ');
 
 /** What a person should know when the file names somebody else. The picture is kept where it was put all the same. */
-function nameRemark(decoded: Decoded, patient: { family_name: string; given_name: string }): string[] {
-  const inFile = decoded.patient?.name ?? '';
-  if (inFile === '' || folded(inFile) === folded(`${patient.given_name} ${patient.family_name}`)) return [];
+function nameRemark(opened: OpenedFile, { patient }: VisitHead): string[] {
+  const inFile = opened.patient?.name ?? '';
+  if (inFile === '' || folded(inFile) === folded(`${patient.givenName} ${patient.familyName}`)) return [];
   return [`The file carries the name “${inFile.slice(0, 60)}”. Check that it belongs to this patient.`];
 }
 
-/** Brings one file in: opened inside limits, then picture, take, audit and jobs in one transaction. */
+/** Brings one file in: landed and opened inside limits, then picture, take, audit and jobs in one transaction. */
 export async function bringIn(caller: Caller, file: FileFromOutside): Promise<{ pictureId: string }> {
   await demand(caller, 'bring in files', file.visitId);
-  if (file.bytes.length > mostFileBytes) {
-    throw new Problem(
-      'too-large',
-      `This file is larger than ${mostFileBytes / 1024 / 1024} MB.`,
-      'Export it again, smaller.',
-      413
-    );
-  }
   const before = await inClinic(caller.clinicId, async (tx) => {
     await visitHead(tx, file.visitId);
     return pictureOfKey(tx, file.key);
   });
   if (before) return { pictureId: before };
-  const decoded = await decodeFile(file.bytes);
+  const landing = await Landing.open(caller.clinicId);
+  const digest = digestInThread({ file: landing.part, progress: landing.progress, samples: null });
+  digest.catch(() => {});
+  try {
+    await landing.receive(file.body, mostFileBytes);
+    const found = await openOutsideFile(landing.part);
+    const sha = Buffer.from((await digest).sha256, 'hex');
+    const lands = landingFolder() !== null;
+    const { size } = landing;
+    const { part } = landing;
+    if (lands) await landing.settle(Promise.resolve(sha), caller.clinicId);
+    return await stored(caller, file, found, { sha, size, part: lands ? null : part });
+  } finally {
+    await landing.discard();
+  }
+}
+
+async function stored(
+  caller: Caller,
+  file: FileFromOutside,
+  { opened, levels, small }: Awaited<ReturnType<typeof openOutsideFile>>,
+  original: { sha: Buffer; size: number; part: string | null }
+): Promise<{ pictureId: string }> {
   return inClinic(caller.clinicId, async (tx) => {
     const visit = await visitHead(tx, file.visitId);
-    const stored = await trayOfVisit(tx, file.visitId, true);
+    const tray = file.trayId ? await heldTray(tx, file.trayId) : await heldFirstTray(tx, file.visitId);
     const again = await pictureOfKey(tx, file.key);
     if (again) return { pictureId: again };
+    const { sha, size, part } = original;
+    if (part) await keepAtOnce(tx, sha, size, part);
+    else await insertBlob(tx, sha, size, 'landed');
+    const { origin, remarks, takenAt, patient: _, ...shape } = opened;
     const pictureId = await storePicture(tx, file.key, {
-      patientId: visit.patient_id,
+      ...shape,
+      patientId: visit.patient.patientId,
       visitId: file.visitId,
-      original: file.bytes,
-      mediaType: decoded.mediaType,
+      digest: sha,
       fileName: file.fileName.slice(0, 200),
       source: 'file',
-      raster: decoded.raster,
-      facts: {
-        version: 1,
+      origin: {
+        version: 2,
         from: 'file',
-        ...decoded.facts,
-        remarks: [...decoded.remarks, ...nameRemark(decoded, visit)]
+        ...origin,
+        remarks: [...remarks, ...nameRemark(opened, visit)]
       },
-      takenAt: takenOn(decoded, new Date())
+      takenAt: (takenAt && instantOfDicom(takenAt, caller.timeZone)) ?? new Date()
     });
-    await storeLevel(tx, pictureId, 0, decoded.raster);
+    await putLevels(tx, pictureId, levels);
+    await putPreview(tx, pictureId, previewKey(opened.firstLook, upright), small);
+    await announce(tx, { topic: 'picture', visitId: file.visitId, pictureId, view: null });
     await addToTray(
       tx,
-      stored,
+      tray,
       [{ kind: 'take-added', takeId: pictureId, slotId: file.slotId, exposed: false }],
-      caller.name
+      caller
     );
     await writeAudit(tx, caller.name, 'file brought in', pictureId, {
       visit: file.visitId,
-      kind: decoded.mediaType
+      kind: opened.mediaType
     });
     return { pictureId };
   });

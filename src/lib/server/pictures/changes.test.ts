@@ -1,106 +1,161 @@
 import { randomUUID } from 'node:crypto';
-import { describe, expect, it } from 'vitest';
 import sharp from 'sharp';
+import { describe, expect, it } from 'vitest';
 import { useClinic } from '../../../../e2e/harness/clinic';
-import { visitView } from '../visits/visits';
-import { bringIn } from './bringIn';
-import { stepWish } from './layers';
-import { linkToTeeth } from './links';
-import { addStep, takeBack } from './steps';
+import { type Place, toothPlaces } from '../../core/anatomy/place';
+import { lookOf, orientationOf } from '../../core/picture/pictureView';
+import { windowLook } from '../../core/raster/look/look';
+import type { Caller } from '../people/caller';
+import { actWish, bringBack, keepAct, pictureSeen, takeBack } from './changes';
+import { linkToPlaces, linkWish } from './links';
 
 const clinic = useClinic();
 
 async function newPicture() {
   const visitId = await clinic.newVisit();
-  const bytes = new Uint8Array(
-    await sharp({ create: { width: 20, height: 10, channels: 3, background: '#456' } })
-      .png()
-      .toBuffer()
-  );
-  const { pictureId } = await bringIn(clinic.caller(), {
-    visitId,
-    slotId: null,
-    fileName: 'p.png',
-    bytes,
-    key: randomUUID()
-  });
-  const now = async () => (await visitView(clinic.caller(), visitId)).pictures[0];
+  const bytes = await sharp({ create: { width: 20, height: 10, channels: 3, background: '#456' } })
+    .png()
+    .toBuffer();
+  const pictureId = await clinic.bring(visitId, 'p.png', bytes);
+  const now = (as: Caller = clinic.caller()) => pictureSeen(as, pictureId);
   return { pictureId, now };
 }
-const look = (center: number) => ({ window: { center, width: 50 }, inverted: false });
-const step = (layer: string, body: unknown) =>
-  stepWish.parse({ key: randomUUID(), layer, body }) as { key: string; layer: string; body: unknown };
+const look = (center: number) => windowLook({ center, width: 50 });
+const turned = { quarterTurns: 1, mirrored: false } as const;
+const ends = (x: number) => [
+  { x: 0, y: 0, uncertaintyPx: 1 },
+  { x, y: 0, uncertaintyPx: 1 }
+];
+const change = (kind: string, body: unknown, item: string | null = null) => ({ kind, item, body });
+const act = (...changes: object[]) => actWish.parse({ changes });
+const keep = (pictureId: string, as: Caller, ...changes: object[]) =>
+  keepAct(as, pictureId, randomUUID(), act(...changes));
 
 describe('what people make of a picture', () => {
-  it('is kept as it is made, and taken back step by step to the first look', async () => {
+  it('is kept as it is made, taken back act by act to the first look, and brought back', async () => {
     const { pictureId, now } = await newPicture();
-    const first = (await now()).look;
-    await addStep(clinic.caller(), pictureId, step('look', look(10)));
-    await addStep(clinic.caller(), pictureId, step('orientation', { quarterTurns: 1, mirrored: false }));
-    await addStep(clinic.caller(), pictureId, step('look', look(20)));
-    expect(await now()).toMatchObject({
-      look: look(20),
-      orientation: { quarterTurns: 1 },
-      canTakeBack: true
-    });
-    const taken = [];
-    for (;;) {
-      const layer = await takeBack(clinic.caller(), pictureId, randomUUID());
-      if (layer === null) break;
-      taken.push(layer);
-    }
-    expect(taken).toEqual(['look', 'orientation', 'look']);
-    expect(await now()).toMatchObject({ look: first, orientation: { quarterTurns: 0 }, canTakeBack: false });
+    const me = clinic.caller();
+    const first = lookOf(await now());
+    await keep(pictureId, me, change('look', look(10)));
+    await keep(
+      pictureId,
+      me,
+      change('orientation', turned),
+      change('length', { ends: ends(5) }, 'reading-one')
+    );
+    await keep(pictureId, me, change('look', look(20)));
+    expect(lookOf(await now())).toEqual(look(20));
+    expect(orientationOf(await now())).toEqual(turned);
+    await takeBack(me, pictureId, randomUUID());
+    expect(lookOf(await now())).toEqual(look(10));
+    await takeBack(me, pictureId, randomUUID());
+    expect((await now()).layers).toMatchObject({ orientation: null, items: [] });
+    await takeBack(me, pictureId, randomUUID());
+    const bare = await now();
+    expect([lookOf(bare), bare.canTakeBack, bare.canBringBack]).toEqual([first, false, true]);
+    for (let i = 0; i < 3; i++) await bringBack(me, pictureId, randomUUID());
+    const again = await now();
+    expect([lookOf(again), again.layers.items.length, again.canBringBack]).toEqual([look(20), 1, false]);
   });
 
-  it('sent twice with one key is kept once', async () => {
-    const { pictureId } = await newPicture();
-    const wish = step('look', look(30));
-    await Promise.all([1, 2, 3].map(() => addStep(clinic.caller(), pictureId, wish)));
-    expect(await takeBack(clinic.caller(), pictureId, randomUUID())).toBe('look');
-    expect(await takeBack(clinic.caller(), pictureId, randomUUID())).toBeNull();
+  it('sent twice with one key is kept once, and so is taking it back', async () => {
+    const { pictureId, now } = await newPicture();
+    const me = clinic.caller();
+    await keep(pictureId, me, change('look', look(1)));
+    const key = randomUUID();
+    const seqs = await Promise.all(
+      [1, 2, 3].map(() => keepAct(me, pictureId, key, act(change('look', look(30)))))
+    );
+    expect(new Set(seqs.map((done) => done.seq)).size).toBe(1);
+    const undo = randomUUID();
+    await Promise.all([1, 2, 3].map(() => takeBack(me, pictureId, undo)));
+    expect(lookOf(await now())).toEqual(look(1));
+  });
+
+  it('of somebody else is never taken back', async () => {
+    const { pictureId, now } = await newPicture();
+    const [me, other] = [clinic.caller('clinician'), clinic.caller('assistant')];
+    await keep(pictureId, me, change('look', look(10)));
+    await keep(
+      pictureId,
+      other,
+      change('look', look(20)),
+      change('length', { ends: ends(5) }, 'reading-one')
+    );
+    await takeBack(me, pictureId, randomUUID());
+    expect(lookOf(await now())).toEqual(look(20));
+    expect((await now(me)).canTakeBack).toBe(false);
+    expect((await now(other)).canTakeBack).toBe(true);
+    const { seq } = await takeBack(me, pictureId, randomUUID());
+    expect(seq).toBe((await now()).seq);
+    expect((await now()).layers.items).toHaveLength(1);
   });
 
   it('keeps readings apart, each with its own history', async () => {
     const { pictureId, now } = await newPicture();
-    const ends = (x: number) => [
-      { x: 0, y: 0, uncertaintyPx: 1 },
-      { x, y: 0, uncertaintyPx: 1 }
-    ];
-    const [one, two] = [`reading:${randomUUID()}`, `reading:${randomUUID()}`];
-    await addStep(clinic.caller(), pictureId, step(one, { kind: 'length', ends: ends(5) }));
-    await addStep(clinic.caller(), pictureId, step(two, { kind: 'length', ends: ends(7) }));
-    await addStep(clinic.caller(), pictureId, step(one, null));
-    expect((await now()).readings.map((each) => each.reading.ends[1].x)).toEqual([7]);
-    await takeBack(clinic.caller(), pictureId, randomUUID());
-    expect((await now()).readings).toHaveLength(2);
+    const me = clinic.caller();
+    await keep(pictureId, me, change('length', { ends: ends(5) }, 'reading-one'));
+    await keep(pictureId, me, change('length', { ends: ends(7) }, 'reading-two'));
+    await keep(pictureId, me, change('length', null, 'reading-one'));
+    expect((await now()).layers.items.map((item) => item.id)).toEqual(['reading-two']);
+    await takeBack(me, pictureId, randomUUID());
+    expect((await now()).layers.items).toHaveLength(2);
   });
 
-  it('is checked before it is kept', () => {
-    for (const [layer, body] of [
-      ['look', { window: { center: 1, width: 0 }, inverted: false }],
-      ['orientation', { quarterTurns: 5, mirrored: false }],
-      ['reading:not-an-id', { kind: 'length', ends: [] }],
-      ['anything', {}]
-    ]) {
-      expect(stepWish.safeParse({ key: randomUUID(), layer, body }).success, String(layer)).toBe(false);
-    }
+  it('is checked before it is kept, and what is kept is what was checked', () => {
+    const wrong: object[] = [
+      change('look', windowLook({ center: 1, width: 0 })),
+      change('look', { steps: [{ kind: 'smooth', sigmaPx: 1 }] }),
+      change('orientation', { quarterTurns: 5, mirrored: false }),
+      change('length', { ends: [] }, 'reading-one'),
+      change('length', { ends: ends(5) }),
+      change('look', look(1), 'reading-one'),
+      change('length', { ends: ends(5), planted: 1 }, 'reading-one'),
+      change('dream', {})
+    ];
+    for (const each of wrong)
+      expect(actWish.safeParse({ changes: [each] }).success, JSON.stringify(each)).toBe(false);
+    expect(actWish.safeParse({ changes: [] }).success).toBe(false);
   });
 
   it('may not be changed by the front desk or from another clinic', async () => {
     const { pictureId } = await newPicture();
-    await expect(
-      addStep(clinic.caller('front-desk'), pictureId, step('look', look(1)))
-    ).rejects.toMatchObject({ status: 403 });
-    await expect(addStep(clinic.stranger, pictureId, step('look', look(1)))).rejects.toMatchObject({
+    const wish = act(change('look', look(1)));
+    await expect(keepAct(clinic.caller('front-desk'), pictureId, randomUUID(), wish)).rejects.toMatchObject({
+      status: 403
+    });
+    await expect(keepAct(clinic.stranger, pictureId, randomUUID(), wish)).rejects.toMatchObject({
+      code: 'not-found'
+    });
+    await expect(takeBack(clinic.stranger, pictureId, randomUUID())).rejects.toMatchObject({
       code: 'not-found'
     });
   });
+});
 
-  it('links pictures to exactly the teeth that were named', async () => {
+describe('links', () => {
+  const wrist: Place = { kind: 'bone', region: 'wrist', side: 'left', whose: 'person' };
+  it('are exactly the places that were named, of any kind, each once', async () => {
     const { pictureId, now } = await newPicture();
-    await linkToTeeth(clinic.caller('front-desk'), { pictureIds: [pictureId], teeth: [16, 17, 16] });
-    await linkToTeeth(clinic.caller('front-desk'), { pictureIds: [pictureId], teeth: [17, 46] });
-    expect((await now()).teeth).toEqual([17, 46]);
+    const link = (places: Place[]) =>
+      linkToPlaces(
+        clinic.caller('front-desk'),
+        randomUUID(),
+        linkWish.parse({ links: [{ pictureId, places }] })
+      );
+    await link(toothPlaces([16, 17, 16]));
+    expect((await now()).links).toEqual(toothPlaces([16, 17]));
+    await link([wrist]);
+    expect((await now()).links).toEqual([wrist]);
+    await link([]);
+    expect((await now()).links).toEqual([]);
+  });
+  it('to places that are none, or from another clinic, are refused', async () => {
+    const { pictureId } = await newPicture();
+    const links = [{ pictureId, places: [{ kind: 'tooth', tooth: 99 }] }];
+    expect(linkWish.safeParse({ links }).success).toBe(false);
+    await expect(
+      linkToPlaces(clinic.stranger, randomUUID(), { links: [{ pictureId, places: [wrist] }] })
+    ).rejects.toMatchObject({ code: 'not-found' });
   });
 });

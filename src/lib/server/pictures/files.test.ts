@@ -7,16 +7,21 @@ import sharp from 'sharp';
 import { afterAll, describe, expect, it } from 'vitest';
 import { useClinic } from '../../../../e2e/harness/clinic';
 import { exampleFacts } from '../../core/dicom/objects/exampleFacts.test-data';
+import { dataset } from '../../core/dicom/dataset';
 import { datasetForPicture } from '../../core/dicom/objects/forPicture';
+import type { ObjectPixels } from '../../core/dicom/objects/objectFacts';
 import { writeDicomFile } from '../../core/dicom/write';
 import { seededRandom } from '../../core/random';
-import type { Raster } from '../../core/raster/raster';
-import { trayOfVisit } from '../trays/trays';
+import { scaleInUse } from '../../core/picture/pictureLayers';
+import { type Raster, samplesFrom } from '../../core/raster/raster';
+import { wholeBlob } from '../blobs/keep';
+import { openOutsideFile, openOutsideFrame } from '../work/processes';
+import type { Problem } from '../problem';
 import { visitView } from '../visits/visits';
-import { bringIn } from './bringIn';
-import { decodeFile } from './decode/pool';
-import { originalOf, rasterOf } from './rasters';
-import { pictureRow } from './pictures';
+import { type LevelBytes, unpackedLevel } from './levelBytes';
+import { rasterOf, wholeSamples } from './levels';
+import { settlePicture } from './settle';
+import { pictureRow } from './views';
 
 const clinic = useClinic();
 const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'yonder-files-'));
@@ -43,8 +48,25 @@ const greyPng16 = () =>
     .toColourspace('grey16')
     .png()
     .toBuffer();
-const dicom = (of: Raster) =>
-  Buffer.from(writeDicomFile(datasetForPicture(exampleFacts({ raster: of, slot: null }))));
+const unplaced = { slot: null, directions: null, places: [] };
+const dicom = (of: Raster, more: Partial<ObjectPixels> = {}) => {
+  const { data, ...shape } = of;
+  const bytes = new Uint8Array(data.buffer, data.byteOffset, data.byteLength);
+  const pixels = { ...shape, frames: 1, frameMs: null, bytes, ...more };
+  return Buffer.from(writeDicomFile(datasetForPicture(exampleFacts({ ...unplaced, pixels }))));
+};
+
+/** A file through the processes that open files: what it is, and a frame's samples in full. */
+async function opened(bytes: Uint8Array, frame = 0) {
+  const file = path.join(folder, randomUUID());
+  fs.writeFileSync(file, bytes);
+  const found = await openOutsideFile(file);
+  const levels: LevelBytes[] = frame === 0 ? found.levels : await openOutsideFrame(file, frame);
+  const samples = await unpackedLevel(levels.find((each) => each.level === 0)!);
+  const { width, height, channels, bitsStored, offset } = found.opened;
+  const data = samplesFrom(new Uint8Array(samples), bitsStored);
+  return { ...found.opened, raster: { width, height, channels, bitsStored, offset, data } };
+}
 
 function throughTool(bytes: Buffer, ...command: string[]): Buffer {
   const [from, to] = [path.join(folder, `${randomUUID()}.in`), path.join(folder, `${randomUUID()}.out`)];
@@ -68,7 +90,7 @@ describe('files that are sound', () => {
       [await raw(colour, 3).tiff({ compression: 'deflate' }).toBuffer(), colour, 8]
     ];
     for (const [file, samples, bits] of cases) {
-      const decoded = await decodeFile(file);
+      const decoded = await opened(file);
       expect(decoded.raster).toMatchObject({ width, height, bitsStored: bits });
       expect(
         Buffer.from(
@@ -85,7 +107,7 @@ describe('files that are sound', () => {
       .withMetadata({ orientation: 6 })
       .jpeg()
       .toBuffer();
-    const decoded = await decodeFile(file);
+    const decoded = await opened(file);
     expect([decoded.raster.width, decoded.raster.height, decoded.raster.channels]).toEqual([
       height,
       width,
@@ -107,7 +129,7 @@ describe('files that are sound', () => {
       'JPEG-LS': throughTool(plain, 'dcmcjpls')
     };
     for (const [syntax, file] of Object.entries(written)) {
-      const decoded = await decodeFile(file);
+      const decoded = await opened(file);
       expect(decoded.raster.bitsStored, syntax).toBe(12);
       expect(
         Buffer.from(Uint16Array.from(decoded.raster.data).buffer).equals(Buffer.from(twelve.buffer)),
@@ -117,15 +139,77 @@ describe('files that are sound', () => {
   });
 
   it('DICOM with signed samples keeps its meaning by an offset, and colour its colours', async () => {
-    const rgb = await decodeFile(dicom(raster(colour, 3, 8)));
+    const rgb = await opened(dicom(raster(colour, 3, 8)));
     expect(Buffer.from(rgb.raster.data)).toEqual(Buffer.from(colour));
-    const rle = await decodeFile(throughTool(dicom(raster(colour, 3, 8)), 'dcmcrle'));
+    const rle = await opened(throughTool(dicom(raster(colour, 3, 8)), 'dcmcrle'));
     expect(Buffer.from(rle.raster.data)).toEqual(Buffer.from(colour));
-    const signedFile = dicom(raster(Uint16Array.of(...new Array(width * height).fill(0xffff)), 1, 16));
-    const at = signedFile.indexOf(Buffer.from([0x28, 0, 0x03, 0x01]));
-    signedFile[at + 8] = 1;
-    const signed = await decodeFile(signedFile);
-    expect(signed.raster.offset + signed.raster.data[0]).toBe(-1);
+    const signed = raster(
+      Uint16Array.from(deep, (v) => v >> 4),
+      1,
+      12
+    );
+    const file = dicom(signed, { offset: -2048 });
+    const read = await opened(file);
+    expect(read.raster.offset).toBe(-2048);
+    expect([...read.raster.data]).toEqual([...signed.data]);
+    // Minus one is stored with all bits set.
+    const minusOne = raster(new Uint16Array(width * height).fill(2047), 1, 12);
+    expect(dicom(minusOne, { offset: -2048 }).subarray(-4)).toEqual(Buffer.from([0xff, 0xff, 0xff, 0xff]));
+  });
+
+  it('DICOM loops: every frame bit for bit, plain and compressed, with the time between them', async () => {
+    const frames = [0, 1, 2, 3].map((n) => Uint8Array.from(grey8, (v) => (v + 60 * n) % 256));
+    const loop = dicom(raster(grey8, 1, 8), { frames: 4, frameMs: 40, bytes: Buffer.concat(frames) });
+    const written = {
+      plain: loop,
+      'run length': throughTool(loop, 'dcmcrle'),
+      'JPEG lossless': throughTool(loop, 'dcmcjpeg', '+e1'),
+      'JPEG-LS': throughTool(loop, 'dcmcjpls')
+    };
+    for (const [syntax, file] of Object.entries(written))
+      for (const [i, frame] of frames.entries()) {
+        const read = await opened(file, i);
+        expect([read.frames, read.frameMs], syntax).toEqual([4, 40]);
+        expect(Buffer.from(read.raster.data).equals(Buffer.from(frame)), `${syntax} frame ${i}`).toBe(true);
+      }
+    const short = loop.subarray(0, loop.length - 100);
+    await expect(opened(short, 3)).rejects.toMatchObject({ code: 'cut-off' });
+  });
+
+  it('DICOM coloured by a palette', async () => {
+    const entries = 256;
+    const table = (of: (i: number) => number) => Uint16Array.from({ length: entries }, (_, i) => of(i) << 8);
+    const set = datasetForPicture(
+      exampleFacts({
+        ...unplaced,
+        kind: 'other',
+        pixels: { ...exampleFacts().pixels, width, height, bitsStored: 8, bytes: grey8 }
+      })
+    );
+    const palette = dataset(
+      {
+        PhotometricInterpretation: 'PALETTE COLOR',
+        RedPaletteColorLookupTableDescriptor: [entries, 0, 16],
+        GreenPaletteColorLookupTableDescriptor: [entries, 0, 16],
+        BluePaletteColorLookupTableDescriptor: [entries, 0, 16],
+        RedPaletteColorLookupTableData: table((i) => i),
+        GreenPaletteColorLookupTableData: table((i) => 255 - i),
+        BluePaletteColorLookupTableData: table(() => 7)
+      },
+      {
+        RedPaletteColorLookupTableDescriptor: 'US',
+        GreenPaletteColorLookupTableDescriptor: 'US',
+        BluePaletteColorLookupTableDescriptor: 'US'
+      }
+    );
+    const tags = new Set(palette.map((element) => element.tag));
+    const whole = [...set.filter((element) => !tags.has(element.tag)), ...palette].sort((a, b) =>
+      a.tag < b.tag ? -1 : 1
+    );
+    const read = await opened(writeDicomFile(whole));
+    expect(read.channels).toBe(3);
+    for (let i = 0; i < grey8.length; i += 97)
+      expect([...read.raster.data.subarray(3 * i, 3 * i + 3)]).toEqual([grey8[i], 255 - grey8[i], 7]);
   });
 });
 
@@ -161,7 +245,7 @@ describe('files that are not', () => {
       ]
     ];
     for (const [name, file, words] of cases) {
-      const problem = await decodeFile(file).catch((refused) => refused);
+      const problem = (await opened(file).catch((refused: unknown) => refused)) as Problem;
       expect(problem.sentence, name).toMatch(words);
       expect(problem.next.length, name).toBeGreaterThan(10);
     }
@@ -183,14 +267,14 @@ describe('files that are not', () => {
           Math.floor(fate.uniform() * Math.min(spoilt.length, fate.uniform() < 0.5 ? 400 : spoilt.length))
         ] ^= 1 << Math.floor(fate.uniform() * 8);
       }
-      const result = await decodeFile(spoilt).catch((problem) => problem);
+      const result = await opened(spoilt).catch((problem: unknown) => problem);
       if (result instanceof Error) {
         refused++;
         expect(result, String(result)).toHaveProperty('sentence');
       }
     }
     expect(refused).toBeGreaterThan(60);
-    expect((await decodeFile(png)).raster.bitsStored).toBe(16);
+    expect((await opened(png)).raster.bitsStored).toBe(16);
   });
 });
 
@@ -198,70 +282,61 @@ describe('bringing a file in', () => {
   it('keeps the original byte for byte, whatever it is called, on the bench or in a slot', async () => {
     const visitId = await clinic.newVisit();
     const file = await greyPng16();
-    const { tray } = await clinic.inside((tx) => trayOfVisit(tx, visitId));
+    const { tray, trayId } = await clinic.trayOf(visitId);
     const slotId = tray.route[1];
-    const bytes = new Uint8Array(file);
-    const one = await bringIn(clinic.caller('front-desk'), {
-      visitId,
-      slotId: null,
-      fileName: 'holiday.txt',
-      bytes,
-      key: randomUUID()
-    });
-    const two = await bringIn(clinic.caller('assistant'), {
-      visitId,
+    const one = await clinic.bring(visitId, 'holiday.txt', file, { as: clinic.caller('front-desk') });
+    const two = await clinic.bring(visitId, 'b.png', file, {
+      trayId,
       slotId,
-      fileName: 'b.png',
-      bytes,
-      key: randomUUID()
+      as: clinic.caller('assistant')
     });
-    const after = await clinic.inside((tx) => trayOfVisit(tx, visitId));
-    expect(after.tray.bench).toEqual([one.pictureId]);
-    expect(after.tray.wells[slotId].keeper).toBe(two.pictureId);
-    await clinic.inside(async (tx) => {
-      const row = await pictureRow(tx, one.pictureId);
-      expect((await originalOf(tx, row)).equals(file)).toBe(true);
-      expect([...(await rasterOf(tx, row)).data]).toEqual([...deep]);
-    });
+    const after = await clinic.trayOf(visitId);
+    expect(after.tray.bench).toEqual([one]);
+    expect(after.tray.wells[slotId].keeper).toBe(two);
+    const row = await clinic.inside((tx) => pictureRow(tx, one));
+    expect((await wholeBlob(clinic.clinicId, row.original_sha256)).equals(file)).toBe(true);
+    expect([...(await rasterOf(clinic.clinicId, row, 0, 0)).data]).toEqual([...deep]);
+    await settlePicture(clinic.clinicId, one);
+    expect((await wholeBlob(clinic.clinicId, row.original_sha256)).equals(file)).toBe(true);
   });
 
   it('offered twice with one key is one picture; a refused one leaves nothing', async () => {
     const visitId = await clinic.newVisit();
-    const file = {
-      visitId,
-      slotId: null,
-      fileName: 'a.png',
-      bytes: new Uint8Array(await greyPng16()),
-      key: randomUUID()
-    };
-    const [one, two] = await Promise.all([bringIn(clinic.caller(), file), bringIn(clinic.caller(), file)]);
-    expect(one.pictureId).toBe(two.pictureId);
+    const file = await greyPng16();
+    const key = randomUUID();
+    const offer = () => clinic.bring(visitId, 'a.png', file, { key });
+    const [one, two] = await Promise.all([offer(), offer()]);
+    expect(one).toBe(two);
     const before = await clinic.count('picture');
-    await expect(
-      bringIn(clinic.caller(), { ...file, bytes: new Uint8Array(5), key: randomUUID() })
-    ).rejects.toMatchObject({ status: 422 });
+    await expect(clinic.bring(visitId, 'a.png', new Uint8Array(5))).rejects.toMatchObject({ status: 422 });
     expect(await clinic.count('picture')).toBe(before);
+    const left = fs.readdirSync(path.join(clinic.landing, clinic.clinicId));
+    expect(left.filter((name) => name.endsWith('.part'))).toEqual([]);
+  });
+
+  it('keeps a loop with all its frames, and writes them out again as they were', async () => {
+    const visitId = await clinic.newVisit();
+    const frames = [0, 1, 2].map((n) => Uint8Array.from(colour, (v) => (v + 30 * n) % 256));
+    const file = dicom(raster(colour, 3, 8), { frames: 3, frameMs: 50, bytes: Buffer.concat(frames) });
+    const pictureId = await clinic.bring(visitId, 'loop.dcm', file);
+    await settlePicture(clinic.clinicId, pictureId);
+    const row = await clinic.inside((tx) => pictureRow(tx, pictureId));
+    expect([row.frames, row.frame_ms]).toEqual([3, 50]);
+    for (const [i, frame] of frames.entries())
+      expect([...(await rasterOf(clinic.clinicId, row, i, 0)).data], `frame ${i}`).toEqual([...frame]);
+    expect(Buffer.from(await wholeSamples(clinic.clinicId, row)).equals(Buffer.concat(frames))).toBe(true);
   });
 
   it('says so when the file carries another name, and not when it is the patient’s in another order', async () => {
     const visitId = await clinic.newVisit();
     const named = (name: string) =>
-      new Uint8Array(
-        writeDicomFile(
-          datasetForPicture(exampleFacts({ slot: null, patient: { name, id: '1', birthDate: '', sex: '' } }))
-        )
+      writeDicomFile(
+        datasetForPicture(exampleFacts({ ...unplaced, patient: { name, id: '1', birthDate: '', sex: '' } }))
       );
     const remarks = async (name: string) => {
-      const { pictureId } = await bringIn(clinic.caller(), {
-        visitId,
-        slotId: null,
-        fileName: 'x.dcm',
-        bytes: named(name),
-        key: randomUUID()
-      });
-      return (await visitView(clinic.caller(), visitId)).pictures.find(
-        (each) => each.pictureId === pictureId
-      )!.remarks;
+      const pictureId = await clinic.bring(visitId, 'x.dcm', named(name));
+      const { pictures } = await visitView(clinic.caller(), visitId);
+      return pictures.find((each) => each.pictureId === pictureId)!.remarks;
     };
     expect(await remarks('Somebody^Else')).toEqual([expect.stringContaining('Somebody Else')]);
     expect(await remarks('WAVECREST^Ódile')).toEqual([]);
@@ -269,22 +344,21 @@ describe('bringing a file in', () => {
 
   it('takes spacing from a DICOM file and none from a PNG', async () => {
     const visitId = await clinic.newVisit();
-    const withSpacing = new Uint8Array(writeDicomFile(datasetForPicture(exampleFacts())));
-    await bringIn(clinic.caller(), {
-      visitId,
-      slotId: null,
-      fileName: 'a.dcm',
-      bytes: withSpacing,
-      key: randomUUID()
-    });
-    await bringIn(clinic.caller(), {
-      visitId,
-      slotId: null,
-      fileName: 'b.png',
-      bytes: new Uint8Array(await greyPng16()),
-      key: randomUUID()
-    });
+    await clinic.bring(visitId, 'a.dcm', writeDicomFile(datasetForPicture(exampleFacts())));
+    await clinic.bring(visitId, 'b.png', await greyPng16());
     const { pictures } = await visitView(clinic.caller(), visitId);
-    expect(pictures.map((each) => each.scale?.source ?? null)).toEqual(['detector', null]);
+    expect(pictures.map((each) => scaleInUse(each.layers, each.fileScale)?.source ?? null)).toEqual([
+      'detector',
+      null
+    ]);
+  });
+
+  it('takes a date without a zone as the clinic’s own', async () => {
+    const visitId = await clinic.newVisit();
+    const facts = exampleFacts({ instance: { uid: '2.25.9', number: 1, date: '20240705', time: '083000' } });
+    const pictureId = await clinic.bring(visitId, 'a.dcm', writeDicomFile(datasetForPicture(facts)));
+    const row = await clinic.inside((tx) => pictureRow(tx, pictureId));
+    // Half past eight in the morning at the clinic, twelve hours ahead of UTC in winter.
+    expect(row.taken_at.toISOString()).toBe('2024-07-04T20:30:00.000Z');
   });
 });

@@ -1,38 +1,69 @@
 import { z } from 'zod';
+import { type Place, placeKey, placeSchema } from '../../core/anatomy/place';
+import { once } from '../acts/once';
 import { writeAudit } from '../audit/write';
-import { inClinic } from '../database/connection';
+import { inClinic, within } from '../database/connection';
 import { announce } from '../news/announce';
 import { type Caller, demand } from '../people/caller';
-import { isTooth } from '../../core/anatomy/teeth';
-import { pictureRow } from './pictures';
+import { PictureLink } from './linkModel';
+import type { PictureRow } from './queries';
+import { pictureRow } from './views';
 
-export const linkWish = z.object({
-  pictureIds: z.array(z.uuid()).min(1).max(500),
-  teeth: z.array(z.number().int().refine(isTooth, 'no permanent tooth in FDI notation')).max(32)
+const places = z.array(placeSchema).max(64);
+
+/** Pictures, each with the places it is to be linked to from now on. */
+export const linkWish = z.strictObject({
+  links: z
+    .array(z.strictObject({ pictureId: z.uuid(), places }))
+    .min(1)
+    .max(500)
 });
 
-/** Links pictures to exactly these teeth. Taking a link off leaves the picture where it is. */
-export async function linkToTeeth(caller: Caller, wish: z.infer<typeof linkWish>): Promise<void> {
-  const [first] = wish.pictureIds;
-  await demand(caller, 'link', first);
-  await inClinic(caller.clinicId, async (tx) => {
-    for (const pictureId of wish.pictureIds) {
-      const row = await pictureRow(tx, pictureId);
-      await tx.sql('delete from picture_link where picture_id = $1', pictureId);
-      for (const tooth of new Set(wish.teeth)) {
-        await tx.sql(
-          'insert into picture_link (picture_id, tooth, clinic_id, linked_by) values ($1, $2, $3, $4)',
-          pictureId,
-          tooth,
-          tx.clinicId,
-          caller.userId
+const eachOnce = (all: readonly Place[]): Place[] => [
+  ...new Map(all.map((place) => [placeKey(place), place])).values()
+];
+
+/** Links pictures to exactly these places, in one act. Taking a link off leaves the picture where it is. */
+export async function linkToPlaces(
+  caller: Caller,
+  key: string,
+  wish: z.infer<typeof linkWish>
+): Promise<object> {
+  await demand(caller, 'link', wish.links[0].pictureId);
+  return inClinic(caller.clinicId, async (tx) => {
+    const rows: PictureRow[] = [];
+    for (const { pictureId } of wish.links) rows.push(await pictureRow(tx, pictureId));
+    return once(tx, caller.userId, key, async () => {
+      for (const { pictureId, places: wanted } of wish.links) {
+        await PictureLink.destroy({ where: { pictureId }, ...within(tx) });
+        await PictureLink.bulkCreate(
+          eachOnce(wanted).map((place) => ({
+            clinicId: tx.clinicId,
+            pictureId,
+            placeKey: placeKey(place),
+            place,
+            linkedBy: caller.userId
+          })),
+          within(tx)
         );
       }
-      await announce(tx, { topic: 'visit', id: row.visit_id });
-    }
-    await writeAudit(tx, caller.name, 'linked to teeth', first, {
-      pictures: wish.pictureIds.length,
-      teeth: wish.teeth
+      await announce(
+        tx,
+        ...rows.map((row) => ({
+          topic: 'picture' as const,
+          visitId: row.visit_id,
+          pictureId: row.picture_id,
+          view: null
+        }))
+      );
+      await writeAudit(tx, caller.name, 'linked to places', wish.links[0].pictureId, {
+        pictures: wish.links.length,
+        places: eachOnce(wish.links.flatMap((each) => each.places))
+          .map(placeKey)
+          .join(', ')
+          .slice(0, 200)
+      });
+      return {};
     });
   });
 }

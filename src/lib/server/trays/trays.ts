@@ -1,137 +1,184 @@
+import { z } from 'zod';
+import { type TrayEvent, readTrayEvent } from '../../core/tray/events/all';
+import type { PatternBook } from '../../core/tray/pattern';
+import { fold, reduce } from '../../core/tray/reduce';
+import { changedStanding, standingOf } from '../../core/tray/standing';
+import { type Tray, emptyTray } from '../../core/tray/tray';
+import type { TrayView } from '../../core/visit/visitView';
 import { writeAudit } from '../audit/write';
 import type { Tx } from '../database/connection';
 import { newId } from '../ids';
 import { announce } from '../news/announce';
 import { notFound } from '../problem';
-import type { TrayEvent } from '../../core/tray/events';
-import { fold, reduce } from '../../core/tray/reduce';
-import type { Tray } from '../../core/tray/tray';
+import { alignDevices } from '../devices/arming';
+import { bookFor } from './patterns';
+import {
+  type EventRow,
+  type TrayRow,
+  eventsOf,
+  insertEvents,
+  insertTray,
+  putStanding,
+  trayRow,
+  traysBehind,
+  traysOf
+} from './queries';
+
+/** Who does something: a user, or a device, which is none. */
+export interface Actor {
+  name: string;
+  userId: string | null;
+}
 
 export interface StoredTray {
   trayId: string;
   visitId: string;
+  number: number;
   seq: number;
   tray: Tray;
+  /** The patterns that its events name. */
+  book: PatternBook;
 }
 
-async function eventsOf(tx: Tx, trayId: string): Promise<{ seq: number; body: TrayEvent }[]> {
-  return tx.sql('select seq, body from tray_event where tray_id = $1 order by seq', trayId);
+/** @throws Unreadable for an event that this program can't read */
+export async function readEvents(
+  tx: Tx,
+  rows: readonly Omit<EventRow, 'tray_id'>[]
+): Promise<{ events: TrayEvent[]; book: PatternBook }> {
+  const events = rows.map(readTrayEvent);
+  const laid = events.flatMap((event) => (event.kind === 'tray-laid' ? [event] : []));
+  const book = await bookFor(tx, {
+    patterns: laid.map((event) => event.pattern),
+    routes: laid.map((event) => event.route)
+  });
+  return { events, book };
 }
 
-/** The visit's tray as its events make it. `hold` keeps others from adding events until the transaction ends. */
-export async function trayOfVisit(tx: Tx, visitId: string, hold = false): Promise<StoredTray> {
-  const row = await tx.one<{ tray_id: string }>(
-    `select tray_id from tray where visit_id = $1 ${hold ? 'for update' : ''}`,
-    visitId
+async function stored(tx: Tx, rows: readonly TrayRow[]): Promise<StoredTray[]> {
+  const eventRows = await eventsOf(
+    tx,
+    rows.map((row) => row.tray_id)
   );
-  if (!row) throw notFound('This visit');
-  const events = await eventsOf(tx, row.tray_id);
-  return {
-    trayId: row.tray_id,
-    visitId,
-    seq: events.at(-1)?.seq ?? 0,
-    tray: fold(events.map((event) => event.body))
-  };
+  const { events, book } = await readEvents(tx, eventRows);
+  return rows.map((row) => {
+    const own = eventRows.flatMap((each, i) => (each.tray_id === row.tray_id ? [i] : []));
+    return {
+      trayId: row.tray_id,
+      visitId: row.visit_id,
+      number: row.number,
+      seq: own.length > 0 ? eventRows[own[own.length - 1]].seq : 0,
+      tray: fold(
+        own.map((i) => events[i]),
+        book
+      ),
+      book
+    };
+  });
 }
+
+/** The trays of visits as their events make them, in four questions however many they are. */
+export async function traysOfVisits(tx: Tx, visitIds: readonly string[]): Promise<StoredTray[]> {
+  return stored(tx, await traysOf(tx, visitIds));
+}
+
+/** One tray; held, so that nobody else adds events until the transaction ends. */
+export async function heldTray(tx: Tx, trayId: string): Promise<StoredTray> {
+  const row = z.uuid().safeParse(trayId).success ? await trayRow(tx, trayId, true) : undefined;
+  if (!row) throw notFound('This tray');
+  const [tray] = await stored(tx, [row]);
+  return tray;
+}
+
+/** The visit's first tray, held. Every visit has one. */
+export async function heldFirstTray(tx: Tx, visitId: string): Promise<StoredTray> {
+  const [row] = z.uuid().safeParse(visitId).success ? await traysOf(tx, [visitId]) : [];
+  if (!row) throw notFound('This visit');
+  return heldTray(tx, row.tray_id);
+}
+
+export const trayView = ({ trayId, number, seq, tray }: StoredTray): TrayView => ({
+  trayId,
+  number,
+  seq,
+  tray
+});
 
 /**
- * Adds events to a tray that this transaction holds, and brings the devices that work for it in line. Events that
- * change nothing are not stored.
+ * Adds events to a tray that this transaction holds, notes where its takes lie now, and brings the devices that work for
+ * it in line. Events that change nothing are not stored.
  */
 export async function addToTray(
   tx: Tx,
-  stored: StoredTray,
-  events: TrayEvent[],
-  by: string,
+  before: StoredTray,
+  events: readonly TrayEvent[],
+  by: Actor,
   options: { exposedBy?: string } = {}
 ): Promise<StoredTray> {
-  let { tray, seq } = stored;
+  const book = await bookWith(tx, before.book, events);
+  let { tray } = before;
+  const effective: TrayEvent[] = [];
   for (const event of events) {
-    const next = reduce(tray, event);
+    const next = reduce(tray, event, book);
     if (next === tray) continue;
     tray = next;
-    seq += 1;
-    await tx.sql(
-      'insert into tray_event (tray_id, seq, clinic_id, body, caused_by) values ($1, $2, $3, $4::jsonb, $5)',
-      stored.trayId,
-      seq,
-      tx.clinicId,
-      JSON.stringify(event),
-      by
-    );
+    effective.push(event);
   }
-  if (seq !== stored.seq || options.exposedBy) {
-    await alignDevices(tx, stored.trayId, tray.present, options.exposedBy);
-    await announce(tx, { topic: 'visit', id: stored.visitId });
+  const after = { ...before, book, tray, seq: before.seq + effective.length };
+  if (effective.length > 0) {
+    await insertEvents(tx, before.trayId, before.seq + 1, effective, by);
+    await putStanding(tx, after, changedStanding(before.tray, tray));
   }
-  return { ...stored, tray, seq };
+  if (effective.length > 0 || options.exposedBy) {
+    await alignDevices(tx, before.trayId, tray.present, options.exposedBy);
+    await announce(tx, {
+      topic: 'tray',
+      visitId: before.visitId,
+      trayId: before.trayId,
+      seq: after.seq,
+      // A page has not the patterns to lay one by itself.
+      events: effective.some((event) => event.kind === 'tray-laid') ? null : effective
+    });
+  }
+  return after;
 }
 
-/** Lays the first tray of a visit, empty unless a pattern is given. */
-export async function makeTray(tx: Tx, visitId: string): Promise<void> {
-  await tx.sql(
-    'insert into tray (tray_id, clinic_id, visit_id) values ($1, $2, $3)',
-    newId(),
-    tx.clinicId,
-    visitId
-  );
+async function bookWith(tx: Tx, book: PatternBook, events: readonly TrayEvent[]): Promise<PatternBook> {
+  const laid = events.flatMap((event) => (event.kind === 'tray-laid' ? [event] : []));
+  if (laid.length === 0) return book;
+  return bookFor(tx, {
+    patterns: laid.map((event) => event.pattern),
+    routes: laid.map((event) => event.route)
+  });
 }
 
-/**
- * Devices armed for this tray follow its present slot. One that already waits for that slot is left alone, so that
- * looking at takes or choosing keepers never interrupts it; one that has just exposed is armed anew.
- */
-async function alignDevices(
-  tx: Tx,
-  trayId: string,
-  present: string | null,
-  exposedBy?: string
-): Promise<void> {
-  const devices = await tx.sql<{ device_id: string; slot_id: string }>(
-    `select d.device_id, a.slot_id from device d join arming a using (arming_id) where a.tray_id = $1`,
-    trayId
-  );
-  for (const device of devices) {
-    const sameSlot = device.slot_id === present;
-    if (sameSlot && device.device_id !== exposedBy) continue;
-    await arm(tx, device.device_id, present === null ? null : { trayId, slotId: present });
-  }
-}
-
-/** Sets what a device waits for; null lets it rest. */
-export async function arm(
-  tx: Tx,
-  deviceId: string,
-  target: { trayId: string; slotId: string } | null
-): Promise<string | null> {
-  const armingId = target ? newId() : null;
-  if (target) {
-    await tx.sql(
-      'insert into arming (arming_id, clinic_id, device_id, tray_id, slot_id) values ($1, $2, $3, $4, $5)',
-      armingId,
-      tx.clinicId,
-      deviceId,
-      target.trayId,
-      target.slotId
-    );
-  }
-  await tx.sql('update device set arming_id = $2 where device_id = $1', deviceId, armingId);
-  await announce(tx, { topic: 'device-command', id: deviceId, command: { kind: 'look-again' } });
-  await announce(tx, { topic: 'device', id: deviceId });
-  return armingId;
+/** Lays another tray for a visit, empty. */
+export async function makeTray(tx: Tx, visitId: string): Promise<StoredTray> {
+  const trayId = newId();
+  const number = await insertTray(tx, trayId, visitId);
+  const book = await bookFor(tx, { patterns: [], routes: [] });
+  return { trayId, visitId, number, seq: 0, tray: emptyTray, book };
 }
 
 /** What a person does to a tray: stored, in the audit, and told to whoever follows the visit. */
 export async function changeTray(
   tx: Tx,
-  visitId: string,
-  events: TrayEvent[],
-  by: string
+  before: StoredTray,
+  events: readonly TrayEvent[],
+  by: Actor
 ): Promise<StoredTray> {
-  const before = await trayOfVisit(tx, visitId, true);
   const after = await addToTray(tx, before, events, by);
   if (after.seq !== before.seq) {
-    await writeAudit(tx, by, 'tray changed', visitId, { events: events.map((event) => event.kind) });
+    await writeAudit(tx, by.name, 'tray changed', before.visitId, {
+      tray: before.number,
+      events: events.map((event) => event.kind)
+    });
   }
   return after;
+}
+
+/** Notes anew where takes lie, for trays where that is behind their events. */
+export async function noteStandings(tx: Tx): Promise<number> {
+  const behind = await traysBehind(tx);
+  for (const each of await stored(tx, behind)) await putStanding(tx, each, standingOf(each.tray));
+  return behind.length;
 }

@@ -1,7 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { useClinic } from '../../../../e2e/harness/clinic';
 import { newId } from '../ids';
-import { chart, findPatients } from './patients';
+import { toothPlaces } from '../../core/anatomy/place';
+import { fourBitewings } from '../../core/tray/shipped/fourBitewings';
+import { sequelize } from '../database/connection';
+import { linkToPlaces } from '../pictures/links';
+import { noteStandings } from '../trays/trays';
+import { chart, findPatients, olderPictures } from './patients';
 import { today } from './today';
 import { openAppointment, openVisit, visitView } from './visits';
 
@@ -69,8 +74,10 @@ describe('a visit', () => {
   });
   it('in a room of teeth begins with four bitewings laid', async () => {
     const visitId = await openVisit(clinic.caller(), await patient('New', 'Comer'), clinic.roomId);
-    const { tray, patient: band } = await visitView(clinic.caller(), visitId);
-    expect([tray.pattern, tray.route.length, tray.present]).toEqual(['Four bitewings', 4, tray.route[0]]);
+    const { trays, patient: band } = await visitView(clinic.caller(), visitId);
+    const [{ tray }] = trays;
+    expect(trays).toHaveLength(1);
+    expect([tray.laid?.name, tray.route.length, tray.present]).toEqual(['Four bitewings', 4, tray.route[0]]);
     expect(band.name).toBe('New Comer');
   });
   it('without an appointment is the one that is open today already', async () => {
@@ -97,28 +104,33 @@ describe('a visit', () => {
 });
 
 describe('today', () => {
-  it('has the day’s appointments by room with what is left of each, and not yesterday’s', async () => {
+  it('is the clinic’s day, by room, with what is left of each; other days can be asked for', async () => {
     const [first, second, other] = [
       await patient('A', 'A'),
       await patient('B', 'B'),
       await patient('C', 'C')
     ];
-    const now = new Date();
-    const noon = new Date(now);
-    noon.setHours(12, 0, 0, 0);
-    const opened = await appointment(first, noon);
-    await appointment(second, noon);
-    await appointment(other, new Date(noon.getTime() - 86_400_000));
+    // Nine in the evening there is already tomorrow, twelve hours ahead.
+    const now = new Date('2026-07-01T21:00:00Z');
+    const at = (iso: string) => new Date(iso);
+    const opened = await appointment(first, at('2026-07-01T12:00:00Z'));
+    await appointment(second, at('2026-07-02T11:59:00Z'));
+    await appointment(other, at('2026-07-01T11:59:00Z'));
     await openAppointment(clinic.caller(), opened);
-    const view = await today(clinic.caller(), now);
-    const of = (id: string) => view.appointments.find((each) => each.patient.patientId === id);
-    expect(of(first)).toMatchObject({ empty: 4, taken: 0, toConfirm: 0, visitId: expect.any(String) });
-    expect(of(second)).toMatchObject({ visitId: null });
-    expect(of(other)).toBeUndefined();
+    const view = await today(clinic.caller(), null, now);
+    const of = (seen: Awaited<ReturnType<typeof today>>, id: string) =>
+      seen.appointments.find((each) => each.patient.patientId === id);
+    expect([view.day, view.now]).toEqual(['2026-07-02', '2026-07-02']);
+    expect(of(view, first)).toMatchObject({ empty: 4, taken: 0, toConfirm: 0, visitId: expect.any(String) });
+    expect(of(view, second)).toMatchObject({ visitId: null });
+    expect(of(view, other)).toBeUndefined();
     expect(view.rooms.map((room) => room.name)).toEqual(['Teeth']);
+    const before = await today(clinic.caller(), '2026-07-01', now);
+    expect(of(before, other)).toBeDefined();
+    expect(before.now).toBe('2026-07-02');
   });
   it('shows a clinic only its own', async () => {
-    expect((await today(clinic.stranger, new Date())).appointments).toEqual([]);
+    expect((await today(clinic.stranger)).appointments).toEqual([]);
   });
 });
 
@@ -134,5 +146,63 @@ describe('a chart', () => {
     );
     expect(days).toEqual([5, 40, 300]);
     expect(await clinic.count(`audit_line where act = 'chart viewed'`)).toBe(before + 1);
+  });
+
+  it('of 120 visits with a picture each takes a handful of questions, pages through all, counts all', async () => {
+    const id = await patient('Long', 'History');
+    const pictures = 120;
+    await clinic.owner.query(
+      `create table made as select n, gen_random_uuid() as visit_id, gen_random_uuid() as tray_id, gen_random_uuid() as picture_id
+       from generate_series(1, ${pictures}) n`
+    );
+    const { clinicId, roomId } = clinic;
+    const { pattern, route } = fourBitewings;
+    await clinic.owner.query(`
+      insert into blob (clinic_id, sha256, size, place) values ('${clinicId}', 'x', 2, 'kept');
+      insert into visit select visit_id, '${clinicId}', '${id}', '${roomId}', now() - n * interval '1 day', 'u' || n, 's' || n, 'a' || n from made;
+      insert into tray (tray_id, clinic_id, visit_id, number, standing_seq) select tray_id, '${clinicId}', visit_id, 1, 0 from made;
+      insert into tray_event (tray_id, seq, clinic_id, kind, version, body, caused_by)
+        select tray_id, 1, '${clinicId}'::uuid, 'tray-laid', 2, '${JSON.stringify({ pattern: pattern.ref, route: route.ref })}'::jsonb, 'x' from made
+        union all select tray_id, 2, '${clinicId}'::uuid, 'take-added', 1,
+          jsonb_build_object('takeId', picture_id, 'slotId', 'bw-right-molars', 'exposed', true), 'x' from made;
+      insert into picture (picture_id, clinic_id, patient_id, visit_id, original_sha256, media_type, file_name, source, kind,
+          width, height, channels, bits_stored, sample_offset, facts, first_look, taken_at, instance_uid, number)
+        select picture_id, '${clinicId}', '${id}', visit_id, 'x', 'application/vnd.yonder-tray.samples', '', 'device', 'radiograph',
+          1, 1, 1, 16, 0, '{"version": 2, "from": "S"}', '{"steps": []}', now() - n * interval '1 day', 'i' || n, 1 from made;
+      drop table made`);
+    await clinic.inside(noteStandings);
+    const asked: string[] = [];
+    const { options } = sequelize() as unknown as { options: { logging: false | ((text: string) => void) } };
+    options.logging = (text) => asked.push(text);
+    const first = await chart(clinic.caller(), id).finally(() => (options.logging = false));
+    expect(asked.length).toBeLessThan(20);
+    expect(first.visits).toHaveLength(pictures);
+    expect(first.pictures).toHaveLength(60);
+    expect(first.pictures[0].slot?.name).toBe('Right molars');
+    expect(first.counts).toEqual(
+      Object.fromEntries([16, 17, 18, 46, 47, 48].map((tooth) => [`tooth:${tooth}`, pictures]))
+    );
+    expect(first.maps).toEqual(['teeth']);
+    const second = await olderPictures(clinic.caller(), id, first.older!);
+    expect(second.older).toBeNull();
+    const ids = [...first.pictures, ...second.pictures].map((picture) => picture.pictureId);
+    expect(new Set(ids).size).toBe(pictures);
+    // A link takes the place of what its slot shows.
+    await linkToPlaces(clinic.caller(), newId(), {
+      links: [{ pictureId: ids[0], places: toothPlaces([11]) }]
+    });
+    const { counts } = await chart(clinic.caller(), id);
+    expect([counts['tooth:11'], counts['tooth:16']]).toEqual([1, pictures - 1]);
+  });
+
+  it('shows no tooth map to a broken wrist', async () => {
+    const id = await patient('Broken', 'Wrist');
+    const bones = newId();
+    await clinic.owner.query(`insert into room values ($1, $2, 'Bones', 'bones', 1)`, [
+      bones,
+      clinic.clinicId
+    ]);
+    await openVisit(clinic.caller(), id, bones);
+    expect((await chart(clinic.caller(), id)).maps).toEqual(['bones']);
   });
 });

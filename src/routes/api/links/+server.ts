@@ -1,6 +1,6 @@
-import { answered, callerOf } from '$lib/server/http/answer';
-import { linkToTeeth, linkWish } from '$lib/server/pictures/links';
+import { answered, keyOf, signedIn } from '$lib/server/http/answer';
+import { linkToPlaces, linkWish } from '$lib/server/pictures/links';
 import type { RequestHandler } from './$types';
 
-export const PUT: RequestHandler = ({ locals, request }) =>
-  answered(async () => linkToTeeth(callerOf(locals), linkWish.parse(await request.json())));
+export const POST: RequestHandler = ({ locals, request }) =>
+  answered(async () => linkToPlaces(signedIn(locals), keyOf(request), linkWish.parse(await request.json())));

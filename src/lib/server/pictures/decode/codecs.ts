@@ -1,6 +1,6 @@
 import { createRequire } from 'node:module';
 import sharp from 'sharp';
-import { cutOff, mostPixels } from './decoded';
+import { cutOff, mostPixels } from './opened';
 
 const require = createRequire(import.meta.url);
 

@@ -1,16 +1,17 @@
 import sharp, { type Metadata, type OutputInfo } from 'sharp';
-import { firstLook } from '../../../core/raster/statistics';
+import { windowLook } from '../../../core/raster/look/look';
 import type { Raster } from '../../../core/raster/raster';
-import { type Decoded, Unusable, checkSize, cutOff, mostPixels } from './decoded';
+import { firstLook } from '../../../core/raster/statistics';
+import { type OpenFile, Unusable, checkSize, cutOff, mostPixels } from './opened';
 import type { FileKind } from './sniff';
 
 const names = { png: 'PNG', jpeg: 'JPEG', tiff: 'TIFF' } as const;
 
 /** PNG, JPEG and TIFF, 8 and 16 bit, grey and colour. Turned as the file's own orientation mark says. */
-export async function decodePictureFile(
+export async function openPictureFile(
   bytes: Uint8Array,
   kind: Exclude<FileKind, 'dicom'>
-): Promise<Decoded> {
+): Promise<OpenFile> {
   const open = () => sharp(bytes, { limitInputPixels: mostPixels, failOn: 'warning', sequentialRead: true });
   let meta: Metadata;
   try {
@@ -36,36 +37,41 @@ export async function decodePictureFile(
     );
   }
   const grey = meta.space === 'b-w' || meta.space === 'grey16';
-  const upright = open().autoOrient().removeAlpha();
   const space = grey ? (deep ? 'grey16' : 'b-w') : deep ? 'rgb16' : 'srgb';
   let data: Buffer;
   let info: OutputInfo;
   try {
-    ({ data, info } = await upright
+    ({ data, info } = await open()
+      .autoOrient()
+      .removeAlpha()
       .toColourspace(space)
-      .raw({ depth: deep && grey ? 'ushort' : deep ? 'ushort' : 'uchar' })
+      .raw({ depth: deep ? 'ushort' : 'uchar' })
       .toBuffer({ resolveWithObject: true }));
   } catch {
     throw cutOff(names[kind]);
   }
   const raster = asRaster(data, info, deep);
-  const look = firstLook(raster);
-  const whole = { center: 128, width: 256 };
+  const { width, height, channels, bitsStored, offset } = raster;
   return {
-    mediaType: `image/${kind}`,
-    raster,
-    facts: {
-      manufacturer: '',
-      model: '',
-      firstLook: raster.bitsStored === 8 ? { window: whole, inverted: false } : look,
-      fileAttributes: []
+    opened: {
+      mediaType: `image/${kind}`,
+      // Colour comes from a camera; grey may be anything.
+      kind: channels === 3 ? 'photograph' : 'other',
+      width,
+      height,
+      channels,
+      bitsStored,
+      offset,
+      frames: 1,
+      frameMs: null,
+      firstLook: bitsStored === 8 ? windowLook({ center: 128, width: 256 }) : firstLook(raster),
+      origin: { manufacturer: '', model: '', fileAttributes: [] },
+      remarks:
+        deep && channels === 3 ? ['16-bit colour is shown with 8 bits a colour; the original is kept.'] : [],
+      takenAt: null,
+      patient: null
     },
-    remarks:
-      deep && raster.channels === 3
-        ? ['16-bit colour is shown with 8 bits a colour; the original is kept.']
-        : [],
-    takenAt: null,
-    patient: null
+    frame: () => Promise.resolve(raster)
   };
 }
 

@@ -1,31 +1,47 @@
-import { Unusable } from './decoded';
+import { fileTypeFromBuffer } from 'file-type';
+import { Unusable } from './opened';
 
 export type FileKind = 'dicom' | 'png' | 'jpeg' | 'tiff';
 
-const starts = (bytes: Uint8Array, ...values: number[]) => values.every((value, i) => bytes[i] === value);
+/** Media types that are opened. */
+const opened: Record<string, FileKind> = {
+  'application/dicom': 'dicom',
+  'image/png': 'png',
+  'image/apng': 'png',
+  'image/jpeg': 'jpeg',
+  'image/tiff': 'tiff'
+};
 
-/** What a file really is, by its first bytes and never by its name. */
-export function sniff(bytes: Uint8Array): FileKind {
+/** Others that people try, in their words. */
+const known: Record<string, string> = {
+  'application/pdf': 'a PDF document',
+  'application/zip': 'a ZIP package',
+  'image/gif': 'a GIF picture',
+  'image/bmp': 'a bitmap',
+  'image/heic': 'a HEIC picture from a phone',
+  'image/webp': 'a WebP picture',
+  'video/mp4': 'a video',
+  'video/quicktime': 'a video'
+};
+
+/** What a file really is, by what is in it and never by its name. */
+export async function sniff(bytes: Uint8Array): Promise<FileKind> {
   if (bytes.length === 0) {
     throw new Unusable('empty', 'This file is empty.', 'Copy it again from where it came.');
   }
-  if (bytes.length > 132 && String.fromCharCode(...bytes.subarray(128, 132)) === 'DICM') return 'dicom';
-  if (starts(bytes, 0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a)) return 'png';
-  if (starts(bytes, 0xff, 0xd8, 0xff)) return 'jpeg';
-  if (starts(bytes, 0x49, 0x49, 0x2a, 0x00) || starts(bytes, 0x4d, 0x4d, 0x00, 0x2a)) return 'tiff';
+  const type = await fileTypeFromBuffer(bytes);
+  const kind = type && opened[type.mime];
+  if (kind) return kind;
   throw new Unusable(
     'unknown-kind',
-    `This is ${guess(bytes)}, not a picture that can be opened.`,
+    `This is ${(type && known[type.mime]) ?? guess(bytes)}, not a picture that can be opened.`,
     'Bring in DICOM, PNG, JPEG or TIFF.'
   );
 }
 
 function guess(bytes: Uint8Array): string {
   const text = new TextDecoder('latin1').decode(bytes.subarray(0, 256)).trimStart().toLowerCase();
-  if (text.startsWith('%pdf')) return 'a PDF document';
-  if (text.startsWith('<!doctype html') || text.startsWith('<html')) return 'a web page';
-  if (starts(bytes, 0x50, 0x4b, 0x03, 0x04)) return 'a ZIP package';
-  if (text.startsWith('gif8')) return 'a GIF picture';
-  if (text.startsWith('bm')) return 'a bitmap';
-  return 'a file of an unknown kind';
+  return text.startsWith('<!doctype html') || text.startsWith('<html')
+    ? 'a web page'
+    : 'a file of an unknown kind';
 }

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { tryAgain } from '$lib/server/dispatch/parcels';
-import { answered, callerOf } from '$lib/server/http/answer';
+import { answered, keyOf, signedIn } from '$lib/server/http/answer';
 import type { RequestHandler } from './$types';
 
-export const POST: RequestHandler = ({ locals, params }) =>
-  answered(() => tryAgain(callerOf(locals), z.uuid().parse(params.delivery)));
+export const POST: RequestHandler = ({ locals, params, request }) =>
+  answered(() => tryAgain(signedIn(locals), keyOf(request), z.uuid().parse(params.delivery)));

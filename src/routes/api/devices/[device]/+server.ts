@@ -2,12 +2,12 @@ import { z } from 'zod';
 import { sensorFaults } from '$core/phantom/teeth/faultNames';
 import { isDemo } from '$lib/server/config';
 import { demoExpose, readyDevice, restDevice } from '$lib/server/devices/devices';
-import { answered, callerOf } from '$lib/server/http/answer';
+import { answered, signedIn } from '$lib/server/http/answer';
 import { notFound } from '$lib/server/problem';
 import type { RequestHandler } from './$types';
 
 const wish = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('ready'), visitId: z.uuid() }),
+  z.object({ kind: z.literal('ready'), trayId: z.uuid() }),
   z.object({ kind: z.literal('rest') }),
   z.object({ kind: z.literal('demo-expose'), fault: z.enum([...sensorFaults, 'same again']).optional() }),
   z.object({ kind: z.literal('demo-series'), everySeconds: z.number().min(1).max(60) }),
@@ -16,9 +16,9 @@ const wish = z.discriminatedUnion('kind', [
 
 export const POST: RequestHandler = ({ locals, params, request }) =>
   answered(async () => {
-    const caller = callerOf(locals);
+    const caller = signedIn(locals);
     const asked = wish.parse(await request.json());
-    if (asked.kind === 'ready') return readyDevice(caller, params.device, asked.visitId);
+    if (asked.kind === 'ready') return readyDevice(caller, params.device, asked.trayId);
     if (asked.kind === 'rest') return restDevice(caller, params.device);
     if (!isDemo()) throw notFound('The demo corner');
     return demoExpose(caller, params.device, asked);

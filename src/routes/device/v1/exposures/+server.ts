@@ -1,7 +1,8 @@
-import { deviceOf } from '$lib/server/devices/devices';
-import { exposureOffer, takeExposure } from '$lib/server/devices/exposures';
-import { answered, bodyBytes } from '$lib/server/http/answer';
+import { bytesAnnounced, exposureOffer } from '$lib/server/devices/exposureOffer';
+import { takeExposure } from '$lib/server/devices/exposures';
+import { answered } from '$lib/server/http/answer';
 import { Problem } from '$lib/server/problem';
+import { actKey } from '$lib/server/acts/once';
 import type { RequestHandler } from './$types';
 
 const mostBytes = 300 * 1024 * 1024;
@@ -25,11 +26,18 @@ function digestOf(header: string | null): Buffer | null {
   return value ? Buffer.from(value, 'base64') : null;
 }
 
+const nothing: AsyncIterable<Uint8Array> = (async function* () {})();
+
+/** Reads to the end what nobody wants, so that the device can send it all and hear the answer. */
+async function readOut(body: AsyncIterable<Uint8Array>): Promise<void> {
+  for await (const chunk of body) void chunk;
+}
+
 export const POST: RequestHandler = ({ request }) =>
   answered(async () => {
-    const device = await deviceOf(request.headers.get('authorization'));
+    const body = (request.body as AsyncIterable<Uint8Array> | null) ?? nothing;
     const key = request.headers.get('idempotency-key') ?? '';
-    if (!/^[\w-]{8,100}$/.test(key)) {
+    if (!actKey.test(key)) {
       throw new Problem(
         'no-key',
         'The exposure came without a usable key.',
@@ -46,6 +54,21 @@ export const POST: RequestHandler = ({ request }) =>
         422
       );
     }
-    const samples = await bodyBytes(request, mostBytes);
-    return takeExposure(device, key, offer.data, samples, digestOf(request.headers.get('content-digest')));
+    if (bytesAnnounced(offer.data) > mostBytes) {
+      throw new Problem(
+        'too-large',
+        'This exposure is larger than any detector’s.',
+        'Keep it and tell the clinic.',
+        413
+      );
+    }
+    const answer = await takeExposure({
+      authorization: request.headers.get('authorization'),
+      key,
+      offer: offer.data,
+      digest: digestOf(request.headers.get('content-digest')),
+      body
+    });
+    if (answer.again && !request.bodyUsed) await readOut(body).catch(() => {});
+    return answer;
   });

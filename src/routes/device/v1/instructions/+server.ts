@@ -18,10 +18,9 @@ export const GET: RequestHandler = ({ request }) =>
       tell();
       return follow((news) => {
         if (news === 'missed-some') tell();
-        else if (news.topic === 'device-command' && news.id === device.deviceId) {
-          const command = news.command as { kind: string };
-          if (command.kind === 'look-again') tell();
-          else send('demo', command);
+        else if (news.topic === 'device-command' && news.deviceId === device.deviceId) {
+          if (news.command.kind === 'look-again') tell();
+          else send('demo', news.command);
         }
       });
     });

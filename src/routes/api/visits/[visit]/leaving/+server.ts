@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { leaving } from '$lib/server/deidentify/leaving';
-import { answered, callerOf } from '$lib/server/http/answer';
+import { answered, signedIn } from '$lib/server/http/answer';
 import type { RequestHandler } from './$types';
 
 const wish = z.object({ pictureIds: z.array(z.uuid()).min(1).max(200) });
@@ -8,5 +8,5 @@ const wish = z.object({ pictureIds: z.array(z.uuid()).min(1).max(200) });
 export const POST: RequestHandler = ({ locals, params, request }) =>
   answered(async () => {
     const { pictureIds } = wish.parse(await request.json());
-    return leaving(callerOf(locals), params.visit, pictureIds);
+    return leaving(signedIn(locals), params.visit, pictureIds);
   });

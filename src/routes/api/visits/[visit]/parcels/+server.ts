@@ -1,6 +1,8 @@
 import { parcelWish, sendParcel } from '$lib/server/dispatch/parcels';
-import { answered, callerOf } from '$lib/server/http/answer';
+import { answered, keyOf, signedIn } from '$lib/server/http/answer';
 import type { RequestHandler } from './$types';
 
 export const POST: RequestHandler = ({ locals, params, request }) =>
-  answered(async () => sendParcel(callerOf(locals), params.visit, parcelWish.parse(await request.json())));
+  answered(async () =>
+    sendParcel(signedIn(locals), params.visit, keyOf(request), parcelWish.parse(await request.json()))
+  );

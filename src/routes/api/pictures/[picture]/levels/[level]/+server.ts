@@ -1,22 +1,38 @@
 import { z } from 'zod';
+import { blobStream } from '$lib/server/blobs/keep';
 import { inClinic } from '$lib/server/database/connection';
-import { answered, callerOf } from '$lib/server/http/answer';
-import { zippedLevel } from '$lib/server/pictures/rasters';
+import { answered, signedIn } from '$lib/server/http/answer';
+import { demand } from '$lib/server/people/caller';
+import { isPlainSamples, levelOf, stretchOfFrame } from '$lib/server/pictures/levels';
+import { pictureRow } from '$lib/server/pictures/views';
+import { notFound } from '$lib/server/problem';
 import type { RequestHandler } from './$types';
 
-const number = z.coerce.number().int().min(0).max(12);
+const level = z.coerce.number().int().min(0).max(12);
+const frame = z.coerce.number().int().min(0).max(100_000);
+const headers = {
+  'content-type': 'application/octet-stream',
+  'cache-control': 'private, max-age=31536000, immutable'
+};
 
-/** Samples of one level, little-endian, which the browser unzips by itself. They never change. */
-export const GET: RequestHandler = ({ locals, params }) =>
+/** Samples of one frame at one size, little-endian; they never change. A device's own samples go as they are. */
+export const GET: RequestHandler = ({ locals, params, url }) =>
   answered(async () => {
-    const caller = callerOf(locals);
-    const level = number.parse(params.level);
-    const zipped = await inClinic(caller.clinicId, (tx) => zippedLevel(tx, params.picture, level));
-    return new Response(new Uint8Array(zipped), {
-      headers: {
-        'content-type': 'application/octet-stream',
-        'content-encoding': 'gzip',
-        'cache-control': 'private, max-age=31536000, immutable'
+    const caller = signedIn(locals);
+    await demand(caller, 'view charts', params.picture);
+    const [wanted, of] = [level.parse(params.level), frame.parse(url.searchParams.get('frame') ?? 0)];
+    if (wanted === 0) {
+      const row = await inClinic(caller.clinicId, (tx) => pictureRow(tx, params.picture));
+      if (isPlainSamples(row)) {
+        if (of >= row.frames) throw notFound('This frame');
+        const stretch = stretchOfFrame(row, of);
+        return new Response(blobStream(caller.clinicId, row.original_sha256, stretch), {
+          headers: { ...headers, 'content-length': String(stretch.to - stretch.from) }
+        });
       }
+    }
+    const { encoding, bytes } = await levelOf(caller.clinicId, params.picture, of, wanted);
+    return new Response(new Uint8Array(bytes), {
+      headers: encoding === 'gzip' ? { ...headers, 'content-encoding': 'gzip' } : headers
     });
   });

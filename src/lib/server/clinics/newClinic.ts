@@ -1,0 +1,7 @@
+import type { Tx } from '../database/connection';
+import { seedShippedPatterns } from '../trays/patterns';
+
+/** What every clinic has from its first day, and gets when the product ships more of it. Safe to repeat. */
+export async function seedClinic(tx: Tx): Promise<void> {
+  await seedShippedPatterns(tx);
+}

@@ -1,0 +1,36 @@
+import { z } from 'zod';
+import type { PictureKind } from '../../core/picture/pictureView';
+import { Problem } from '../problem';
+
+/** What a device says of an exposure it offers (docs/device-protocol.md). */
+export const exposureOffer = z.object({
+  armingId: z.uuid(),
+  takenAt: z.iso.datetime(),
+  width: z.number().int().min(1).max(12_000),
+  height: z.number().int().min(1).max(12_000),
+  bitsStored: z.number().int().min(8).max(16),
+  pitchMm: z.number().positive().max(1),
+  manufacturer: z.string().max(64).default(''),
+  model: z.string().max(64).default(''),
+  kv: z.number().positive().max(500).optional(),
+  exposureMas: z.number().nonnegative().max(1000).optional()
+});
+export type ExposureOffer = z.infer<typeof exposureOffer>;
+
+/** What the pictures of a kind of device are. */
+export const pictureKindOf = (deviceKind: string): PictureKind =>
+  ['intraoral-sensor', 'panel'].includes(deviceKind) ? 'radiograph' : 'other';
+
+export const bytesAnnounced = ({ width, height, bitsStored }: ExposureOffer): number =>
+  width * height * (bitsStored > 8 ? 2 : 1);
+
+export const rubbish = (sentence: string): Problem =>
+  new Problem('rubbish', sentence, 'Offer the exposure again as it was read from the detector.', 422);
+
+export const neverArmed = (): Problem =>
+  new Problem(
+    'never-armed',
+    'This exposure names an arming that this clinic never gave to this device.',
+    'Keep it and tell the clinic.',
+    409
+  );

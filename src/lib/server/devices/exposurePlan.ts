@@ -1,0 +1,134 @@
+import { scaleFromFile } from '../../core/calibration/scale';
+import { noLayers } from '../../core/picture/pictureLayers';
+import type { PictureView } from '../../core/picture/pictureView';
+import { windowLook } from '../../core/raster/look/look';
+import { upright } from '../../core/raster/orientation';
+import { type StoredTrayEvent, type TrayEvent, storedTrayEvent } from '../../core/tray/events/all';
+import type { PatternBook } from '../../core/tray/pattern';
+import { fold, reduce } from '../../core/tray/reduce';
+import { changedStanding } from '../../core/tray/standing';
+import type { News } from '../news/announce';
+import { type Origin, samplesMediaType } from '../pictures/origin';
+import { type NewArming, alignment, lookAgain } from './arming';
+import { type ExposureOffer, bytesAnnounced, pictureKindOf } from './exposureOffer';
+
+export type NumberedEvent = StoredTrayEvent & { seq: number };
+
+/** What is known of an exposure before its bytes: who offers it, whether it came before, what it was armed for. */
+export interface ExposureContext {
+  deviceId: string;
+  clinicId: string;
+  name: string;
+  kind: string;
+  known: string | null;
+  armed: {
+    slotId: string;
+    trayId: string;
+    visitId: string;
+    patientId: string;
+    events: NumberedEvent[];
+    devices: { deviceId: string; slotId: string }[];
+  } | null;
+}
+
+export interface ExposurePlan {
+  /** For the records, as `store_exposure` takes it; what depends on the bytes is added there. */
+  write: object;
+  arming: NewArming[];
+  news: News[];
+  /** The picture as pages will see it, but for its number and first look. */
+  view: PictureView;
+}
+
+const untilSeen = windowLook({ center: 0, width: 1 });
+
+/** What an exposure makes of a tray that stands where these events have led. */
+export function plannedExposure(
+  { armed, name, kind: deviceKind, deviceId }: ExposureContext,
+  { offer, key }: { offer: ExposureOffer; key: string },
+  ids: { pictureId: string; instanceUid: string },
+  tray: { seq: number; events: TrayEvent[]; book: PatternBook }
+): ExposurePlan {
+  const { slotId, trayId, visitId, patientId, devices } = armed!;
+  const { pictureId, instanceUid } = ids;
+  const before = fold(tray.events, tray.book);
+  const event: TrayEvent = { kind: 'take-added', takeId: pictureId, slotId, exposed: true };
+  const after = reduce(before, event, tray.book);
+  const seq = tray.seq + 1;
+  const arming = alignment(devices, after.present, deviceId);
+  const slot = after.wells[slotId]?.slot ?? null;
+  const origin = originOf(name, offer);
+  const { scale: fileScale, doubt: scaleDoubt } = scaleFromFile(origin);
+  const shape = {
+    width: offer.width,
+    height: offer.height,
+    channels: 1 as const,
+    bitsStored: offer.bitsStored,
+    offset: 0,
+    frames: 1,
+    frameMs: null
+  };
+  const common = {
+    ...shape,
+    pictureId,
+    visitId,
+    patientId,
+    trayId,
+    kind: pictureKindOf(deviceKind),
+    fileName: ''
+  };
+  return {
+    arming,
+    news: [
+      ...arming.map((each) => lookAgain(each.deviceId)),
+      { topic: 'tray', visitId, trayId, seq, events: [event] }
+    ],
+    view: {
+      ...common,
+      source: 'device',
+      takenAt: new Date(offer.takenAt).toISOString(),
+      number: 0,
+      from: name,
+      remarks: [],
+      slot,
+      links: [],
+      firstLook: untilSeen,
+      firstOrientation: slot ? slot.orientation : upright,
+      fileScale,
+      scaleDoubt,
+      layers: noLayers,
+      seq: 0,
+      canTakeBack: false,
+      canBringBack: false
+    },
+    write: {
+      ...common,
+      seq: tray.seq,
+      key: `${deviceId}:${key}`,
+      by: name,
+      size: bytesAnnounced(offer),
+      mediaType: samplesMediaType,
+      source: 'device',
+      facts: origin,
+      firstLook: untilSeen,
+      takenAt: offer.takenAt,
+      instanceUid,
+      events: [{ seq, ...storedTrayEvent(event) }],
+      standing: changedStanding(before, after),
+      standingSeq: seq,
+      arming
+    }
+  };
+}
+
+const originOf = (from: string, offer: ExposureOffer): Origin => ({
+  version: 2,
+  from,
+  manufacturer: offer.manufacturer,
+  model: offer.model,
+  imagerPixelSpacing: [offer.pitchMm, offer.pitchMm],
+  kv: offer.kv,
+  exposureMas: offer.exposureMas,
+  fileAttributes: [],
+  remarks: []
+});

@@ -1,0 +1,28 @@
+/** What somebody is at a clinic. */
+export const roles = ['assistant', 'clinician', 'front-desk', 'administrator'] as const;
+export type Role = (typeof roles)[number];
+
+export const roleWords: Record<Role, string> = {
+  assistant: 'assistant',
+  clinician: 'clinician',
+  'front-desk': 'front desk',
+  administrator: 'administrator'
+};
+
+/** Which roles may do what. */
+export const permissions = {
+  'view charts': ['assistant', 'clinician', 'front-desk', 'administrator'],
+  acquire: ['assistant', 'clinician'],
+  'bring in files': ['assistant', 'clinician', 'front-desk'],
+  'change pictures': ['assistant', 'clinician'],
+  confirm: ['clinician'],
+  link: ['assistant', 'clinician', 'front-desk'],
+  send: ['assistant', 'clinician', 'front-desk'],
+  'change settings': ['administrator'],
+  'read the audit': ['administrator']
+} satisfies Record<string, Role[]>;
+export type Permission = keyof typeof permissions;
+
+export function may(role: Role, permission: Permission): boolean {
+  return (permissions[permission] as Role[]).includes(role);
+}

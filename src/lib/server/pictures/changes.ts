@@ -1,0 +1,124 @@
+import { z } from 'zod';
+import { type LayerStep, toBringBack, toTakeBack } from '../../core/picture/layerLog';
+import { isLayerName, layerKindOf } from '../../core/picture/layers/all';
+import type { PictureView } from '../../core/picture/pictureView';
+import { once } from '../acts/once';
+import { writeAudit } from '../audit/write';
+import { type Tx, inClinic } from '../database/connection';
+import { announce } from '../news/announce';
+import { type Caller, demand } from '../people/caller';
+import { type NewStep, appendSteps, holdLog, stepsOf } from './queries';
+import { pictureRow, viewOf } from './views';
+
+const item = z.string().regex(/^[\w-]{8,60}$/);
+
+/** One layer's new state (null takes it off). What is kept is what the kind's schema lets through. */
+const change = z
+  .strictObject({
+    kind: z.string().refine(isLayerName, 'nothing on a picture is called so'),
+    item: item.nullable(),
+    body: z.unknown()
+  })
+  .transform((asked, context) => {
+    const kind = layerKindOf(asked.kind);
+    if (kind.many !== (asked.item !== null)) {
+      context.addIssue({
+        code: 'custom',
+        message: `${kind.kind} ${kind.many ? 'needs an id' : 'has no id'}`
+      });
+      return z.NEVER;
+    }
+    if (asked.body === null || asked.body === undefined)
+      return { ...asked, body: null, version: kind.version };
+    const read = kind.schema.safeParse(asked.body);
+    if (read.success) return { ...asked, body: read.data, version: kind.version };
+    context.addIssue({ code: 'custom', message: `${kind.kind}: ${read.error.issues[0].message}` });
+    return z.NEVER;
+  });
+
+/** One act on a picture: one change, or several that are taken back together. */
+export const actWish = z.strictObject({ changes: z.array(change).min(1).max(200) });
+export type ActWish = z.infer<typeof actWish>;
+
+interface Done {
+  /** The picture's newest step afterwards. */
+  seq: number;
+}
+
+async function append(
+  tx: Tx,
+  caller: Caller,
+  pictureId: string,
+  steps: readonly NewStep[],
+  what: 'changed' | 'taken back' | 'brought back'
+): Promise<Done> {
+  const row = await pictureRow(tx, pictureId);
+  const seq = await appendSteps(tx, pictureId, steps);
+  await announce(tx, { topic: 'picture', visitId: row.visit_id, pictureId, view: null });
+  await writeAudit(tx, caller.name, 'picture changed', pictureId, {
+    layers: [...new Set(steps.map((step) => step.kind))].join(' '),
+    what
+  });
+  return { seq };
+}
+
+/** Keeps one act that a person did, once for its key. */
+export async function keepAct(caller: Caller, pictureId: string, key: string, wish: ActWish): Promise<Done> {
+  await demand(caller, 'change pictures', pictureId);
+  return inClinic(caller.clinicId, async (tx) => {
+    await pictureRow(tx, pictureId);
+    return once(tx, caller.userId, key, async () => {
+      await holdLog(tx, pictureId);
+      const steps = wish.changes.map((each): NewStep => ({
+        ...each,
+        act: key,
+        by: caller.userId,
+        undoes: null
+      }));
+      return append(tx, caller, pictureId, steps, 'changed');
+    });
+  });
+}
+
+async function undo(
+  caller: Caller,
+  pictureId: string,
+  key: string,
+  what: 'taken back' | 'brought back',
+  targetsIn: (steps: readonly LayerStep[], by: string) => LayerStep[]
+): Promise<Done> {
+  await demand(caller, 'change pictures', pictureId);
+  return inClinic(caller.clinicId, async (tx) => {
+    await pictureRow(tx, pictureId);
+    return once(tx, caller.userId, key, async () => {
+      await holdLog(tx, pictureId);
+      const log = (await stepsOf(tx, [pictureId])).get(pictureId) ?? [];
+      const targets = targetsIn(log, caller.userId);
+      if (targets.length === 0) return { seq: log.at(-1)?.seq ?? 0 };
+      const steps = targets.map(({ seq, kind, item: of, version }): NewStep => ({
+        act: key,
+        by: caller.userId,
+        kind,
+        item: of,
+        version,
+        body: null,
+        undoes: seq
+      }));
+      return append(tx, caller, pictureId, steps, what);
+    });
+  });
+}
+
+/** Takes back the newest own act that stands; others' stay as they are. */
+export const takeBack = (caller: Caller, pictureId: string, key: string): Promise<Done> =>
+  undo(caller, pictureId, key, 'taken back', toTakeBack);
+
+/** Brings back what was taken back last, as long as nothing new was made since. */
+export const bringBack = (caller: Caller, pictureId: string, key: string): Promise<Done> =>
+  undo(caller, pictureId, key, 'brought back', toBringBack);
+
+/** A picture as its pages see it. */
+export async function pictureSeen(caller: Caller, pictureId: string): Promise<PictureView> {
+  await demand(caller, 'view charts', pictureId);
+  return inClinic(caller.clinicId, (tx) => viewOf(tx, pictureId, caller.userId));
+}

@@ -1,0 +1,72 @@
+import type { PictureKind } from '../../../core/picture/pictureView';
+import type { Look } from '../../../core/raster/look/look';
+import type { Raster } from '../../../core/raster/raster';
+import type { Origin } from '../origin';
+
+/** What a file from outside turned out to be: one or many frames of one size. */
+export interface OpenedFile {
+  mediaType: string;
+  kind: PictureKind;
+  width: number;
+  height: number;
+  channels: 1 | 3;
+  bitsStored: number;
+  offset: number;
+  frames: number;
+  /** From frame to frame, where the file says so. */
+  frameMs: number | null;
+  firstLook: Look;
+  origin: Omit<Origin, 'version' | 'from' | 'remarks'>;
+  remarks: string[];
+  /** As the file says: YYYYMMDD and HHMMSS, local unless it names its offset; null when it does not say. */
+  takenAt: { date: string; time: string; offset?: string } | null;
+  patient: { name: string; id: string; birthDate: string } | null;
+}
+
+/** A file that is open: what it is, and its frames when they are asked for. */
+export interface OpenFile {
+  opened: OpenedFile;
+  frame(index: number): Promise<Raster>;
+}
+
+/** A file that can't be used, in words: what is wrong and what to do. */
+export class Unusable extends Error {
+  constructor(
+    readonly code: string,
+    readonly sentence: string,
+    readonly next: string
+  ) {
+    super(sentence);
+  }
+}
+
+export const cutOff = (kind: string): Unusable =>
+  new Unusable(
+    'cut-off',
+    `This ${kind} file is cut off or damaged: part of the picture is missing.`,
+    'Copy it again from where it came, or ask the sender for it once more.'
+  );
+
+/** More than any detector delivers; a file that claims more is refused before anything is unpacked. */
+export const mostPixels = 150_000_000;
+/** Frames of a loop or a stack, and all their samples together. */
+const mostFrames = 4_000;
+const mostSamples = 1_500_000_000;
+
+export function checkSize(width: number, height: number, frames = 1, channels = 1): void {
+  if (!(width > 0 && height > 0)) throw cutOff('picture');
+  if (width * height > mostPixels) {
+    throw new Unusable(
+      'too-large',
+      `This picture says it is ${width.toLocaleString('en')} x ${height.toLocaleString('en')} pixels, more than Yonder Tray opens.`,
+      'Export it again at a smaller size.'
+    );
+  }
+  if (frames > mostFrames || width * height * frames * channels > mostSamples) {
+    throw new Unusable(
+      'too-large',
+      `This loop says it has ${frames.toLocaleString('en')} frames of ${width} x ${height}, more than Yonder Tray opens.`,
+      'Export a shorter stretch of it.'
+    );
+  }
+}

@@ -1,0 +1,134 @@
+import type { Place } from '../../core/anatomy/place';
+import type { LayerStep } from '../../core/picture/layerLog';
+import type { PictureKind } from '../../core/picture/pictureView';
+import type { Tx } from '../database/connection';
+
+export interface PictureRow {
+  picture_id: string;
+  patient_id: string;
+  visit_id: string;
+  original_sha256: Buffer;
+  media_type: string;
+  file_name: string;
+  source: 'device' | 'file';
+  kind: PictureKind;
+  width: number;
+  height: number;
+  channels: 1 | 3;
+  bits_stored: number;
+  sample_offset: number;
+  frames: number;
+  frame_ms: number | null;
+  /** Bytes of the original. */
+  original_size: number;
+  facts: unknown;
+  first_look: unknown;
+  taken_at: Date;
+  instance_uid: string;
+  number: number;
+  /** Where it lies; null for a picture that no tray holds. */
+  tray_id: string | null;
+  slot_id: string | null;
+  pattern_id: string | null;
+  pattern_version: number | null;
+  keeper: boolean | null;
+}
+
+const columns = `p.picture_id, p.patient_id, p.visit_id, p.original_sha256, p.media_type, p.file_name, p.source, p.kind,
+  p.width, p.height, p.channels, p.bits_stored, p.sample_offset, p.frames, p.frame_ms, b.size::float8 as original_size,
+  p.facts, p.first_look, p.taken_at, p.instance_uid, p.number,
+  s.tray_id, s.slot_id, s.pattern_id, s.pattern_version, s.keeper
+  from picture p join blob b on b.clinic_id = p.clinic_id and b.sha256 = p.original_sha256
+  left join standing s on s.clinic_id = p.clinic_id and s.picture_id = p.picture_id`;
+
+export const pictureById = (tx: Tx, pictureId: string): Promise<PictureRow | undefined> =>
+  tx.one(`select ${columns} where p.picture_id = $1`, pictureId);
+
+export const picturesOfVisit = (tx: Tx, visitId: string): Promise<PictureRow[]> =>
+  tx.sql(`select ${columns} where p.visit_id = $1 order by p.number`, visitId);
+
+/** A patient's pictures, newest first, from where the page before ended. */
+export const picturesOfPatient = (
+  tx: Tx,
+  patientId: string,
+  limit: number,
+  after: { takenAt: Date; pictureId: string } | null
+): Promise<PictureRow[]> =>
+  tx.sql(
+    `select ${columns} where p.clinic_id = $1 and p.patient_id = $2
+       and ($3::timestamptz is null or (p.taken_at, p.picture_id) < ($3::timestamptz, $4::uuid))
+     order by p.taken_at desc, p.picture_id desc limit $5`,
+    tx.clinicId,
+    patientId,
+    after?.takenAt ?? null,
+    after?.pictureId ?? null,
+    limit
+  );
+
+/** How many of a patient's pictures show each place: by their links, else, of keepers, by their slot. */
+export async function placeCounts(tx: Tx, patientId: string): Promise<Record<string, number>> {
+  const rows = await tx.sql<{ key: string; count: number }>(
+    `with own as (select picture_id from picture where clinic_id = $1 and patient_id = $2),
+       linked as (select picture_id, place_key as key from picture_place join own using (picture_id) where clinic_id = $1),
+       by_slot as (select picture_id, unnest(place_keys) as key from standing join own using (picture_id)
+                   where clinic_id = $1 and keeper and picture_id not in (select picture_id from linked))
+     select key, count(*)::int as count from (select * from linked union all select * from by_slot) each group by key`,
+    tx.clinicId,
+    patientId
+  );
+  return Object.fromEntries(rows.map((row) => [row.key, row.count]));
+}
+
+export async function stepsOf(tx: Tx, pictureIds: readonly string[]): Promise<Map<string, LayerStep[]>> {
+  const rows = await tx.sql<LayerStep & { picture_id: string }>(
+    `select picture_id, seq, act, made_by as by, kind, item, version, body, undoes from picture_step
+     where picture_id = any($1::uuid[]) order by picture_id, seq`,
+    pictureIds
+  );
+  const byPicture = new Map<string, LayerStep[]>();
+  for (const { picture_id, ...step } of rows) {
+    const known = byPicture.get(picture_id);
+    if (known) known.push(step);
+    else byPicture.set(picture_id, [step]);
+  }
+  return byPicture;
+}
+
+export async function linksOf(tx: Tx, pictureIds: readonly string[]): Promise<Map<string, Place[]>> {
+  const rows = await tx.sql<{ picture_id: string; place: Place }>(
+    'select picture_id, place from picture_place where picture_id = any($1::uuid[]) order by place_key',
+    pictureIds
+  );
+  const byPicture = new Map<string, Place[]>();
+  for (const { picture_id, place } of rows)
+    byPicture.set(picture_id, [...(byPicture.get(picture_id) ?? []), place]);
+  return byPicture;
+}
+
+/** The picture that came with this key before, if any. One key, one picture, however often it is offered. */
+export async function pictureOfKey(tx: Tx, key: string): Promise<string | null> {
+  const row = await tx.one<{ picture_id: string }>('select picture_id from arrival_key where key = $1', key);
+  return row?.picture_id ?? null;
+}
+
+/** Holds a picture's log until the transaction ends. */
+export const holdLog = (tx: Tx, pictureId: string): Promise<unknown> =>
+  tx.sql('select pg_advisory_xact_lock(hashtextextended($1, 0))', pictureId);
+
+export type NewStep = Omit<LayerStep, 'seq'>;
+
+/** @returns the number of the newest step */
+export async function appendSteps(tx: Tx, pictureId: string, steps: readonly NewStep[]): Promise<number> {
+  const row = await tx.one<{ seq: number }>(
+    `with last as (select coalesce(max(seq), 0) as seq from picture_step where picture_id = $1),
+       added as (insert into picture_step (clinic_id, picture_id, seq, act, made_by, kind, item, version, body, undoes)
+         select $2, $1, last.seq + n, each->>'act', (each->>'by')::uuid, each->>'kind', each->>'item',
+           (each->>'version')::int, nullif(each->'body', 'null'), (each->>'undoes')::int
+         from last, jsonb_array_elements($3::jsonb) with ordinality as of (each, n) returning seq)
+     select coalesce(max(seq), 0)::int as seq from added`,
+    pictureId,
+    tx.clinicId,
+    JSON.stringify(steps)
+  );
+  return row!.seq;
+}

@@ -1,0 +1,30 @@
+import sharp from 'sharp';
+import type { Look } from '../../core/raster/look/look';
+import { greyTable } from '../../core/raster/look/table';
+import type { Orientation } from '../../core/raster/orientation';
+import { halved } from '../../core/raster/pyramid';
+import type { Raster } from '../../core/raster/raster';
+import { turnRaster } from '../../core/raster/turnRaster';
+
+/** The longer side of a small picture. */
+export const smallPx = 480;
+
+export interface SmallWish {
+  raster: Raster;
+  look: Look;
+  orientation: Orientation;
+}
+
+/** A small picture through a look and turned for looking, as WebP; for wells, lists and the chart. */
+export async function smallWebp({ raster, look, orientation }: SmallWish): Promise<Uint8Array> {
+  let at = raster;
+  while (Math.max(at.width, at.height) >= 2 * smallPx) at = halved(at);
+  const { width, height, channels, data } = turnRaster(at, orientation);
+  const table = greyTable(look, raster.bitsStored, raster.offset);
+  const bytes = new Uint8Array(data.length);
+  for (let i = 0; i < data.length; i++) bytes[i] = table[data[i]];
+  return sharp(bytes, { raw: { width, height, channels } })
+    .resize(smallPx, smallPx, { fit: 'inside', withoutEnlargement: true })
+    .webp({ quality: 82 })
+    .toBuffer();
+}

@@ -1,0 +1,82 @@
+import { z } from 'zod';
+import { type FileSpacing, scaleFromFile } from '../../core/calibration/scale';
+import { toBringBack, toTakeBack } from '../../core/picture/layerLog';
+import { layersOf } from '../../core/picture/pictureLayers';
+import type { PictureView } from '../../core/picture/pictureView';
+import { lookSchema } from '../../core/raster/look/lookSchema';
+import { upright } from '../../core/raster/orientation';
+import type { PatternBook, Ref } from '../../core/tray/pattern';
+import type { Slot } from '../../core/tray/slot';
+import type { Tx } from '../database/connection';
+import { notFound } from '../problem';
+import { bookFor } from '../trays/patterns';
+import { readOrigin } from './origin';
+import { type PictureRow, linksOf, pictureById, stepsOf } from './queries';
+
+export async function pictureRow(tx: Tx, pictureId: string): Promise<PictureRow> {
+  const row = z.uuid().safeParse(pictureId).success ? await pictureById(tx, pictureId) : undefined;
+  if (!row) throw notFound('This picture');
+  return row;
+}
+
+const patternRef = (row: PictureRow): Ref | null =>
+  row.pattern_id === null ? null : { id: row.pattern_id, version: row.pattern_version! };
+
+function slotOf(row: PictureRow, book: PatternBook): Slot | null {
+  const ref = patternRef(row);
+  if (!ref || row.slot_id === null) return null;
+  return book.pattern(ref).slots.find((slot) => slot.id === row.slot_id) ?? null;
+}
+
+/** How pages see pictures: in three questions however many they are. `viewer` is whose acts could be taken back. */
+export async function viewsOf(tx: Tx, rows: readonly PictureRow[], viewer: string): Promise<PictureView[]> {
+  const ids = rows.map((row) => row.picture_id);
+  const [steps, links] = [await stepsOf(tx, ids), await linksOf(tx, ids)];
+  const refs = new Map(
+    rows.flatMap((row) =>
+      patternRef(row) ? [[row.pattern_id! + row.pattern_version, patternRef(row)!]] : []
+    )
+  );
+  const book = await bookFor(tx, { patterns: [...refs.values()], routes: [] });
+  return rows.map((row) => {
+    const origin = readOrigin(row.facts);
+    const log = steps.get(row.picture_id) ?? [];
+    const slot = slotOf(row, book);
+    const { scale: fileScale, doubt } = scaleFromFile(origin as FileSpacing);
+    return {
+      pictureId: row.picture_id,
+      visitId: row.visit_id,
+      patientId: row.patient_id,
+      kind: row.kind,
+      fileName: row.file_name,
+      source: row.source,
+      width: row.width,
+      height: row.height,
+      channels: row.channels,
+      bitsStored: row.bits_stored,
+      offset: row.sample_offset,
+      frames: row.frames,
+      frameMs: row.frame_ms,
+      takenAt: row.taken_at.toISOString(),
+      number: row.number,
+      from: origin.from,
+      remarks: origin.remarks,
+      trayId: row.tray_id,
+      slot,
+      links: links.get(row.picture_id) ?? [],
+      firstLook: lookSchema.parse(row.first_look),
+      firstOrientation: row.source === 'device' && slot ? slot.orientation : upright,
+      fileScale,
+      scaleDoubt: doubt,
+      layers: layersOf(log),
+      seq: log.at(-1)?.seq ?? 0,
+      canTakeBack: toTakeBack(log, viewer).length > 0,
+      canBringBack: toBringBack(log, viewer).length > 0
+    };
+  });
+}
+
+export async function viewOf(tx: Tx, pictureId: string, viewer: string): Promise<PictureView> {
+  const [view] = await viewsOf(tx, [await pictureRow(tx, pictureId)], viewer);
+  return view;
+}

@@ -1,0 +1,143 @@
+import { Op } from 'sequelize';
+import {
+  type Pattern,
+  type PatternBook,
+  type Ref,
+  type Route,
+  type Trade,
+  bookOf,
+  orderSchema,
+  slotsSchema
+} from '../../core/tray/pattern';
+import { shippedPatterns } from '../../core/tray/shipped/shipped';
+import { readVersioned } from '../../core/versioned';
+import { type Tx, within } from '../database/connection';
+import { PatternRow } from './patternModel';
+import { RouteRow } from './routeModel';
+
+/** Slots of a pattern as they are stored. */
+const storedSlots = { version: 1, schema: slotsSchema, upcasters: {} };
+
+/** Versions never change once they are stored, so what was read once can be remembered. Only a shortcut. */
+const remembered = new Map<string, Pattern | Route>();
+const mostRemembered = 500;
+const keyOf = (tx: Tx, what: string, ref: Ref) => `${tx.clinicId} ${what} ${ref.id} ${ref.version}`;
+
+function remember<T extends Pattern | Route>(key: string, each: T): T {
+  if (remembered.size >= mostRemembered) remembered.delete(remembered.keys().next().value!);
+  remembered.set(key, each);
+  return each;
+}
+
+const patternOf = (row: PatternRow): Pattern => ({
+  ref: { id: row.patternId, version: row.version },
+  name: row.name,
+  trade: row.trade,
+  slots: readVersioned(`The pattern ${row.name}`, storedSlots, row.slotsVersion, row.slots)
+});
+
+const routeOf = (row: RouteRow): Route => ({
+  ref: { id: row.routeId, version: row.version },
+  name: row.name,
+  pattern: { id: row.patternId, version: row.patternVersion },
+  order: orderSchema.parse(row.slotOrder)
+});
+
+async function loaded<T extends Pattern | Route>(
+  tx: Tx,
+  what: string,
+  refs: readonly Ref[],
+  load: (missing: Ref[]) => Promise<T[]>
+): Promise<T[]> {
+  const known = refs.flatMap((ref) => (remembered.get(keyOf(tx, what, ref)) as T | undefined) ?? []);
+  const missing = refs.filter((ref) => !remembered.has(keyOf(tx, what, ref)));
+  if (missing.length === 0) return known;
+  const found = await load(missing);
+  return [...known, ...found.map((each) => remember(keyOf(tx, what, each.ref), each))];
+}
+
+/** The patterns and routes that are asked for, to fold trays with. */
+export async function bookFor(
+  tx: Tx,
+  wanted: { patterns: readonly Ref[]; routes: readonly Ref[] }
+): Promise<PatternBook> {
+  const patterns = await loaded(tx, 'pattern', wanted.patterns, async (missing) => {
+    const where = { [Op.or]: missing.map(({ id, version }) => ({ patternId: id, version })) };
+    return (await PatternRow.findAll({ where, ...within(tx) })).map(patternOf);
+  });
+  const routes = await loaded(tx, 'route', wanted.routes, async (missing) => {
+    const where = { [Op.or]: missing.map(({ id, version }) => ({ routeId: id, version })) };
+    return (await RouteRow.findAll({ where, ...within(tx) })).map(routeOf);
+  });
+  return bookOf(patterns, routes);
+}
+
+/** A pattern that can be laid, with the route that is usual. */
+export interface PatternChoice {
+  pattern: Ref;
+  route: Ref;
+  name: string;
+  slots: number;
+}
+
+/** The clinic's patterns of a trade, each in its newest version, along an own route of the person or the usual one. */
+export async function patternChoices(tx: Tx, trade: Trade, userId: string): Promise<PatternChoice[]> {
+  const rows = await PatternRow.findAll({
+    where: { trade, retiredAt: null },
+    order: [
+      ['name', 'asc'],
+      ['version', 'desc']
+    ],
+    ...within(tx)
+  });
+  const newest = rows.filter((row, i) => rows.findIndex((each) => each.patternId === row.patternId) === i);
+  const routes = await RouteRow.findAll({
+    where: {
+      [Op.or]: newest.map((row) => ({ patternId: row.patternId, patternVersion: row.version })),
+      userId: { [Op.or]: [userId, null] }
+    },
+    order: [['version', 'desc']],
+    ...within(tx)
+  });
+  return newest.flatMap((row) => {
+    const own = routes.filter((route) => route.patternId === row.patternId);
+    const route = own.find((each) => each.userId === userId) ?? own[0];
+    if (!route) return [];
+    return [
+      {
+        pattern: { id: row.patternId, version: row.version },
+        route: { id: route.routeId, version: route.version },
+        name: row.name,
+        slots: (row.slots as unknown[]).length
+      }
+    ];
+  });
+}
+
+/** Gives a clinic the patterns that the product ships, those it lacks. Safe to repeat. */
+export async function seedShippedPatterns(tx: Tx): Promise<void> {
+  await PatternRow.bulkCreate(
+    shippedPatterns.map(({ pattern }) => ({
+      clinicId: tx.clinicId,
+      patternId: pattern.ref.id,
+      version: pattern.ref.version,
+      name: pattern.name,
+      trade: pattern.trade,
+      slotsVersion: storedSlots.version,
+      slots: pattern.slots
+    })),
+    { ignoreDuplicates: true, ...within(tx) }
+  );
+  await RouteRow.bulkCreate(
+    shippedPatterns.map(({ route }) => ({
+      clinicId: tx.clinicId,
+      routeId: route.ref.id,
+      version: route.ref.version,
+      patternId: route.pattern.id,
+      patternVersion: route.pattern.version,
+      name: route.name,
+      slotOrder: route.order
+    })),
+    { ignoreDuplicates: true, ...within(tx) }
+  );
+}

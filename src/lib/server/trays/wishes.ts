@@ -1,0 +1,117 @@
+import { z } from 'zod';
+import type { TrayEvent } from '../../core/tray/events/all';
+import { refSchema } from '../../core/tray/pattern';
+import { slotId } from '../../core/tray/slot';
+import { hasConfirmed, holdsTake } from '../../core/tray/tray';
+import type { TrayView } from '../../core/visit/visitView';
+import { once } from '../acts/once';
+import { type Tx, inClinic } from '../database/connection';
+import { type Caller, demand } from '../people/caller';
+import { may, roleWords } from '../people/roles';
+import { Problem, notFound } from '../problem';
+import { type StoredTray, addToTray, changeTray, heldTray, makeTray, trayView, traysOfVisits } from './trays';
+
+const takeId = z.uuid();
+
+/** What a page may ask of a tray. Takes come in through exposures and files only, confirmation carries the caller. */
+export const trayWish = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('tray-laid'), pattern: refSchema, route: refSchema }),
+  z.strictObject({ kind: z.literal('slot-chosen'), slotId }),
+  z.strictObject({ kind: z.literal('retake-asked'), slotId }),
+  z.strictObject({ kind: z.literal('anchored'), slotId }),
+  z.strictObject({ kind: z.literal('anchor-lifted') }),
+  /** Also from another tray of the same visit. */
+  z.strictObject({ kind: z.literal('take-moved'), takeId, slotId: slotId.nullable() }),
+  z.strictObject({ kind: z.literal('slots-swapped'), slotId, otherSlotId: slotId }),
+  z.strictObject({ kind: z.literal('keeper-chosen'), slotId, takeId }),
+  z.strictObject({ kind: z.literal('keeper-confirmed'), slotId, takeId }),
+  z.strictObject({ kind: z.literal('confirmation-withdrawn'), slotId })
+]);
+export type TrayWish = z.infer<typeof trayWish>;
+
+const confirms = (wish: TrayWish) =>
+  wish.kind === 'keeper-confirmed' || wish.kind === 'confirmation-withdrawn';
+
+function eventFor(wish: TrayWish, caller: Caller): TrayEvent {
+  return wish.kind === 'keeper-confirmed' ? { ...wish, by: caller.userId, name: null } : wish;
+}
+
+/** Does what a page asks of a tray, once for its key. */
+export async function wishOfTray(
+  caller: Caller,
+  trayId: string,
+  key: string,
+  wish: TrayWish
+): Promise<{ seq: number }> {
+  await demand(caller, confirms(wish) ? 'confirm' : 'acquire', trayId);
+  return inClinic(caller.clinicId, (tx) =>
+    once(tx, caller.userId, key, async () => {
+      const before = await heldTray(tx, trayId);
+      if (wish.kind === 'tray-laid') mayLay(caller, before);
+      if (wish.kind === 'take-moved') await fetchFromOtherTray(tx, before, wish.takeId, caller);
+      const after = await changeTray(tx, await renewed(tx, before, wish), [eventFor(wish, caller)], caller);
+      return { seq: after.seq };
+    })
+  );
+}
+
+/** A take that lies in another tray of the visit is put on this one's bench first, in the same act. */
+async function fetchFromOtherTray(tx: Tx, to: StoredTray, takeId: string, caller: Caller): Promise<void> {
+  if (holdsTake(to.tray, takeId)) return;
+  const others = await traysOfVisits(tx, [to.visitId]);
+  const from = others.find((each) => holdsTake(each.tray, takeId));
+  if (!from) throw notFound('This take');
+  await addToTray(
+    tx,
+    await heldTray(tx, from.trayId),
+    [{ kind: 'take-handed-on', takeId, toTray: to.trayId }],
+    caller
+  );
+  await addToTray(tx, to, [{ kind: 'take-added', takeId, slotId: null, exposed: false }], caller);
+}
+
+const renewed = (tx: Tx, before: StoredTray, wish: TrayWish): Promise<StoredTray> | StoredTray =>
+  wish.kind === 'take-moved' ? heldTray(tx, before.trayId) : before;
+
+/** Laying a pattern takes every confirmation off, so it takes somebody who may confirm once there are some. */
+function mayLay(caller: Caller, { tray }: StoredTray): void {
+  if (!hasConfirmed(tray) || may(caller.role, 'confirm')) return;
+  throw new Problem(
+    'confirmed-takes',
+    `This tray holds confirmed takes, and another pattern would take the confirmations off; you are signed in as ${roleWords[caller.role]}.`,
+    'Lay the pattern as another tray, or ask a clinician.',
+    403
+  );
+}
+
+export const newTrayWish = z.strictObject({ pattern: refSchema, route: refSchema });
+
+/** Another tray for a visit, with a pattern laid. */
+export async function anotherTray(
+  caller: Caller,
+  visitId: string,
+  key: string,
+  wish: z.infer<typeof newTrayWish>
+): Promise<{ trayId: string }> {
+  await demand(caller, 'acquire', visitId);
+  return inClinic(caller.clinicId, (tx) =>
+    once(tx, caller.userId, key, async () => {
+      const [known] = await traysOfVisits(tx, [visitId]);
+      if (!known) throw notFound('This visit');
+      const made = await makeTray(tx, visitId);
+      await changeTray(tx, made, [{ kind: 'tray-laid', ...wish }], caller);
+      return { trayId: made.trayId };
+    })
+  );
+}
+
+/** The trays of a visit as they stand. */
+export async function traysSeen(caller: Caller, visitId: string): Promise<TrayView[]> {
+  await demand(caller, 'view charts', visitId);
+  if (!z.uuid().safeParse(visitId).success) throw notFound('This visit');
+  return inClinic(caller.clinicId, async (tx) => {
+    const trays = await traysOfVisits(tx, [visitId]);
+    if (trays.length === 0) throw notFound('This visit');
+    return trays.map(trayView);
+  });
+}

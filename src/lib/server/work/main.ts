@@ -1,0 +1,22 @@
+// The worker: a process of its own that takes jobs, so that none of them keeps a page or a device waiting.
+import os from 'node:os';
+import { closeDatabase } from '../database/connection';
+import { stopQueue } from '../jobs/boss';
+import { startUpkeep } from '../jobs/upkeep';
+import { startWorking } from '../jobs/work';
+import { stopProcesses } from './processes';
+
+os.setPriority(0, 10);
+await startWorking();
+const stopUpkeep = startUpkeep();
+process.send?.({ ready: true });
+
+async function stop(): Promise<void> {
+  stopUpkeep();
+  await stopQueue();
+  await stopProcesses();
+  await closeDatabase();
+  process.exit(0);
+}
+process.on('SIGTERM', () => void stop());
+process.on('SIGINT', () => void stop());

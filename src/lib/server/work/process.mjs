@@ -1,0 +1,12 @@
+// Processes that open files from outside and make small pictures. Whatever happens to one, another takes its place.
+import os from 'node:os';
+import { register } from 'tsx/esm/api';
+
+register();
+// Whoever waits at the chair goes first.
+os.setPriority(0, 10);
+const tasks = await import('./processTasks.ts');
+
+export const openFile = (wish) => tasks.openFile(wish);
+export const openFrame = (wish) => tasks.openFrame(wish);
+export const smallPicture = (wish) => tasks.smallPicture(wish);

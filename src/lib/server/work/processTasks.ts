@@ -1,0 +1,51 @@
+// What is done in processes of their own: opening files from outside, and making small pictures.
+import fs from 'node:fs';
+import { allLevels } from '../pictures/allLevels';
+import type { LevelBytes } from '../pictures/levelBytes';
+import { type SmallWish, smallWebp } from '../pictures/small';
+import { openFile as open } from '../pictures/decode/openFile';
+import { type OpenedFile, Unusable } from '../pictures/decode/opened';
+import { upright } from '../../core/raster/orientation';
+
+export interface Refusal {
+  code: string;
+  sentence: string;
+  next: string;
+}
+
+export type FileAnswer<T> = { done: T } | { refused: Refusal };
+
+/** A file that can't be used is an answer; anything else that goes wrong is thrown, and the process with it. */
+async function answered<T>(work: () => Promise<T>): Promise<FileAnswer<T>> {
+  // Whoever waits watches how much memory this process takes.
+  process.send?.({ pid: process.pid });
+  try {
+    return { done: await work() };
+  } catch (error) {
+    if (!(error instanceof Unusable)) throw error;
+    const { code, sentence, next } = error;
+    return { refused: { code, sentence, next } };
+  }
+}
+
+/** What a file is, its first frame at every size, and a small picture of that. */
+export const openFile = ({ file }: { file: string }) =>
+  answered(async (): Promise<{ opened: OpenedFile; levels: LevelBytes[]; small: Uint8Array }> => {
+    const { opened, frame } = await open(fs.readFileSync(file));
+    const raster = await frame(0);
+    const levels = await allLevels(raster, 0);
+    return {
+      opened,
+      levels,
+      small: await smallWebp({ raster, look: opened.firstLook, orientation: upright })
+    };
+  });
+
+/** One frame of a loop at every size. */
+export const openFrame = ({ file, frame }: { file: string; frame: number }) =>
+  answered(async (): Promise<LevelBytes[]> => {
+    const opened = await open(fs.readFileSync(file));
+    return allLevels(await opened.frame(frame), frame);
+  });
+
+export const smallPicture = (wish: SmallWish): Promise<Uint8Array> => smallWebp(wish);

@@ -1,0 +1,39 @@
+import path from 'node:path';
+import { Tinypool } from 'tinypool';
+import type { Digest, DigestWish } from '../blobs/digest';
+import type { LevelBytes } from '../pictures/levelBytes';
+import type { CoarseWish } from './threadTasks';
+
+/** Threads stay, so that none has to be started while a device waits; more than these wait for one another. */
+const least = 2;
+const most = 4;
+
+let pool: Tinypool | null = null;
+
+function threads(): Tinypool {
+  pool ??= new Tinypool({
+    filename: path.resolve('src/lib/server/work/thread.mjs'),
+    runtime: 'worker_threads',
+    minThreads: least,
+    maxThreads: most,
+    idleTimeout: 60_000
+  });
+  return pool;
+}
+
+/** Reads a file that is still being written to its end: its digest, and the look its samples open with. */
+export const digestInThread = (wish: DigestWish): Promise<Digest> => threads().run(wish, { name: 'digest' });
+
+export const coarseInThread = (wish: CoarseWish): Promise<LevelBytes[]> =>
+  threads().run(wish, { name: 'coarse' });
+
+/** Starts the threads ahead of time, so that the first exposure does not wait for them. */
+export function startThreads(): void {
+  threads();
+}
+
+export async function stopThreads(): Promise<void> {
+  const stopping = pool;
+  pool = null;
+  await stopping?.destroy().catch(() => {});
+}
