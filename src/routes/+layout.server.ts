@@ -1,23 +1,27 @@
 import { isDemo } from '$lib/server/config';
-import { may, roleWords } from '$lib/server/people/caller';
+import { may, roleWords } from '$lib/server/people/roles';
 import type { LayoutServerLoad } from './$types';
 
 export const load: LayoutServerLoad = ({ locals, cookies }) => {
   const { caller } = locals;
   return {
     who: caller && {
+      userId: caller.userId,
       name: caller.name,
       role: roleWords[caller.role],
       may: {
         acquire: may(caller.role, 'acquire'),
+        bringIn: may(caller.role, 'bring in files'),
         confirm: may(caller.role, 'confirm'),
         changePictures: may(caller.role, 'change pictures'),
         link: may(caller.role, 'link'),
         send: may(caller.role, 'send'),
-        changeSettings: may(caller.role, 'change settings')
+        changeSettings: may(caller.role, 'change settings'),
+        readAudit: may(caller.role, 'read the audit')
       },
       clinicName: caller.clinicName,
       notation: caller.notation,
+      timeZone: caller.timeZone,
       dim: cookies.get('room') === 'dim'
     },
     demo: isDemo()

@@ -2,8 +2,9 @@
   import '../app.css';
   import { onMount } from 'svelte';
   import { Toaster } from 'svelte-sonner';
-  import { followNews } from '$ui/net/news';
+  import { followNews, onNews } from '$ui/net/news';
   import { outbox } from '$ui/net/outbox.svelte';
+  import WaitingNote from '$ui/shell/WaitingNote.svelte';
 
   let { data, children } = $props();
 
@@ -11,27 +12,27 @@
     document.documentElement.dataset.live = 'yes';
     if (data.who?.dim) document.documentElement.dataset.room = 'dim';
   });
+  const userId = $derived(data.who?.userId ?? null);
+  $effect(() => outbox.start(userId));
   $effect(() => {
-    if (data.who) return followNews();
+    if (userId === null) return;
+    const stopRetrying = onNews((heard) => heard.topic === 'all' && outbox.retry());
+    const stop = followNews();
+    return () => {
+      stop();
+      stopRetrying();
+    };
   });
 </script>
 
 <svelte:window
+  ononline={() => outbox.retry()}
   onbeforeunload={(event) => {
-    if (outbox.waiting.length > 0) event.preventDefault();
+    if (!outbox.durable && outbox.waiting.length > 0) event.preventDefault();
   }}
 />
 
-{#if outbox.held}
-  <p
-    role="status"
-    class="bg-brass-wash text-brass fixed inset-x-0 bottom-0 z-50 px-4 py-2 text-center font-semibold"
-  >
-    {outbox.waiting.length}
-    {outbox.waiting.length === 1 ? 'change waits' : 'changes wait'} until the records can be reached. Keep this
-    page open.
-  </p>
-{/if}
+<WaitingNote />
 {@render children()}
 <Toaster
   position="top-center"

@@ -1,8 +1,11 @@
-import { callerOf, loaded } from '$lib/server/http/answer';
+import { z } from 'zod';
+import { loaded, signedIn } from '$lib/server/http/answer';
 import { today } from '$lib/server/visits/today';
 import type { PageServerLoad } from './$types';
 
-export const load: PageServerLoad = ({ locals, depends }) => {
-  depends('yonder:today');
-  return loaded(async () => ({ today: await today(callerOf(locals)) }));
-};
+const day = z.iso.date().nullable().catch(null);
+
+export const load: PageServerLoad = ({ locals, url }) =>
+  loaded(async () => ({
+    today: await today(signedIn(locals), day.parse(url.searchParams.get('day')))
+  }));

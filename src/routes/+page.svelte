@@ -1,46 +1,122 @@
 <script lang="ts">
+  import { onMount, untrack } from 'svelte';
   import { goto } from '$app/navigation';
-  import { Check, CircleDashed, ClipboardCheck, Send } from '@lucide/svelte';
-  import { attempt, send } from '$ui/net/send';
+  import { parseDate } from '@internationalized/date';
+  import { Check, ChevronLeft, ChevronRight, CircleDashed, ClipboardCheck, Send } from '@lucide/svelte';
+  import { clockWords, minutesOfDay, weekdayWords } from '$ui/clock';
+  import DateField from '$ui/kit/DateField.svelte';
+  import Tooltip from '$ui/kit/Tooltip.svelte';
+  import { onNews } from '$ui/net/news';
+  import { Refused, ask, attempt, send } from '$ui/net/send';
   import TopStrip from '$ui/shell/TopStrip.svelte';
-  import { clockWords, countWords, weekdayWords } from '$ui/words';
+  import { hoursOf } from '$ui/today/hours';
+  import { countWords } from '$ui/words';
 
   let { data } = $props();
-  const firstHour = 8;
-  const lastHour = 16;
+  type Day = typeof data.today;
   const hourPx = 72;
-  const now = new Date();
-  const hours = Array.from({ length: lastHour - firstHour + 1 }, (_, i) => firstHour + i);
-  const minutesIn = (iso: string) => {
-    const at = new Date(iso);
-    return (at.getHours() - firstHour) * 60 + at.getMinutes();
-  };
-  const nowTop = ((now.getHours() - firstHour) * 60 + now.getMinutes()) * (hourPx / 60);
-  const toConfirm = $derived(data.today.appointments.filter((each) => each.toConfirm > 0));
+  const leastPx = 46;
+
+  let renewed = $state.raw<Day | null>(null);
+  const today = $derived(renewed?.day === data.today.day ? renewed : data.today);
+  const isToday = $derived(today.day === today.now);
+
+  /** One question at a time; what happens meanwhile is asked about once more. */
+  let asking = false;
+  let again = false;
+  async function renew() {
+    again = true;
+    if (asking) return;
+    asking = true;
+    try {
+      while (again) {
+        again = false;
+        const { day } = data.today;
+        const asked = day === data.today.now ? '/api/day' : `/api/day?day=${day}`;
+        renewed = await send<Day>('GET', asked);
+      }
+    } catch (error) {
+      // The next news mend it.
+      if (!(error instanceof Refused)) throw error;
+    } finally {
+      asking = false;
+    }
+  }
+  onMount(() => onNews((heard) => heard.topic !== 'lamp' && void renew()));
+
+  /** The line of the present moment moves on. */
+  let minute = $state(new Date().toISOString());
+  onMount(() => {
+    const clock = setInterval(() => (minute = new Date().toISOString()), 30_000);
+    return () => clearInterval(clock);
+  });
+
+  const placed = $derived(
+    today.appointments.map((each) => {
+      const begins = minutesOfDay(each.startsAt);
+      return { ...each, begins, ends: begins + each.minutes };
+    })
+  );
+  const hours = $derived(hoursOf(placed));
+  const rows = $derived(Array.from({ length: hours.last - hours.first }, (_, i) => hours.first + i));
+  const topOf = (minutes: number) => ((minutes - hours.first * 60) * hourPx) / 60;
+  const nowTop = $derived(isToday ? topOf(minutesOfDay(minute)) : -1);
+  const toConfirm = $derived(today.appointments.filter((each) => each.toConfirm > 0));
   let opening = $state('');
+  let line = $state<HTMLDivElement>();
+
+  /** A day opens where it is now while there is something left of it, else at its first appointment. */
+  $effect(() => {
+    const [box] = [line, data.today.day];
+    untrack(() => {
+      const goesOn = placed.some(({ ends }) => topOf(ends) > nowTop);
+      const first = topOf(Math.min(...placed.map(({ begins }) => begins)));
+      const top = isToday && goesOn ? nowTop - hourPx : first - hourPx / 2;
+      if (box) box.scrollTop = Number.isFinite(top) ? Math.max(0, top) : 0;
+    });
+  });
+
+  const show = (day: string) =>
+    goto(day === today.now ? '/' : `/?day=${day}`, { keepFocus: true, noScroll: true });
+  const step = (days: number) => show(parseDate(today.day).add({ days }).toString());
 
   async function open(appointmentId: string, visitId: string | null) {
     opening = appointmentId;
     await attempt(async () => {
-      const target =
-        visitId ?? (await send<{ visitId: string }>('POST', '/api/visits', { appointmentId })).visitId;
+      const target = visitId ?? (await ask<{ visitId: string }>('/api/visits', { appointmentId })).visitId;
       await goto(`/visits/${target}/acquire`);
     });
     opening = '';
   }
 </script>
 
-<svelte:head><title>Today · Yonder Tray</title></svelte:head>
+<svelte:head><title>{isToday ? 'Today' : weekdayWords(today.day)} · Yonder Tray</title></svelte:head>
 <div class="flex h-screen flex-col">
   <TopStrip />
   <main class="flex min-h-0 flex-1 gap-4 px-4 pb-4">
     <section class="panel flex min-w-0 flex-1 flex-col" aria-labelledby="day">
-      <h1 id="day" class="text-title px-5 pt-3 pb-2 font-bold">Today, {weekdayWords(now)}</h1>
+      <div class="flex flex-wrap items-center gap-2 py-2 pr-3 pl-5">
+        <h1 id="day" class="text-title mr-auto font-bold">
+          {isToday ? 'Today, ' : ''}{weekdayWords(today.day)}{today.day.slice(0, 4) === today.now.slice(0, 4)
+            ? ''
+            : ` ${today.day.slice(0, 4)}`}
+        </h1>
+        {#if !isToday}<button class="button px-3" onclick={() => show(today.now)} data-testid="to-today"
+            >Today</button
+          >{/if}
+        <Tooltip words="The day before" button="button px-2.5" testid="day-before" onclick={() => step(-1)}
+          ><ChevronLeft size={20} aria-hidden="true" /></Tooltip
+        >
+        <DateField value={today.day} label="Day" testid="day-field" onchange={show} />
+        <Tooltip words="The day after" button="button px-2.5" testid="day-after" onclick={() => step(1)}
+          ><ChevronRight size={20} aria-hidden="true" /></Tooltip
+        >
+      </div>
       <div
         class="grid shrink-0 pr-3 pl-16"
-        style="grid-template-columns: repeat({data.today.rooms.length}, minmax(0, 1fr))"
+        style="grid-template-columns: repeat({today.rooms.length}, minmax(0, 1fr))"
       >
-        {#each data.today.rooms as room (room.roomId)}
+        {#each today.rooms as room (room.roomId)}
           <h2 class="border-rule text-body border-b px-2 pb-1.5 font-bold">{room.name}</h2>
         {/each}
       </div>
@@ -50,14 +126,15 @@
         tabindex="0"
         role="region"
         aria-label="The day by room"
+        bind:this={line}
       >
-        <div class="relative" style="height: {hours.length * hourPx}px">
-          {#each hours as hour, i (hour)}
+        <div class="relative" style="height: {rows.length * hourPx}px">
+          {#each rows as hour, i (hour)}
             <div class="border-rule/60 absolute inset-x-0 border-t" style="top: {i * hourPx}px">
               <span class="text-small text-ink-soft pl-4">{String(hour).padStart(2, '0')}:00</span>
             </div>
           {/each}
-          {#if nowTop >= 0 && nowTop <= hours.length * hourPx}
+          {#if nowTop >= 0 && nowTop <= rows.length * hourPx}
             <div
               class="border-coral absolute right-0 left-14 z-10 border-t-2"
               style="top: {nowTop}px"
@@ -66,32 +143,31 @@
           {/if}
           <div
             class="absolute inset-y-0 right-3 left-16 grid"
-            style="grid-template-columns: repeat({data.today.rooms.length}, minmax(0, 1fr))"
+            style="grid-template-columns: repeat({today.rooms.length}, minmax(0, 1fr))"
           >
-            {#each data.today.rooms as room (room.roomId)}
+            {#each today.rooms as room (room.roomId)}
               <div class="border-rule/60 relative border-l">
-                {#each data.today.appointments.filter((each) => each.roomId === room.roomId) as each (each.appointmentId)}
+                {#each placed.filter((each) => each.roomId === room.roomId) as each (each.appointmentId)}
                   <button
                     class="absolute inset-x-1.5 overflow-hidden rounded-lg border px-2.5 py-1 text-left leading-tight {each.visitId
                       ? 'border-ink-soft bg-paper'
                       : 'border-rule bg-sheet hover:bg-tray'}"
-                    style="top: {(minutesIn(each.startsAt) * hourPx) / 60 + 1}px; height: {Math.max(
-                      46,
+                    style="top: {topOf(each.begins) + 1}px; height: {Math.max(
+                      leastPx,
                       (each.minutes * hourPx) / 60 - 3
                     )}px"
                     onclick={() => open(each.appointmentId, each.visitId)}
                     disabled={opening === each.appointmentId}
+                    title="{each.patient.name}, {each.reason}"
                     data-testid="appointment"
                     data-record={each.patient.recordNumber}
                   >
-                    <span class="flex items-baseline gap-2">
-                      <span class="truncate font-bold">{each.patient.name}</span>
-                      <span class="text-small text-ink-soft ml-auto shrink-0"
-                        >{clockWords(each.startsAt)}</span
-                      >
-                    </span>
+                    <span class="block truncate font-bold">{each.patient.name}</span>
                     <span class="flex items-center gap-2">
-                      <span class="text-small text-ink-soft truncate">{each.reason}</span>
+                      <span class="text-small text-ink-soft truncate"
+                        ><span class="text-ink font-semibold">{clockWords(each.startsAt)}</span>
+                        {each.reason}</span
+                      >
                       {#if each.visitId && each.taken + each.empty > 0}
                         <span
                           class="text-small ml-auto flex shrink-0 items-center gap-1 font-semibold {each.empty +
@@ -118,10 +194,13 @@
               </div>
             {/each}
           </div>
+          {#if placed.length === 0}
+            <p class="text-ink-soft absolute inset-x-16 top-28 text-center">No appointment on this day.</p>
+          {/if}
         </div>
       </div>
     </section>
-    <aside class="flex w-80 shrink-0 flex-col gap-4 overflow-y-auto" aria-label="Waiting">
+    <aside class="flex w-72 shrink-0 flex-col gap-4 overflow-y-auto xl:w-80" aria-label="Waiting">
       <section class="panel p-4">
         <h2 class="text-lead mb-2 flex items-center gap-2 font-bold">
           <ClipboardCheck size={20} aria-hidden="true" />Waiting for a clinician
@@ -142,7 +221,7 @@
         <h2 class="text-lead mb-2 flex items-center gap-2 font-bold">
           <Send size={20} aria-hidden="true" />Dispatch in trouble
         </h2>
-        {#each data.today.trouble as each (each.visitId)}
+        {#each today.trouble as each (each.visitId)}
           <a href="/visits/{each.visitId}/file" class="hover:bg-tray block rounded-lg px-2 py-1.5">
             <span class="flex justify-between gap-2 font-semibold">
               <span class="truncate">{each.patient}</span>
@@ -158,7 +237,7 @@
       </section>
       <section class="panel p-4">
         <h2 class="text-lead mb-2 font-bold">Opened lately</h2>
-        {#each data.today.recent as patient (patient.patientId)}
+        {#each today.recent as patient (patient.patientId)}
           <a
             href="/patients/{patient.patientId}"
             class="hover:bg-tray flex min-h-11 items-center justify-between gap-2 rounded-lg px-2"

@@ -1,16 +1,8 @@
-const day = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
-const clock = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' });
-const weekday = new Intl.DateTimeFormat('en-GB', { weekday: 'long', day: 'numeric', month: 'long' });
-
-export const dayWords = (iso: string): string => day.format(new Date(iso));
-export const clockWords = (iso: string): string => clock.format(new Date(iso));
-export const weekdayWords = (date: Date): string => weekday.format(date);
-
-/** Whole years, and months while below two years. */
-export function ageWords(birthDate: string, now: Date): string {
-  const birth = new Date(`${birthDate}T00:00:00`);
-  let months = (now.getFullYear() - birth.getFullYear()) * 12 + now.getMonth() - birth.getMonth();
-  if (now.getDate() < birth.getDate()) months -= 1;
+/** Whole years, and months while below two years. Both are calendar days, YYYY-MM-DD. */
+export function ageWords(birthDate: string, today: string): string {
+  const [birth, now] = [birthDate, today].map((date) => date.split('-').map(Number));
+  let months = (now[0] - birth[0]) * 12 + now[1] - birth[1];
+  if (now[2] < birth[2]) months -= 1;
   return months < 24 ? `${months} months` : `${Math.floor(months / 12)} years`;
 }
 

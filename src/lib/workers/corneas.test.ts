@@ -2,7 +2,7 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import type { CorneaWish } from '../core/phantom/eye/cornea';
 import { type EyeFault, type EyeTake, eyeTake, nineGazes } from '../core/phantom/scenes/eyeTakes';
 import { quillTarget } from '../core/cornea/target';
-import type { Progress } from '../core/steps';
+import type { Progress } from '../core/longWork';
 import { Corneas, type TakeSaid, sheetKey } from './corneas';
 
 const shape: CorneaWish = { flatMm: 7.9, steepMm: 7.6, axisDeg: 30, q: -0.2 };

@@ -12,7 +12,7 @@ import { SurfaceReader } from '../core/cornea/surface';
 import { quillTarget } from '../core/cornea/target';
 import { type CorneaValues, corneaValues } from '../core/cornea/values';
 import type { Raster } from '../core/raster/raster';
-import { type Progress, type Steps, paced } from '../core/steps';
+import { type Progress, type LongWork, paced } from '../core/longWork';
 
 /** One picture of an eye, where it was asked to look, and what the range finder said. */
 export interface EyePicture {
@@ -130,7 +130,7 @@ export class Corneas {
     this.stops++;
   }
 
-  private run<T>(steps: Steps<T>, told?: (progress: Progress) => void): Promise<T> {
+  private run<T>(steps: LongWork<T>, told?: (progress: Progress) => void): Promise<T> {
     const { stops } = this;
     return paced(steps, { turn: nextTurn, wanted: () => stops === this.stops, told });
   }

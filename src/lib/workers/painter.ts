@@ -1,20 +1,17 @@
-import { type Look, greyTable, pixelTable } from '../core/raster/look';
+import type { PictureShape } from '../core/picture/pictureView';
+import type { Look } from '../core/raster/look/look';
+import { greyTable, pixelTable } from '../core/raster/look/table';
 import type { Orientation, Point, Size } from '../core/raster/orientation';
-import { levelCount, levelForZoom } from '../core/raster/pyramid';
+import { levelCount, levelForZoom, sizeOfLevel } from '../core/raster/pyramid';
 import { type Raster, samplesFrom } from '../core/raster/raster';
 import { render } from '../core/raster/render';
-import { type View, fitted } from '../core/raster/view';
+import type { View } from '../core/raster/view';
 
-export interface PictureShape {
-  pictureId: string;
-  width: number;
-  height: number;
-  channels: 1 | 3;
-  bitsStored: number;
-  offset: number;
-}
-
-export interface Frame {
+/** One frame of a picture as one viewport shows it. */
+export interface Scene {
+  picture: PictureShape;
+  /** Counts from 0. */
+  frame: number;
   view: View;
   look: Look;
   orientation: Orientation;
@@ -24,113 +21,170 @@ export interface Frame {
 
 /** The stage's near-black, as canvases hold it. */
 const background = 0xff0e0f0b;
+/** Samples that are held for all viewports together; what was looked at longest ago goes first. */
+const mostHeldBytes = 320 * 1024 * 1024;
+
+interface Viewport {
+  canvas: OffscreenCanvas;
+  context: OffscreenCanvasRenderingContext2D;
+  pixels: ImageData | null;
+  table: { key: string; greys: Uint32Array } | null;
+  /** What is fetched for it at present. */
+  fetching: AbortController | null;
+}
+
+type FrameKey = string;
+const frameKey = ({ pictureId }: PictureShape, frame: number): FrameKey => `${pictureId} ${frame}`;
 
 /**
- * Turns samples into screen pixels. Holds the levels of one picture, fetches those it lacks, and draws with the best
- * it has for the zoom.
+ * Turns samples into screen pixels, for any number of viewports. Holds the levels of the frames that were looked at
+ * lately, fetches those it lacks, and draws with the best it has for the zoom.
  */
 export class Painter {
-  private canvas: OffscreenCanvas | null = null;
-  private context: OffscreenCanvasRenderingContext2D | null = null;
-  private pixels: ImageData | null = null;
-  private shape: PictureShape | null = null;
-  private levels = new Map<number, Raster>();
-  private table: { key: string; greys: Uint32Array } | null = null;
+  private viewports = new Map<string, Viewport>();
+  /** Levels of each frame, the frame that was looked at last at the end. */
+  private held = new Map<FrameKey, Map<number, Raster>>();
+  private heldBytes = 0;
 
-  attach(canvas: OffscreenCanvas): void {
-    this.canvas = canvas;
-    this.context = canvas.getContext('2d', { alpha: false });
+  attach(id: string, canvas: OffscreenCanvas): void {
+    const context = canvas.getContext('2d', { alpha: false })!;
+    this.viewports.set(id, { canvas, context, pixels: null, table: null, fetching: null });
+  }
+
+  detach(id: string): void {
+    this.viewports.get(id)?.fetching?.abort();
+    this.viewports.delete(id);
   }
 
   /**
-   * Loads a picture, coarse level first. `arrived` is told each time there is more to draw with.
-   * Rejects with the reason when it can't be fetched.
+   * Loads one frame for a viewport: first the level that fits it, then the full one. `arrived` is told each time there
+   * is more to draw with. What the viewport wanted before is no longer fetched.
+   * @throws Error in words when it can't be fetched
    */
-  async open(shape: PictureShape, screen: Size, arrived: () => void): Promise<void> {
-    this.shape = shape;
-    this.levels = new Map();
-    const count = levelCount(shape.width, shape.height);
-    const fit = fitted({ picture: shape, orientation: { quarterTurns: 0, mirrored: false }, screen });
-    const first = levelForZoom(fit.zoom, count);
-    for (const level of first === 0 ? [0] : [first, 0]) {
-      const raster = await this.fetchLevel(shape, level);
-      if (this.shape?.pictureId !== shape.pictureId) return;
-      this.levels.set(level, raster);
+  async open(
+    id: string,
+    shape: PictureShape,
+    frame: number,
+    zoom: number,
+    arrived: () => void
+  ): Promise<void> {
+    const viewport = this.viewports.get(id);
+    if (!viewport) return;
+    viewport.fetching?.abort();
+    const fetching = (viewport.fetching = new AbortController());
+    const fits = levelForZoom(zoom, levelCount(shape.width, shape.height));
+    const levels = this.levelsOf(shape, frame);
+    if (levels.size > 0) arrived();
+    for (const level of fits === 0 ? [0] : [fits, 0]) {
+      if (levels.has(level)) continue;
+      const raster = await this.fetchLevel(shape, frame, level, fetching.signal);
+      if (raster === null) return;
+      this.hold(shape, frame, level, raster);
       arrived();
     }
   }
 
-  private async fetchLevel(shape: PictureShape, level: number): Promise<Raster> {
-    const answer = await fetch(`/api/pictures/${shape.pictureId}/levels/${level}`);
-    if (!answer.ok) {
-      const said = (await answer.json().catch(() => ({}))) as { sentence?: string };
-      throw new Error(said.sentence ?? 'The picture could not be fetched.');
+  private levelsOf(shape: PictureShape, frame: number): Map<number, Raster> {
+    const key = frameKey(shape, frame);
+    const levels = this.held.get(key) ?? new Map<number, Raster>();
+    this.held.delete(key);
+    this.held.set(key, levels);
+    return levels;
+  }
+
+  private hold(shape: PictureShape, frame: number, level: number, raster: Raster): void {
+    this.levelsOf(shape, frame).set(level, raster);
+    this.heldBytes += raster.data.byteLength;
+    for (const [key, levels] of this.held) {
+      if (this.heldBytes <= mostHeldBytes || key === frameKey(shape, frame)) break;
+      for (const { data } of levels.values()) this.heldBytes -= data.byteLength;
+      this.held.delete(key);
     }
-    const bytes = new Uint8Array(await answer.arrayBuffer());
-    const halve = (side: number) => {
-      let size = side;
-      for (let i = 0; i < level; i++) size = Math.ceil(size / 2);
-      return size;
-    };
-    return {
-      ...shape,
-      width: halve(shape.width),
-      height: halve(shape.height),
-      data: samplesFrom(bytes, shape.bitsStored)
-    };
   }
 
-  private tableFor(look: Look): Uint32Array {
-    const { bitsStored, offset } = this.shape!;
-    const key = `${look.window.center} ${look.window.width} ${look.inverted} ${bitsStored} ${offset}`;
-    if (this.table?.key !== key) this.table = { key, greys: pixelTable(greyTable(look, bitsStored, offset)) };
-    return this.table.greys;
+  /** Null when nobody wants it any more. */
+  private async fetchLevel(
+    shape: PictureShape,
+    frame: number,
+    level: number,
+    signal: AbortSignal
+  ): Promise<Raster | null> {
+    try {
+      const answer = await fetch(`/api/pictures/${shape.pictureId}/levels/${level}?frame=${frame}`, {
+        signal
+      });
+      if (!answer.ok) {
+        const said = (await answer.json().catch(() => ({}))) as { sentence?: string };
+        throw new Error(said.sentence ?? 'The picture could not be fetched.');
+      }
+      const bytes = new Uint8Array(await answer.arrayBuffer());
+      return { ...shape, ...sizeOfLevel(shape, level), data: samplesFrom(bytes, shape.bitsStored) };
+    } catch (error) {
+      if (signal.aborted) return null;
+      throw error instanceof TypeError
+        ? new Error('The picture could not be fetched: Yonder Tray does not answer.')
+        : error;
+    }
   }
 
-  /** Milliseconds the frame took, or -1 when there is nothing to draw yet. */
-  draw({ view, look, orientation, screen }: Frame): number {
-    const { canvas, context } = this;
-    if (!canvas || !context || screen.width < 1 || screen.height < 1) return -1;
+  private tableFor(viewport: Viewport, look: Look, { bitsStored, offset }: PictureShape): Uint32Array {
+    const key = `${JSON.stringify(look)} ${bitsStored} ${offset}`;
+    if (viewport.table?.key !== key)
+      viewport.table = { key, greys: pixelTable(greyTable(look, bitsStored, offset)) };
+    return viewport.table.greys;
+  }
+
+  /** Milliseconds it took, or -1 when there is nothing to draw yet. */
+  draw(id: string, scene: Scene): number {
+    const viewport = this.viewports.get(id);
+    const { screen } = scene;
+    if (!viewport || screen.width < 1 || screen.height < 1) return -1;
     const started = performance.now();
-    if (canvas.width !== screen.width || canvas.height !== screen.height || !this.pixels) {
+    const { canvas, context } = viewport;
+    if (canvas.width !== screen.width || canvas.height !== screen.height || !viewport.pixels) {
       canvas.width = screen.width;
       canvas.height = screen.height;
-      this.pixels = context.createImageData(screen.width, screen.height);
+      viewport.pixels = context.createImageData(screen.width, screen.height);
     }
-    const out = new Uint32Array(this.pixels.data.buffer);
-    if (!this.paint(out, { view, look, orientation, screen })) out.fill(background);
-    context.putImageData(this.pixels, 0, 0);
-    return this.levels.size > 0 ? performance.now() - started : -1;
+    const out = new Uint32Array(viewport.pixels.data.buffer);
+    const drawn = this.paint(viewport, scene, out);
+    if (!drawn) out.fill(background);
+    context.putImageData(viewport.pixels, 0, 0);
+    return drawn ? performance.now() - started : -1;
   }
 
-  private paint(out: Uint32Array, { view, look, orientation, screen }: Frame): boolean {
-    const level = this.bestLevel(view.zoom);
-    if (level === null) return false;
+  private paint(viewport: Viewport, scene: Scene, out: Uint32Array): boolean {
+    const { picture, frame, view, look, orientation, screen } = scene;
+    const levels = this.held.get(frameKey(picture, frame));
+    const level =
+      levels && bestLevel(levels, levelForZoom(view.zoom, levelCount(picture.width, picture.height)));
+    if (level === undefined) return false;
     render({
-      level: { raster: this.levels.get(level)!, factor: 2 ** level },
-      picture: this.shape!,
+      level: { raster: levels!.get(level)!, factor: 2 ** level },
+      picture,
       orientation,
       view,
       screen,
-      table: this.tableFor(look),
+      table: this.tableFor(viewport, look, picture),
       out,
       background
     });
     return true;
   }
 
-  private bestLevel(zoom: number): number | null {
-    if (!this.shape || this.levels.size === 0) return null;
-    const wanted = levelForZoom(zoom, levelCount(this.shape.width, this.shape.height));
-    const held = [...this.levels.keys()].sort((a, b) => b - a);
-    return held.find((level) => level <= wanted) ?? held.at(-1)!;
-  }
-
   /** The surroundings of an oriented point, enlarged: what the magnifier shows. */
-  magnify(center: Point, frame: Frame, zoom: number, sizePx: number): ImageData | null {
-    const screen = { width: sizePx, height: sizePx };
+  magnify(id: string, center: Point, scene: Scene, zoom: number, sizePx: number): ImageData | null {
+    const viewport = this.viewports.get(id);
+    if (!viewport) return null;
     const image = new ImageData(sizePx, sizePx);
+    const screen = { width: sizePx, height: sizePx };
     const out = new Uint32Array(image.data.buffer);
-    return this.paint(out, { ...frame, view: { center, zoom }, screen }) ? image : null;
+    return this.paint(viewport, { ...scene, view: { center, zoom }, screen }, out) ? image : null;
   }
+}
+
+/** The coarsest held level that has a sample for each screen pixel, else the finest that is held. */
+function bestLevel(levels: Map<number, Raster>, wanted: number): number | undefined {
+  const held = [...levels.keys()].sort((a, b) => b - a);
+  return held.find((level) => level <= wanted) ?? held.at(-1);
 }

@@ -1,6 +1,6 @@
 import { checkAudit, latestAudit } from '$lib/server/audit/check';
 import { inClinic } from '$lib/server/database/connection';
-import { callerOf, loaded } from '$lib/server/http/answer';
+import { signedIn, loaded } from '$lib/server/http/answer';
 import { demand } from '$lib/server/people/caller';
 import type { PageServerLoad } from './$types';
 
@@ -8,7 +8,7 @@ const linesShown = 200;
 
 export const load: PageServerLoad = ({ locals }) =>
   loaded(async () => {
-    const caller = callerOf(locals);
+    const caller = signedIn(locals);
     await demand(caller, 'read the audit', 'audit');
     return inClinic(caller.clinicId, async (tx) => ({
       check: await checkAudit(tx),

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { ShieldCheck, TriangleAlert } from '@lucide/svelte';
   import TopStrip from '$ui/shell/TopStrip.svelte';
-  import { clockWords, dayWords } from '$ui/words';
+  import { clockWords, dayWords } from '$ui/clock';
 
   let { data } = $props();
   const sound = $derived(data.check.wrong.length === 0);

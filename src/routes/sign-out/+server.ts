@@ -1,5 +1,5 @@
 import { redirect } from '@sveltejs/kit';
-import { signOut } from '$lib/server/people/signIn';
+import { signOut } from '$lib/server/people/session';
 import type { RequestHandler } from './$types';
 
 export const POST: RequestHandler = async ({ locals, cookies }) => {

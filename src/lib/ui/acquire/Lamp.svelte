@@ -1,7 +1,6 @@
 <script lang="ts">
   import {
     Ban,
-    Circle,
     CircleDashed,
     CircleDot,
     LoaderCircle,
@@ -10,8 +9,9 @@
     TriangleAlert,
     Unplug
   } from '@lucide/svelte';
+  import type { LampState } from '$core/visit/visitView';
 
-  let { lamp, words = '' }: { lamp: string; words?: string } = $props();
+  let { lamp, words = '' }: { lamp: LampState | 'elsewhere'; words?: string } = $props();
   const shows = {
     absent: { word: 'Not connected', icon: Unplug, tone: 'text-brass' },
     resting: { word: 'Resting', icon: Moon, tone: 'text-ink-soft' },
@@ -22,7 +22,7 @@
     elsewhere: { word: 'In use elsewhere', icon: Ban, tone: 'text-ink-soft' },
     faulted: { word: 'Faulted', icon: TriangleAlert, tone: 'text-brass' }
   } as const;
-  const show = $derived(shows[lamp as keyof typeof shows] ?? { word: lamp, icon: Circle, tone: 'text-ink' });
+  const show = $derived(shows[lamp]);
   const Icon = $derived(show.icon);
 </script>
 

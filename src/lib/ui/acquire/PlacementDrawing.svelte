@@ -1,5 +1,6 @@
 <script lang="ts">
-  import type { Slot } from '$core/tray/tray';
+  import { isUpperTooth } from '$core/anatomy/teeth';
+  import { type Slot, slotSide, slotTeeth } from '$core/tray/slot';
 
   /** Where the sensor lies and where the beam comes from, seen from above, front at the top. */
   let { slot }: { slot: Slot } = $props();
@@ -7,16 +8,18 @@
   const depth = 150;
   const backDeg = 78;
   const mean = (values: number[]) => values.reduce((a, b) => a + b, 0) / values.length;
-  const place = $derived(slot.side === 'both' ? 0 : mean(slot.teeth.map((tooth) => tooth % 10)));
+  const teeth = $derived(slotTeeth(slot));
+  const side = $derived(slotSide(slot) ?? 'both');
+  const place = $derived(side === 'both' ? 0 : mean(teeth.map((tooth) => tooth % 10)));
   const angle = $derived(((place / 8) * backDeg * Math.PI) / 180);
-  const sign = $derived(slot.side === 'right' ? -1 : 1);
+  const sign = $derived(side === 'right' ? -1 : 1);
   const x = $derived(150 + sign * halfWidth * Math.sin(angle));
   const y = $derived(16 + depth * (1 - Math.cos(angle)));
   /** Degrees of the way out of the mouth there; 0 is to the right of the drawing. */
   const outDeg = $derived(
     (Math.atan2(-Math.cos(angle) / depth, (sign * Math.sin(angle)) / halfWidth) * 180) / Math.PI
   );
-  const from = $derived(slot.side === 'both' ? 'the front' : `the ${slot.side} cheek`);
+  const from = $derived(side === 'both' ? 'the front' : `the ${side} cheek`);
 </script>
 
 <svg
@@ -51,6 +54,6 @@
   <text x="40" y="40" text-anchor="end" class="fill-ink-soft" font-size="22">right</text>
   <text x="262" y="40" class="fill-ink-soft" font-size="22">left</text>
   <text x="150" y="150" text-anchor="middle" class="fill-ink" font-size="22" font-weight="600"
-    >{slot.projection === 'bitewing' ? 'biting' : slot.teeth[0] < 30 ? 'upper jaw' : 'lower jaw'}</text
+    >{slot.projection === 'bitewing' ? 'biting' : isUpperTooth(teeth[0]) ? 'upper jaw' : 'lower jaw'}</text
   >
 </svg>

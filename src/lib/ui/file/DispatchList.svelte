@@ -1,9 +1,9 @@
 <script lang="ts">
   import { Check, Clock, LoaderCircle, RotateCw, TriangleAlert } from '@lucide/svelte';
-  import type { PictureView } from '$core/picture/pictureView';
+  import { type PictureView, pictureName } from '$core/picture/pictureView';
   import type { DeliveryView } from '$core/visit/visitView';
-  import { attempt, send } from '../net/send';
-  import { clockWords } from '../words';
+  import { clockWords, secondsWords } from '../clock';
+  import { ask, attempt } from '../net/send';
 
   let {
     deliveries,
@@ -12,7 +12,7 @@
   }: { deliveries: DeliveryView[]; pictures: PictureView[]; mayTry: boolean } = $props();
   const nameOf = (id: string) => {
     const picture = pictures.find((each) => each.pictureId === id);
-    return picture?.slot?.name ?? picture?.fileName ?? 'Picture';
+    return picture ? pictureName(picture) : 'Picture';
   };
   const newestFirst = $derived([...deliveries].reverse());
 </script>
@@ -52,7 +52,7 @@
         {#if each.reason}
           <span class="text-small text-brass block font-semibold">
             {each.reason}{each.nextTryAt
-              ? ` Tried ${each.attempts}x; again at ${new Date(each.nextTryAt).toLocaleTimeString('en-GB')}.`
+              ? ` Tried ${each.attempts}x; again at ${secondsWords(each.nextTryAt)}.`
               : ''}
           </span>
         {/if}
@@ -60,7 +60,7 @@
       {#if mayTry && (each.state === 'failed' || (each.state === 'waiting' && each.attempts > 0))}
         <button
           class="button px-2.5"
-          onclick={() => attempt(() => send('POST', `/api/deliveries/${each.deliveryId}`))}
+          onclick={() => attempt(() => ask(`/api/deliveries/${each.deliveryId}`, {}))}
         >
           <RotateCw size={17} aria-hidden="true" />Try now
         </button>

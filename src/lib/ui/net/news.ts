@@ -1,41 +1,26 @@
-import { invalidate } from '$app/navigation';
-import { navigating } from '$app/state';
+import type { News } from '$core/visit/news';
 
-const gatherMs = 15;
-
-type Heard = { kind: 'all' } | { kind: 'news'; topic: string; id: string };
+/** What a page hears: news of the clinic, or that it may have missed some and has to look for itself. */
+export type Heard = News | { topic: 'all' };
+type Follower = (heard: Heard) => void;
 
 const sharedName = 'yonder-news';
+const followers = new Set<Follower>();
 
-/** Follows the clinic's news and loads again what has changed. Returns how to stop. */
+/** Is told of all news while the page follows them. Returns how to stop. */
+export function onNews(follower: Follower): () => void {
+  followers.add(follower);
+  return () => followers.delete(follower);
+}
+
+function hear(heard: Heard): void {
+  for (const follower of [...followers]) follower(heard);
+}
+
+/** Follows the clinic's news. Returns how to stop. */
 export function followNews(): () => void {
-  const due = new Set<string>();
-  let timer: ReturnType<typeof setTimeout> | null = null;
   let leave: (() => void) | null = null;
-  const reload = (what: string) => {
-    due.add(what);
-    timer ??= setTimeout(flush, gatherMs);
-  };
-  /** Loading again while a page is being opened would stop that, so it waits until the page is there. */
-  const flush = () => {
-    if (navigating.to) {
-      timer = setTimeout(flush, gatherMs);
-      return;
-    }
-    timer = null;
-    const each = [...due];
-    due.clear();
-    // Only what follows the news is loaded again: a form that somebody is filling in stays as it is.
-    if (each.includes('all')) void invalidate(({ protocol }) => protocol === 'yonder:');
-    else for (const one of each) void invalidate(one);
-  };
-  const hear = (heard: Heard) => {
-    if (heard.kind === 'all') return reload('all');
-    if (heard.topic === 'visit') reload(`yonder:visit:${heard.id}`);
-    if (heard.topic === 'device') reload('yonder:devices');
-    reload('yonder:today');
-  };
-  const start = () => (leave ??= listenTogether(hear));
+  const start = () => (leave ??= listenTogether());
   const stop = () => {
     leave?.();
     leave = null;
@@ -51,27 +36,27 @@ export function followNews(): () => void {
     removeEventListener('pagehide', stop);
     removeEventListener('pageshow', startAgain);
     stop();
-    if (timer) clearTimeout(timer);
   };
 }
 
 /**
  * Browsers allow six connections to a server, and each stream of news takes one for good. So the tabs of a browser
  * share one: whoever holds the lock listens and tells the others; when that tab goes, the next one takes over. Where
- * there are no locks (a page that is not served securely), each tab listens by itself.
+ * there are no locks (a page that is not served securely), each tab listens by itself. Whatever happened between the
+ * page's making and its first news is looked for once.
  */
-function listenTogether(hear: (heard: Heard) => void): () => void {
-  if (!('locks' in navigator)) return listen(hear, false);
+function listenTogether(): () => void {
+  if (!('locks' in navigator)) return listen(hear);
   const channel = new BroadcastChannel(sharedName);
   channel.onmessage = ({ data }: MessageEvent<Heard>) => hear(data);
   const waiting = new AbortController();
   let release = () => {};
-  const lead = (tookOver: boolean) =>
+  const lead = () =>
     new Promise<void>((done) => {
       const close = listen((heard) => {
         channel.postMessage(heard);
         hear(heard);
-      }, tookOver);
+      });
       release = () => {
         close();
         done();
@@ -79,11 +64,12 @@ function listenTogether(hear: (heard: Heard) => void): () => void {
     });
   void navigator.locks
     .request(sharedName, { ifAvailable: true }, (lock) =>
-      lock && !waiting.signal.aborted ? lead(false) : 'taken'
+      lock && !waiting.signal.aborted ? lead() : 'taken'
     )
     .then((outcome) => {
       if (outcome !== 'taken' || waiting.signal.aborted) return;
-      return navigator.locks.request(sharedName, { signal: waiting.signal }, () => lead(true));
+      hear({ topic: 'all' });
+      return navigator.locks.request(sharedName, { signal: waiting.signal }, lead);
     })
     .catch(() => {
       // Left before it was this tab's turn.
@@ -95,18 +81,11 @@ function listenTogether(hear: (heard: Heard) => void): () => void {
   };
 }
 
-/** @param gap whether news may have been missed before the first word */
-function listen(hear: (heard: Heard) => void, gap: boolean): () => void {
+function listen(told: Follower): () => void {
   const source = new EventSource('/api/news');
-  let first = !gap;
-  source.addEventListener('hello', () => {
-    if (!first) hear({ kind: 'all' });
-    first = false;
-  });
-  source.addEventListener('missed', () => hear({ kind: 'all' }));
-  source.addEventListener('news', (event) => {
-    const { topic, id } = JSON.parse((event as MessageEvent<string>).data) as { topic: string; id: string };
-    hear({ kind: 'news', topic, id });
-  });
+  // With every connection, the first too: something may have happened before it.
+  source.addEventListener('hello', () => told({ topic: 'all' }));
+  source.addEventListener('missed', () => told({ topic: 'all' }));
+  source.addEventListener('news', (event) => told(JSON.parse((event as MessageEvent<string>).data) as News));
   return () => source.close();
 }

@@ -1,65 +1,63 @@
 <script lang="ts">
   import { TriangleAlert } from '@lucide/svelte';
-  import { ageWords, dayWords } from '../words';
+  import type { PatientBand } from '$core/visit/visitView';
+  import { dateWords, todayAtClinic } from '../clock';
+  import { ageWords } from '../words';
 
-  interface Band {
-    patientId: string;
-    kind: 'person' | 'animal';
-    name: string;
-    birthDate: string | null;
-    sex: string;
-    recordNumber: string;
-    species: string | null;
-    owner: string | null;
-    alert: string | null;
-  }
-  let { patient, room = null }: { patient: Band; room?: string | null } = $props();
+  let { patient, room = null }: { patient: PatientBand; room?: string | null } = $props();
 </script>
 
+<!-- Name and number are never cut: the name breaks into lines, and what else there is makes room. -->
 <section
   aria-label="Patient"
-  class="border-rule bg-sheet flex min-w-0 flex-1 items-center gap-4 overflow-hidden rounded-l-full rounded-r-md border py-1.5 pr-4 pl-3"
+  class="border-rule bg-sheet flex min-h-13 min-w-0 flex-1 items-center gap-x-4 overflow-hidden rounded-l-full rounded-r-md border py-1 pr-3 pl-3"
 >
   <span class="flex shrink-0 flex-col gap-1" aria-hidden="true">
     {#each [0, 1, 2] as hole (hole)}<span class="border-ink-soft size-1.5 rounded-full border"></span>{/each}
   </span>
-  <a href="/patients/{patient.patientId}" class="text-name truncate font-bold" data-testid="band-name"
-    >{patient.name}</a
+  <a
+    href="/patients/{patient.patientId}"
+    class="shrink-0 leading-tight font-bold {patient.name.length > 24
+      ? 'text-lead max-w-64'
+      : patient.name.length > 15
+        ? 'text-title xl:text-name'
+        : 'text-name'}"
+    data-testid="band-name">{patient.name}</a
   >
   <dl
-    class="text-small text-ink-soft flex min-w-0 shrink items-baseline gap-x-5 overflow-hidden whitespace-nowrap"
+    class="text-small text-ink-soft flex h-11 min-w-0 flex-1 flex-wrap content-center items-baseline gap-x-4 overflow-hidden leading-[1.3]"
   >
+    <div class="flex shrink-0 gap-1.5" data-testid="band-number">
+      <dt>number</dt>
+      <dd class="text-ink font-semibold whitespace-nowrap">{patient.recordNumber}</dd>
+    </div>
     {#if patient.birthDate}
-      <div class="flex gap-1.5">
+      <div class="flex shrink-0 gap-1.5">
         <dt>born</dt>
-        <dd class="text-ink font-semibold">
-          {dayWords(patient.birthDate)} · {ageWords(patient.birthDate, new Date())}
+        <dd class="text-ink font-semibold whitespace-nowrap">
+          {dateWords(patient.birthDate)} · {ageWords(patient.birthDate, todayAtClinic())}
         </dd>
       </div>
     {/if}
-    {#if patient.species}<div>
+    {#if patient.species}<div class="shrink-0">
         <dt class="sr-only">species</dt>
-        <dd class="text-ink font-semibold">{patient.species}</dd>
+        <dd class="text-ink font-semibold whitespace-nowrap">{patient.species}</dd>
       </div>{/if}
     {#if patient.owner}
-      <div class="flex gap-1.5">
+      <div class="flex shrink-0 gap-1.5">
         <dt>owner</dt>
-        <dd class="text-ink font-semibold">{patient.owner}</dd>
+        <dd class="text-ink font-semibold whitespace-nowrap">{patient.owner}</dd>
       </div>
     {/if}
-    {#if patient.sex}<div>
+    {#if patient.sex}<div class="shrink-0">
         <dt class="sr-only">sex</dt>
-        <dd class="text-ink font-semibold">{patient.sex}</dd>
+        <dd class="text-ink font-semibold whitespace-nowrap">{patient.sex}</dd>
       </div>{/if}
-    <div class="flex gap-1.5">
-      <dt>number</dt>
-      <dd class="text-ink font-semibold">{patient.recordNumber}</dd>
-    </div>
   </dl>
   {#if patient.alert}
-    <span class="chip bg-brass-wash text-brass ml-auto"
+    <span class="chip bg-brass-wash text-brass shrink-0"
       ><TriangleAlert size={15} aria-hidden="true" />{patient.alert}</span
     >
   {/if}
-  {#if room}<span class="chip border-rule border {patient.alert ? '' : 'ml-auto'}">{room} room</span>{/if}
+  {#if room}<span class="chip border-rule hidden shrink-0 border lg:inline-flex">{room} room</span>{/if}
 </section>

@@ -1,7 +1,19 @@
 <script lang="ts">
+  import { goto } from '$app/navigation';
   import { page } from '$app/state';
-  import { LogOut, Moon, Search as SearchIcon, Sun } from '@lucide/svelte';
+  import {
+    CircleUser,
+    LogOut,
+    Moon,
+    Search as SearchIcon,
+    Settings2,
+    ShieldCheck,
+    Sun
+  } from '@lucide/svelte';
   import type { Snippet } from 'svelte';
+  import type { LayoutData } from '../../../routes/$types';
+  import Menu from '../kit/Menu.svelte';
+  import Tooltip from '../kit/Tooltip.svelte';
   import Search from './Search.svelte';
 
   interface Props {
@@ -9,16 +21,22 @@
   }
   let { children }: Props = $props();
   let searching = $state(false);
-  const who = $derived(
-    page.data.who as { name: string; role: string; clinicName: string; dim: boolean } | null
-  );
-  let dim = $state(page.data.who?.dim ?? false);
+  let leaving = $state<HTMLFormElement>();
+  const who = $derived((page.data as LayoutData).who);
+  let dim = $state((page.data as LayoutData).who?.dim ?? false);
 
   function changeRoom() {
     dim = !dim;
     document.documentElement.dataset.room = dim ? 'dim' : 'bright';
     document.cookie = `room=${dim ? 'dim' : 'bright'}; path=/; max-age=31536000; samesite=lax`;
   }
+
+  const items = $derived([
+    { words: dim ? 'Bright room' : 'Dim room', icon: dim ? Sun : Moon, act: changeRoom },
+    { words: 'Settings', icon: Settings2, act: () => void goto('/settings') },
+    ...(who?.may.readAudit ? [{ words: 'Audit', icon: ShieldCheck, act: () => void goto('/audit') }] : []),
+    { words: 'Sign out', icon: LogOut, act: () => leaving?.requestSubmit(), testid: 'sign-out' }
+  ]);
 
   function onKey(event: KeyboardEvent) {
     if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
@@ -30,7 +48,7 @@
 
 <svelte:window onkeydown={onKey} />
 
-<header class="flex h-15 shrink-0 items-center gap-3 px-4">
+<header class="flex h-15 shrink-0 items-center gap-2 px-4">
   <a href="/" class="flex size-11 shrink-0 items-center justify-center" aria-label="Today">
     <img src="/mark.svg" alt="" class="size-9" />
   </a>
@@ -40,26 +58,23 @@
     {/if}
   </div>
   {#if who}
-    <button class="button quiet" onclick={() => (searching = true)} aria-label="Search, Ctrl K">
+    <Tooltip words="Search" key="Ctrl K" button="button quiet" onclick={() => (searching = true)}>
       <SearchIcon size={20} aria-hidden="true" />
-    </button>
-    <button
-      class="button quiet"
-      onclick={changeRoom}
-      aria-label={dim ? 'Bright room' : 'Dim room'}
-      title={dim ? 'Bright room' : 'Dim room'}
-    >
-      {#if dim}<Sun size={20} aria-hidden="true" />{:else}<Moon size={20} aria-hidden="true" />{/if}
-    </button>
-    <div class="text-small hidden max-w-40 text-right leading-tight lg:block">
-      <div class="truncate font-semibold">{who.name}</div>
-      <div class="text-ink-soft">{who.role}</div>
-    </div>
-    <form method="POST" action="/sign-out">
-      <button class="button quiet" aria-label="Sign out" title="Sign out"
-        ><LogOut size={20} aria-hidden="true" /></button
-      >
-    </form>
+    </Tooltip>
+    <Menu label="{who.name}, {who.role}" {items} button="button quiet max-w-48 px-2" testid="person">
+      {#snippet trigger()}
+        <CircleUser size={22} aria-hidden="true" class="shrink-0" />
+        <span class="text-small hidden min-w-0 text-left leading-tight xl:block" aria-hidden="true">
+          <span class="block truncate">{who.name}</span>
+          <span class="text-ink-soft block font-normal">{who.role}</span>
+        </span>
+      {/snippet}
+      {#snippet head()}
+        <div class="font-bold">{who.name}</div>
+        <div class="text-small text-ink-soft">{who.role}, {who.clinicName}</div>
+      {/snippet}
+    </Menu>
+    <form method="POST" action="/sign-out" bind:this={leaving} class="hidden"></form>
   {/if}
 </header>
 <Search bind:open={searching} />

@@ -1,86 +1,113 @@
 <script lang="ts">
+  import type { PlacedPoint } from '$core/calibration/scale';
+  import { type Shape, segmentsOf } from '$core/picture/drawing';
+  import type { Point } from '$core/raster/orientation';
   import { type Stage, type View, toScreen } from '$core/raster/view';
-  import type { Mark } from './marks';
+  import { type ShownDrawing, drawnOf, pointNamesOf, pointsOf } from './shownDrawing';
 
   interface Props {
-    marks: Mark[];
+    drawings: ShownDrawing[];
+    /** Points of a drawing that is being made. */
+    draft: PlacedPoint[];
     view: View;
     stage: Stage;
     lit: string | null;
     movable: boolean;
     onlight?: (id: string | null) => void;
   }
-  let { marks, view, stage, lit, movable, onlight }: Props = $props();
+  let { drawings, draft, view, stage, lit, movable, onlight }: Props = $props();
   const armPx = 7;
-  const endNames = ['First', 'Second'];
+  const cross = `M${-armPx} 0H-2M2 0H${armPx}M0 ${-armPx}V-2M0 2V${armPx}`;
+  /** About how wide a letter of the words is, to keep them on the stage. */
+  const letterPx = 9.5;
+
+  const seen = (point: Point) => toScreen(point, view, stage);
+  const path = (shape: Shape) =>
+    segmentsOf(shape)
+      .map(([from, to]) => {
+        const [a, b] = [seen(from), seen(to)];
+        return `M${a.x} ${a.y}L${b.x} ${b.y}`;
+      })
+      .join('');
+  function wordsPlace(at: Point, words: string): Point {
+    const { x, y } = seen(at);
+    const { width, height } = stage.screen;
+    return {
+      x: Math.max(6, Math.min(width - words.length * letterPx - 6, x + 12)),
+      y: Math.max(22, Math.min(height - 30, y - 10))
+    };
+  }
 </script>
 
+{#snippet line(d: string, bright: boolean, dashed: boolean)}
+  <path {d} fill="none" stroke="#000" stroke-opacity="0.6" stroke-width={bright ? 6 : 4.5} />
+  <path
+    {d}
+    fill="none"
+    class="stroke-ice"
+    stroke-width={bright ? 2.6 : 1.5}
+    stroke-dasharray={dashed ? '7 5' : undefined}
+  />
+{/snippet}
+
+{#snippet mark()}
+  <path d={cross} stroke="#000" stroke-opacity="0.6" stroke-width="4" />
+  <path d={cross} class="stroke-ice" stroke-width="1.6" />
+{/snippet}
+
 <svg class="pointer-events-none absolute inset-0 h-full w-full" aria-label="Drawings" role="group">
-  {#each marks as mark (mark.id)}
-    {@const [a, b] = mark.ends.map((end) => toScreen(end, view, stage))}
-    {@const bright = lit === mark.id}
-    <g data-mark-group={mark.id}>
-      <line
-        x1={a.x}
-        y1={a.y}
-        x2={b.x}
-        y2={b.y}
-        stroke="#000"
-        stroke-opacity="0.6"
-        stroke-width={bright ? 6 : 4.5}
-      />
-      <line
-        x1={a.x}
-        y1={a.y}
-        x2={b.x}
-        y2={b.y}
-        class="stroke-ice"
-        stroke-width={bright ? 2.6 : 1.5}
-        stroke-dasharray={mark.kind === 'scale-line' ? '7 5' : undefined}
-      />
-      {#each [a, b] as point, end (end)}
-        <g transform="translate({point.x} {point.y})">
-          <path
-            d="M{-armPx} 0H-2M2 0H{armPx}M0 {-armPx}V-2M0 2V{armPx}"
-            stroke="#000"
-            stroke-opacity="0.6"
-            stroke-width="4"
-          />
-          <path
-            d="M{-armPx} 0H-2M2 0H{armPx}M0 {-armPx}V-2M0 2V{armPx}"
-            class="stroke-ice"
-            stroke-width="1.6"
-          />
-          {#if movable && mark.id !== 'draft'}
+  {#each drawings as drawing (drawing.id)}
+    {@const { shapes, wordsAt } = drawnOf(drawing)}
+    {@const words = wordsPlace(wordsAt, drawing.words)}
+    <g data-drawing={drawing.id} data-kind={drawing.kind}>
+      {#each shapes as shape, i (i)}
+        {@render line(path(shape), lit === drawing.id, shape.kind === 'line' && shape.dashed === true)}
+      {/each}
+      {#each pointsOf(drawing) as point, i (i)}
+        {@const at = seen(point)}
+        <g transform="translate({at.x} {at.y})">
+          {@render mark()}
+          {#if movable}
             <circle
               r="22"
               fill="transparent"
-              class="focus-visible:stroke-coral pointer-events-auto cursor-move focus-visible:stroke-[3]"
+              class="focus-visible:stroke-coral pointer-events-auto cursor-move outline-none focus-visible:stroke-[3]"
               role="button"
               tabindex="0"
-              aria-label="{endNames[end]} end of {mark.words}; arrow keys move it, with Shift ten times"
-              data-mark={mark.id}
-              data-end={end}
-              onpointerenter={() => onlight?.(mark.id)}
+              aria-label="{pointNamesOf(drawing)[
+                i
+              ]} of {drawing.words}; arrow keys move it, with Shift ten times"
+              data-handle={drawing.id}
+              data-index={i}
+              onpointerenter={() => onlight?.(drawing.id)}
               onpointerleave={() => onlight?.(null)}
-              onfocus={() => onlight?.(mark.id)}
+              onfocus={() => onlight?.(drawing.id)}
               onblur={() => onlight?.(null)}
             />
           {/if}
         </g>
       {/each}
-      {#if mark.words}
+      {#if drawing.words}
         <text
-          x={(a.x + b.x) / 2 + 12}
-          y={(a.y + b.y) / 2 - 10}
+          x={words.x}
+          y={words.y}
           class="fill-ice text-lead font-bold"
           stroke="#000"
           stroke-opacity="0.75"
           stroke-width="4"
           paint-order="stroke"
-          data-testid="mark-words">{mark.words}</text
+          data-testid="drawing-words">{drawing.words}</text
         >
       {/if}
     </g>
   {/each}
+  {#if draft.length > 0}
+    <g data-testid="draft">
+      {#if draft.length > 1}{@render line(path({ kind: 'path', points: draft }), true, false)}{/if}
+      {#each draft as point, i (i)}
+        {@const at = seen(point)}
+        <g transform="translate({at.x} {at.y})">{@render mark()}</g>
+      {/each}
+    </g>
+  {/if}
 </svg>

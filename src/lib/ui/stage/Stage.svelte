@@ -1,295 +1,186 @@
 <script lang="ts">
-  import { type Remote, proxy, transfer, wrap } from 'comlink';
   import { onMount, untrack } from 'svelte';
-  import type { Look } from '$core/raster/look';
-  import { type Orientation, type Point, toOriented } from '$core/raster/orientation';
-  import { type View, fitted, panned, screenToImage, toScreen, zoomedAbout } from '$core/raster/view';
-  import { placementUncertaintyPx } from '$core/calibration/scale';
-  import PainterWorker from '../../workers/painter.worker?worker';
-  import type { Painter, PictureShape } from '../../workers/painter';
+  import type { PictureShape } from '$core/picture/pictureView';
+  import type { Look } from '$core/raster/look/look';
+  import type { Orientation, Point } from '$core/raster/orientation';
+  import { type View, fitted, toScreen, zoomedAbout } from '$core/raster/view';
+  import Slider from '../kit/Slider.svelte';
   import Drawings from './Drawings.svelte';
   import Magnifier from './Magnifier.svelte';
-  import type { Mark } from './marks';
-
-  export type Tool = 'window' | 'pan' | 'line';
+  import { type ShownDrawing, pointsOf } from './shownDrawing';
+  import { handleTool } from './tools/handle';
+  import { moveTool } from './tools/move';
+  import { pinched } from './tools/pinch';
+  import { type Deed, type PointerAct, type Surface, type Tool, type Turn, nothingShown } from './tools/tool';
+  import { Viewport } from './viewport.svelte';
 
   interface Props {
-    picture: PictureShape & { look: Look; orientation: Orientation };
-    tool?: Tool;
-    marks?: Mark[];
-    lit?: string | null;
+    picture: PictureShape & { frameMs?: number | null };
+    look: Look;
+    orientation: Orientation;
+    /** A small picture of the same, for as long as it takes to fetch the large one. */
+    preview: string;
     label: string;
-    /** While a look is being dragged, and when the drag ends. */
-    onlook?: (look: Look, done: boolean) => void;
-    /** A line was drawn with the line tool. */
-    online?: (ends: Mark['ends']) => void;
-    /** A mark's ends were moved. */
-    onmove?: (mark: Mark, done: boolean) => void;
+    /** Words in the lower left corner: how the picture is looked at. */
+    corner?: string;
+    tool?: Tool<unknown>;
+    drawings?: ShownDrawing[];
+    lit?: string | null;
+    /** Whether points of the drawings can be moved. */
+    movable?: boolean;
+    frame?: number;
+    ondeed?: (deed: Exclude<Deed, { kind: 'view' }>) => void;
     onlight?: (id: string | null) => void;
   }
   let {
     picture,
-    tool = 'window',
-    marks = [],
-    lit = null,
+    look,
+    orientation,
+    preview,
     label,
-    onlook,
-    online,
-    onmove,
+    corner = '',
+    tool = moveTool as Tool<unknown>,
+    drawings = [],
+    lit = null,
+    movable = false,
+    frame = $bindable(0),
+    ondeed,
     onlight
   }: Props = $props();
 
   const wheelStep = 1.0015;
-  /** Window width changes by a share a pixel, so that narrow and wide windows feel alike. */
-  const widthPerPixel = 0.005;
-  const keyPanPx = 60;
   const keyZoom = 1.25;
+  const magnifierZoom = 3;
+  const leastMagnified = 2;
 
   let box = $state<HTMLDivElement>();
   let canvas = $state<HTMLCanvasElement>();
-  let screen = $state({ width: 0, height: 0 });
-  let view = $state<View | null>(null);
-  let fits = true;
-  let says = $state('');
-  let loading = $state(true);
-  let draft = $state<Mark['ends'] | null>(null);
-  let magnified = $state<Point | null>(null);
-  let painter: Remote<Painter> | null = null;
-  let opened = $state('');
-  let asked = '';
-  let busy = false;
-  let due = false;
-
-  const stageOf = $derived({
+  let screen = $state.raw({ width: 0, height: 0 });
+  let view = $state.raw<View | null>(null);
+  let fits = $state(true);
+  const viewport = new Viewport();
+  const stage = $derived({
     picture: { width: picture.width, height: picture.height },
-    orientation: picture.orientation,
+    orientation,
     screen
   });
+  const isShown = $derived(viewport.shown?.pictureId === picture.pictureId);
+
+  /** The tool in hand, and for a while in its place one that holds a point or moves the picture. */
+  type Machine = { tool: Tool<unknown>; state: unknown };
+  let main = $state.raw<Machine | null>(null);
+  let instead = $state.raw<(Machine & { by: 'pointer' | 'focus' }) | null>(null);
+  const active = $derived(instead ?? main);
+  const shown = $derived(active ? active.tool.shown(active.state) : nothingShown);
 
   export function fit() {
     fits = true;
-    view = fitted(stageOf);
+    view = fitted(stage);
   }
   export function oneToOne() {
     if (view) zoomTo(1 / devicePixelRatio, { x: screen.width / 2, y: screen.height / 2 });
   }
-  export function zoomBy(factor: number) {
+  function zoomBy(factor: number) {
     if (view) zoomTo(view.zoom * factor, { x: screen.width / 2, y: screen.height / 2 });
   }
-
   function zoomTo(zoom: number, at: Point) {
     if (!view) return;
     fits = false;
     view = zoomedAbout(view, at, zoom / view.zoom, screen);
   }
 
-  function frame() {
-    const ratio = devicePixelRatio;
-    return {
-      view: { center: { ...view!.center }, zoom: view!.zoom * ratio },
-      look: $state.snapshot(picture.look),
-      orientation: $state.snapshot(picture.orientation),
-      screen: { width: Math.round(screen.width * ratio), height: Math.round(screen.height * ratio) }
-    };
+  const surface = (): Surface => ({ view: view!, stage, look });
+  const sight = () => ({ picture, frame, view: view!, look, orientation, screen });
+
+  /** Takes in what a machine says, and carries its deeds out. */
+  function take(turn: Turn<unknown> | null): boolean {
+    if (!turn) return false;
+    if (instead) instead = { ...instead, state: turn.state };
+    else if (main) main = { ...main, state: turn.state };
+    for (const deed of turn.deeds) {
+      if (deed.kind === 'view') {
+        fits = false;
+        view = deed.view;
+      } else ondeed?.(deed);
+    }
+    return true;
+  }
+  const tell = (work: (machine: Machine) => Turn<unknown> | null): boolean =>
+    active !== null && view !== null && take(work(active));
+  const interrupt = () => tell(({ tool: of, state }) => of.interrupted(state, surface()));
+
+  function takeUp(another: Tool<unknown>, by: 'pointer' | 'focus') {
+    if (instead) interrupt();
+    instead = { tool: another, state: another.enter(surface()), by };
+  }
+  function letGo(by: 'pointer' | 'focus') {
+    if (instead?.by === by) instead = null;
+  }
+  function handleOf(target: EventTarget | null): Tool<unknown> | null {
+    const element = (target as Element | null)?.closest<SVGElement>('[data-handle]');
+    const drawing = element && drawings.find(({ id }) => id === element.dataset.handle);
+    if (!drawing || !movable) return null;
+    const handle = { id: drawing.id, index: Number(element.dataset.index), points: pointsOf(drawing) };
+    return handleTool(handle) as Tool<unknown>;
   }
 
-  /** One frame at a time: what comes while one is drawn is drawn once, afterwards. */
-  async function draw() {
-    if (!painter || !view) return;
-    if (busy) {
-      due = true;
-      return;
-    }
-    busy = true;
-    const start = performance.now();
-    const took = await painter.draw(frame());
-    busy = false;
-    if (took >= 0) performance.measure('stage-frame', { start, end: performance.now(), detail: took });
-    if (due) {
-      due = false;
-      requestAnimationFrame(() => void draw());
-    }
-  }
+  const fingers = new Map<number, Point>();
+  let pinching = false;
 
-  async function openPicture(shape: PictureShape) {
-    if (!painter) return;
-    loading = true;
-    says = '';
-    try {
-      await painter.open(
-        { ...shape },
-        { ...screen },
-        proxy(() => {
-          opened = shape.pictureId;
-          loading = false;
-          void draw();
-        })
-      );
-    } catch (error) {
-      says = (error as Error).message;
-      loading = false;
-    }
-  }
-
-  onMount(() => {
-    const worker = new PainterWorker();
-    painter = wrap<Painter>(worker);
-    const offscreen = canvas!.transferControlToOffscreen();
-    const resize = new ResizeObserver(([entry]) => {
-      screen = { width: entry.contentRect.width, height: entry.contentRect.height };
-    });
-    let first = true;
-    void painter.attach(transfer(offscreen, [offscreen])).then(() => resize.observe(box!));
-    const stop = $effect.root(() => {
-      $effect(() => {
-        if (screen.width < 1) return;
-        const { pictureId } = picture;
-        untrack(() => {
-          if (first || pictureId !== asked) {
-            asked = pictureId;
-            first = false;
-            fits = true;
-            draft = null;
-            const { width, height, channels, bitsStored, offset } = picture;
-            void openPicture({ pictureId, width, height, channels, bitsStored, offset });
-          }
-        });
-      });
-      $effect(() => {
-        const stage = stageOf;
-        if (stage.screen.width < 1) return;
-        untrack(() => {
-          if (fits || !view) view = fitted(stage);
-        });
-      });
-      $effect(() => {
-        void [
-          view,
-          picture.look.window.center,
-          picture.look.window.width,
-          picture.look.inverted,
-          picture.orientation,
-          screen
-        ];
-        requestAnimationFrame(() => void draw());
-      });
-    });
-    return () => {
-      stop();
-      resize.disconnect();
-      worker.terminate();
-    };
-  });
   function pointIn(event: PointerEvent | WheelEvent): Point {
     const bounds = box!.getBoundingClientRect();
     return { x: event.clientX - bounds.left, y: event.clientY - bounds.top };
   }
-
-  function placed(screenPoint: Point) {
-    const at = screenToImage(screenPoint, view!, stageOf);
-    return { x: at.x, y: at.y, uncertaintyPx: placementUncertaintyPx(view!.zoom) };
-  }
-
-  type Drag =
-    | { kind: 'pan' }
-    | { kind: 'window'; look: Look; from: Point }
-    | { kind: 'line'; from: Point }
-    | { kind: 'end'; mark: Mark; end: 0 | 1; moved: boolean };
-  let drag: Drag | null = null;
-  let last: Point = { x: 0, y: 0 };
-  const fingers = new Map<number, Point>();
+  const pointer = (phase: PointerAct['phase'], at: Point) =>
+    tell(({ tool: of, state }) => of.pointer(state, { phase, at }, surface()));
 
   function onPointerDown(event: PointerEvent) {
     if (!view) return;
     const at = pointIn(event);
     box!.setPointerCapture(event.pointerId);
     fingers.set(event.pointerId, at);
-    last = at;
-    if (fingers.size === 2) {
-      drag = { kind: 'pan' };
-      draft = null;
+    if (fingers.size > 1) {
+      if (!pinching) interrupt();
+      letGo('pointer');
+      pinching = true;
       return;
     }
-    const handle = (event.target as Element).closest<SVGElement>('[data-end]');
-    const mark = handle && marks.find((each) => each.id === handle.dataset.mark);
-    if (mark && onmove) drag = { kind: 'end', mark, end: Number(handle.dataset.end) as 0 | 1, moved: false };
-    else if (event.button === 1 || event.button === 2 || tool === 'pan') drag = { kind: 'pan' };
-    else if (tool === 'line') {
-      drag = { kind: 'line', from: at };
-      if (!draft) draft = [placed(at), placed(at)];
-    } else drag = { kind: 'window', look: $state.snapshot(picture.look), from: at };
+    const handle = handleOf(event.target);
+    if (handle) takeUp(handle, 'pointer');
+    else if (event.button > 0) takeUp(moveTool as Tool<unknown>, 'pointer');
+    else if (instead) instead = null;
+    pointer('down', at);
   }
 
   function onPointerMove(event: PointerEvent) {
     if (!view) return;
     const at = pointIn(event);
-    if (fingers.size === 2 && fingers.has(event.pointerId)) {
-      pinch(event.pointerId, at);
+    if (pinching) {
+      if (fingers.size === 2 && fingers.has(event.pointerId)) {
+        fits = false;
+        view = pinched(fingers, event.pointerId, at, surface());
+        fingers.set(event.pointerId, at);
+      }
       return;
     }
-    if (draft && !drag) draft = [draft[0], placed(at)];
-    if (!drag) return;
-    if (drag.kind === 'pan') {
-      fits = false;
-      view = panned(view, at.x - last.x, at.y - last.y);
-    } else if (drag.kind === 'window')
-      onlook?.(draggedLook(drag.look, at.x - drag.from.x, at.y - drag.from.y), false);
-    else if (drag.kind === 'line' && draft) {
-      draft = [draft[0], placed(at)];
-      magnified = draft[1];
-    } else if (drag.kind === 'end') {
-      drag.moved = true;
-      moveEnd(drag.mark, drag.end, placed(at), false);
-    }
-    last = at;
+    if (!instead || instead.by === 'pointer') pointer('move', at);
   }
-
-  function pinch(id: number, at: Point) {
-    const [other] = [...fingers].filter(([finger]) => finger !== id).map(([, point]) => point);
-    const before = fingers.get(id)!;
-    const spread = Math.hypot(before.x - other.x, before.y - other.y);
-    const now = Math.hypot(at.x - other.x, at.y - other.y);
-    fits = false;
-    const middle = { x: (at.x + other.x) / 2, y: (at.y + other.y) / 2 };
-    view = panned(view!, (at.x - before.x) / 2, (at.y - before.y) / 2);
-    if (spread > 0) view = zoomedAbout(view, middle, now / spread, screen);
-    fingers.set(id, at);
-  }
-
-  function draggedLook(from: Look, dx: number, dy: number): Look {
-    const width = Math.max(1, from.window.width * Math.exp(dx * widthPerPixel));
-    const center = from.window.center + dy * from.window.width * widthPerPixel * 0.6;
-    return { ...from, window: { center, width } };
-  }
-
-  function moveEnd(mark: Mark, end: 0 | 1, to: Mark['ends'][0], done: boolean) {
-    const ends: Mark['ends'] = end === 0 ? [to, mark.ends[1]] : [mark.ends[0], to];
-    magnified = done ? null : to;
-    const moved = { ...mark, ends };
-    if (drag?.kind === 'end') drag.mark = moved;
-    onmove?.(moved, done);
-  }
-
-  /** A line is drawn by dragging, or by one press at each end. */
-  const leastLinePx = 6;
 
   function onPointerUp(event: PointerEvent) {
+    if (!fingers.delete(event.pointerId)) return;
+    if (pinching) {
+      pinching = fingers.size > 0;
+      return;
+    }
+    pointer('up', pointIn(event));
+    letGo('pointer');
+  }
+
+  function onPointerCancel(event: PointerEvent) {
     fingers.delete(event.pointerId);
-    const at = pointIn(event);
-    if (drag?.kind === 'window') {
-      const moved = Math.hypot(at.x - drag.from.x, at.y - drag.from.y) > 0;
-      if (moved) onlook?.(draggedLook(drag.look, at.x - drag.from.x, at.y - drag.from.y), true);
-    }
-    if (drag?.kind === 'end' && drag.moved) onmove?.(drag.mark, true);
-    if (drag?.kind === 'line' && draft && view) {
-      const start = toScreen(draft[0], view, stageOf);
-      if (Math.hypot(at.x - start.x, at.y - start.y) >= leastLinePx) {
-        online?.([draft[0], placed(at)]);
-        draft = null;
-      }
-    }
-    magnified = null;
-    drag = null;
+    pinching = pinching && fingers.size > 0;
+    interrupt();
+    letGo('pointer');
   }
 
   function onWheel(event: WheelEvent) {
@@ -298,79 +189,174 @@
     zoomTo(view.zoom * wheelStep ** -event.deltaY, pointIn(event));
   }
 
-  function onKey(event: KeyboardEvent) {
-    if (!view || event.ctrlKey || event.metaKey) return;
-    const handle = (event.target as Element).closest<SVGElement>('[data-end]');
-    const step = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key];
-    if (step && handle && onmove) {
-      const mark = marks.find((each) => each.id === handle.dataset.mark);
-      if (!mark) return;
-      const end = Number(handle.dataset.end) as 0 | 1;
-      const by = (event.shiftKey ? 10 : 1) * view.zoom;
-      const from = toScreen(mark.ends[end], view, stageOf);
-      moveEnd(mark, end, placed({ x: from.x + step[0] * by, y: from.y + step[1] * by }), true);
-    } else if (step) {
-      fits = false;
-      view = panned(view, -step[0] * keyPanPx, -step[1] * keyPanPx);
-    } else if (event.key === '+' || event.key === '=') zoomBy(keyZoom);
-    else if (event.key === '-') zoomBy(1 / keyZoom);
-    else if (event.key === 'Escape' && draft) draft = null;
-    else return;
-    event.preventDefault();
+  function stepFrame(key: string): boolean {
+    if (picture.frames === 1 || instead || shown.draft.length > 0) return false;
+    const to = { ArrowLeft: frame - 1, ArrowRight: frame + 1, Home: 0, End: picture.frames - 1 }[key];
+    if (to === undefined) return false;
+    frame = Math.max(0, Math.min(picture.frames - 1, to));
+    return true;
   }
 
-  const shownMarks = $derived(
-    draft ? [...marks, { id: 'draft', kind: 'length' as const, ends: draft, words: '' }] : marks
-  );
-  const magnify = async (point: Point, zoom: number, size: number) =>
-    painter && view
-      ? painter.magnify(toOriented(point, stageOf.picture, picture.orientation), frame(), zoom, size)
-      : null;
+  function onKey(event: KeyboardEvent) {
+    if (!view || event.ctrlKey || event.metaKey || event.altKey) return;
+    const { key, shiftKey: shift } = event;
+    const handle = instead ? null : handleOf(event.target);
+    if (handle) takeUp(handle, 'focus');
+    const done =
+      stepFrame(key) ||
+      tell(({ tool: of, state }) =>
+        key === 'Escape'
+          ? of.cancel(state, surface())
+          : key === 'Enter'
+            ? of.complete(state, surface())
+            : of.key(state, { key, shift }, surface())
+      ) ||
+      zoomKey(key);
+    if (done) event.preventDefault();
+  }
+  function zoomKey(key: string): boolean {
+    if (key === '+' || key === '=') zoomBy(keyZoom);
+    else if (key === '-') zoomBy(1 / keyZoom);
+    else return false;
+    return true;
+  }
+  function onKeyUp() {
+    tell(({ tool: of, state }) => of.keyUp?.(state, surface()) ?? null);
+    letGo('focus');
+  }
+  function onFocusOut() {
+    if (instead?.by !== 'focus') return;
+    interrupt();
+    letGo('focus');
+  }
+
+  onMount(() => {
+    const resize = new ResizeObserver(([entry]) => {
+      const { width, height } = entry.contentRect;
+      screen = { width, height };
+    });
+    void viewport.attach(canvas!).then(() => resize.observe(box!));
+    return () => {
+      resize.disconnect();
+      viewport.close();
+    };
+  });
+  $effect(() => {
+    const now = stage;
+    if (now.screen.width < 1) return;
+    untrack(() => {
+      if (fits || !view) view = fitted(now);
+    });
+  });
+  $effect(() => {
+    const another = tool;
+    if (!view) return;
+    untrack(() => {
+      if (main?.tool === another) return;
+      interrupt();
+      main = { tool: another, state: another.enter(surface()) };
+    });
+  });
+  const ready = $derived(screen.width > 0);
+  const { id, at } = $derived({ id: picture.pictureId, at: frame });
+  let former = '';
+  $effect(() => {
+    if (!ready) return;
+    const [pictureId, wanted] = [id, at];
+    untrack(() => {
+      if (former !== pictureId) {
+        former = pictureId;
+        interrupt();
+        instead = null;
+        fits = true;
+        view = fitted(stage);
+      }
+      void viewport.open(picture, wanted, fitted(stage).zoom, () => void viewport.draw(sight()));
+    });
+  });
+  $effect(() => {
+    void [view, look, orientation, screen, id];
+    if (!view) return;
+    const frameOfScreen = requestAnimationFrame(() => void viewport.draw(sight()));
+    return () => cancelAnimationFrame(frameOfScreen);
+  });
 </script>
 
-<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-<!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
-<div
-  bind:this={box}
-  role="application"
-  aria-label={label}
-  tabindex="0"
-  class="bg-stage relative h-full w-full touch-none overflow-hidden select-none {tool === 'line'
-    ? 'cursor-crosshair'
-    : tool === 'pan'
-      ? 'cursor-grab'
-      : 'cursor-default'}"
-  onpointerdown={onPointerDown}
-  onpointermove={onPointerMove}
-  onpointerup={onPointerUp}
-  onpointercancel={onPointerUp}
-  onwheel={onWheel}
-  onkeydown={onKey}
-  oncontextmenu={(event) => event.preventDefault()}
-  data-testid="stage"
-  data-picture={opened}
->
-  <canvas bind:this={canvas} class="absolute inset-0 h-full w-full" aria-hidden="true"></canvas>
-  {#if view && opened === picture.pictureId}
-    <Drawings marks={shownMarks} {view} stage={stageOf} {lit} movable={onmove !== undefined} {onlight} />
-  {/if}
-  {#if magnified && view}
-    <Magnifier
-      point={magnified}
-      at={toScreen(magnified, view, stageOf)}
-      {screen}
-      {magnify}
-      zoom={Math.max(2, view.zoom * 3)}
-    />
-  {/if}
-  {#if says}
-    <p class="text-lead text-on-stage absolute inset-x-0 top-1/2 text-center">{says}</p>
-  {:else if loading}
-    <p class="text-on-stage absolute inset-x-0 top-1/2 text-center">Loading the picture</p>
-  {/if}
-  {#if view}
-    <span class="text-small text-on-stage/80 absolute right-3 bottom-2" aria-hidden="true"
-      >{Math.round(view.zoom * devicePixelRatio * 100)} %</span
-    >
+<div class="bg-stage flex h-full w-full flex-col overflow-hidden">
+  <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+  <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
+  <div
+    bind:this={box}
+    role="application"
+    aria-label={label}
+    tabindex="0"
+    class="bg-stage relative min-h-0 flex-1 touch-none overflow-hidden select-none"
+    style="cursor: {active?.tool.cursor ?? 'default'}"
+    onpointerdown={onPointerDown}
+    onpointermove={onPointerMove}
+    onpointerup={onPointerUp}
+    onpointercancel={onPointerCancel}
+    onwheel={onWheel}
+    onkeydown={onKey}
+    onkeyup={onKeyUp}
+    onfocusout={onFocusOut}
+    oncontextmenu={(event) => event.preventDefault()}
+    data-testid="stage"
+    data-picture={isShown ? picture.pictureId : ''}
+    data-frame={isShown ? viewport.shown!.frame : ''}
+  >
+    <canvas bind:this={canvas} class="absolute inset-0 h-full w-full" aria-hidden="true"></canvas>
+    {#if !isShown && !viewport.says}
+      {#key preview}
+        <img src={preview} alt="" class="absolute inset-0 h-full w-full object-contain" draggable="false" />
+      {/key}
+    {/if}
+    {#if view && isShown}
+      <Drawings {drawings} draft={shown.draft} {view} {stage} {lit} {movable} {onlight} />
+      {#if shown.magnified}
+        <Magnifier
+          point={shown.magnified}
+          at={toScreen(shown.magnified, view, stage)}
+          {screen}
+          magnify={(point, zoom, size) => viewport.magnify(point, sight(), zoom, size)}
+          zoom={Math.max(leastMagnified, view.zoom * magnifierZoom)}
+        />
+      {/if}
+      {#if shown.says}
+        <p
+          class="bg-stage/80 text-on-stage text-small pointer-events-none absolute top-2 left-1/2 -translate-x-1/2 rounded-full px-3 py-1 font-semibold"
+          data-testid="tool-says"
+        >
+          {shown.says}
+        </p>
+      {/if}
+    {/if}
+    {#if viewport.says}
+      <p class="text-lead text-on-stage absolute inset-x-0 top-1/2 px-6 text-center">{viewport.says}</p>
+    {/if}
+    {#if corner}
+      <p
+        class="text-small text-on-stage/80 pointer-events-none absolute bottom-2 left-3"
+        data-testid="look-words"
+      >
+        {corner}
+      </p>
+    {/if}
+    {#if view}
+      <span class="text-small text-on-stage/80 absolute right-3 bottom-2" aria-hidden="true"
+        >{Math.round(view.zoom * devicePixelRatio * 100)} %</span
+      >
+    {/if}
+  </div>
+  {#if picture.frames > 1}
+    <div class="border-stage-edge text-on-stage text-small flex shrink-0 items-center gap-3 border-t px-3">
+      <span class="w-28 shrink-0 font-semibold" data-testid="frame-words"
+        >Frame {frame + 1} of {picture.frames}</span
+      >
+      <Slider label="Frame" bind:value={frame} least={0} most={picture.frames - 1} />
+      {#if picture.frameMs}<span class="w-14 shrink-0 text-right"
+          >{((frame * picture.frameMs) / 1000).toFixed(2)} s</span
+        >{/if}
+    </div>
   {/if}
 </div>

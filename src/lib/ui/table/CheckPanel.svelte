@@ -1,31 +1,38 @@
 <script lang="ts">
-  import { Check, Star, Undo2 } from '@lucide/svelte';
-  import type { Well } from '$core/tray/tray';
-  import type { PictureView } from '$core/picture/pictureView';
-  import type { VisitView } from '$core/visit/visitView';
-  import { attempt, send } from '../net/send';
-  import { clockWords, dayWords } from '../words';
+  import { Check, Columns2, Star, Undo2 } from '@lucide/svelte';
+  import { wellsAlong } from '$core/tray/tray';
+  import { clockWords, dayWords } from '../clock';
+  import Switch from '../kit/Switch.svelte';
+  import type { LightTable } from './table.svelte';
 
-  interface Props {
-    visit: VisitView;
-    picture: PictureView;
-    well: Well | null;
-    mayConfirm: boolean;
-    mayChange: boolean;
-    onshow: (pictureId: string) => void;
-  }
-  let { visit, picture, well, mayConfirm, mayChange, onshow }: Props = $props();
+  let { table }: { table: LightTable } = $props();
+  const { store, may } = $derived(table);
+  const picture = $derived(table.picture!);
+  const well = $derived(table.well);
   const isKeeper = $derived(well?.keeper === picture.pictureId);
   const open = $derived(
-    Object.values(visit.tray.wells).filter(
-      (each) => each.keeper !== null && each.confirmedBy === null && each.keeper !== picture.pictureId
-    )
+    store.trays
+      .flatMap(({ tray }) => wellsAlong(tray))
+      .filter(
+        ({ keeper, confirmed }) => keeper !== null && confirmed === null && keeper !== picture.pictureId
+      )
   );
-  const wish = (body: object) => attempt(() => send('POST', `/api/visits/${visit.visitId}/tray`, body));
+  const confirmer = $derived.by(() => {
+    const confirmed = well?.confirmed;
+    if (!confirmed) return '';
+    return confirmed.name ?? store.people[confirmed.by ?? ''] ?? 'a clinician';
+  });
+  const wish = (body: Parameters<typeof store.wish>[1], words: string) =>
+    store.wish(picture.trayId!, body, words);
 
-  async function confirm() {
-    const done = await wish({ kind: 'keeper-confirmed', slotId: well!.slot.id, takeId: picture.pictureId });
-    if (done && open[0]) onshow(open[0].keeper!);
+  function confirm() {
+    const next = open[0]?.keeper;
+    const { slot } = well!;
+    void wish(
+      { kind: 'keeper-confirmed', slotId: slot.id, takeId: picture.pictureId },
+      `Confirming ${slot.name}`
+    );
+    if (next) table.show(next);
   }
 </script>
 
@@ -33,10 +40,12 @@
   <dt class="text-ink-soft">taken</dt>
   <dd class="font-semibold">{dayWords(picture.takenAt)}, {clockWords(picture.takenAt)}</dd>
   <dt class="text-ink-soft">from</dt>
-  <dd class="truncate font-semibold">{picture.from === 'file' ? picture.fileName : picture.from}</dd>
+  <dd class="font-semibold break-words">{picture.from === 'file' ? picture.fileName : picture.from}</dd>
   <dt class="text-ink-soft">picture</dt>
   <dd class="font-semibold">
-    {picture.width} x {picture.height}, {picture.bitsStored} bit{picture.channels === 3 ? ' colour' : ''}
+    {picture.width} x {picture.height}, {picture.bitsStored} bit{picture.channels === 3
+      ? ' colour'
+      : ''}{picture.frames > 1 ? `, ${picture.frames} frames` : ''}
   </dd>
 </dl>
 {#each picture.remarks as remark (remark)}<p
@@ -49,25 +58,31 @@
     <h2 class="heading mb-1.5">Takes in this slot</h2>
     <ul class="flex flex-col gap-1">
       {#each well.takes as takeId, i (takeId)}
-        {@const take = visit.pictures.find((each) => each.pictureId === takeId)}
+        {@const take = store.picture(takeId)}
         <li class="flex items-center gap-1">
           <button
             class="button quiet flex-1 justify-start px-2 {takeId === picture.pictureId ? 'bg-tray!' : ''}"
-            onclick={() => onshow(takeId)}
+            onclick={() => table.show(takeId)}
           >
             Take {i + 1}{take ? `, ${clockWords(take.takenAt)}` : ''}
           </button>
           {#if takeId === well.keeper}
             <span class="chip bg-lagoon-wash text-lagoon"><Star size={14} aria-hidden="true" />keeper</span>
-          {:else if mayChange}
+          {:else if may.changePictures}
             <button
               class="button px-2.5"
-              onclick={() => wish({ kind: 'keeper-chosen', slotId: well.slot.id, takeId })}>Keep this</button
+              onclick={() =>
+                wish({ kind: 'keeper-chosen', slotId: well.slot.id, takeId }, `Keeper of ${well.slot.name}`)}
+              >Keep this</button
             >
           {/if}
         </li>
       {/each}
     </ul>
+    <div class="mt-1 flex items-center gap-2">
+      <Columns2 size={18} class="text-ink-soft" aria-hidden="true" />
+      <Switch bind:checked={table.together} words="Side by side" testid="together" />
+    </div>
   </div>
 {/if}
 <div class="mt-auto flex flex-col gap-2">
@@ -75,18 +90,21 @@
     <p class="text-ink-soft">It lies on the bench. Move it to a slot in Acquire to have it confirmed.</p>
   {:else if !isKeeper}
     <p class="text-ink-soft">Another take is the keeper of this slot.</p>
-  {:else if well.confirmedBy}
+  {:else if well.confirmed}
     <p class="text-lagoon flex items-center gap-2 font-semibold" data-testid="confirmed">
-      <Check size={20} aria-hidden="true" />Confirmed by {well.confirmedBy}
+      <Check size={20} class="shrink-0" aria-hidden="true" />Confirmed by {confirmer}
     </p>
-    {#if mayConfirm}
-      <button class="button" onclick={() => wish({ kind: 'confirmation-withdrawn', slotId: well.slot.id })}
+    {#if may.confirm}
+      <button
+        class="button"
+        onclick={() =>
+          wish({ kind: 'confirmation-withdrawn', slotId: well.slot.id }, `Withdrawing ${well.slot.name}`)}
         ><Undo2 size={18} aria-hidden="true" />Withdraw it</button
       >
     {/if}
   {:else}
     <p class="text-brass font-semibold">Waits for a clinician</p>
-    {#if mayConfirm}
+    {#if may.confirm}
       <button class="button main text-lead min-h-13" onclick={confirm} data-testid="confirm"
         ><Check size={20} aria-hidden="true" />Confirm the keeper</button
       >

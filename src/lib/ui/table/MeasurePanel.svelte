@@ -1,62 +1,62 @@
 <script lang="ts">
-  import { Ruler, Trash2 } from '@lucide/svelte';
-  import { inWords } from '$core/measurement/length';
-  import type { PictureView } from '$core/picture/pictureView';
-  import type { Edits } from './edits.svelte';
+  import { Trash2 } from '@lucide/svelte';
+  import { inWords } from '$core/measurement/inWords';
+  import Tooltip from '../kit/Tooltip.svelte';
+  import type { LightTable } from './table.svelte';
 
-  interface Props {
-    picture: PictureView;
-    edits: Edits;
-    mayChange: boolean;
-    lit: string | null;
-    drawing: boolean;
-    ondraw: () => void;
-  }
-  let { picture, edits, mayChange, lit = $bindable(), drawing, ondraw }: Props = $props();
+  let { table }: { table: LightTable } = $props();
+  const { edits, may } = $derived(table);
   const scale = $derived(edits.scale);
+  const makers = $derived(table.tools.filter((tool) => tool.makes));
 </script>
 
 <section class="flex min-h-0 flex-1 flex-col gap-2">
   <h2 class="heading">Readings</h2>
   <ul class="flex flex-col gap-1.5">
-    {#each edits.readings as reading, i (reading.id)}
+    {#each edits.readings as { item, words, measured } (item.id)}
       <li
-        class="flex items-center gap-2 rounded-lg border pl-3 {lit === reading.id
+        class="flex items-center gap-2 rounded-lg border pl-3 {table.lit === item.id
           ? 'border-coral bg-coral-wash'
           : 'border-rule'}"
-        onpointerenter={() => (lit = reading.id)}
-        onpointerleave={() => (lit = null)}
+        onpointerenter={() => (table.lit = item.id)}
+        onpointerleave={() => (table.lit = null)}
       >
         <span class="min-w-0 flex-1">
-          <span class="text-small text-ink-soft block">Length {i + 1}</span>
-          <span class="text-lead block font-bold" data-testid="reading">{inWords(reading.measured)}</span>
+          <span class="text-small text-ink-soft block">{words}</span>
+          <span class="text-lead block font-bold" data-testid="reading">{inWords(measured)}</span>
         </span>
-        {#if mayChange}
-          <button
-            class="flex size-11 items-center justify-center"
-            onclick={() => edits.removeLength(reading.id)}
-            aria-label="Remove length {i + 1}"
+        {#if may.changePictures}
+          <Tooltip
+            words="Remove {words.toLowerCase()}"
+            button="flex size-11 items-center justify-center rounded-lg"
+            onclick={() => edits.remove(item)}
           >
             <Trash2 size={18} aria-hidden="true" />
-          </button>
+          </Tooltip>
         {/if}
       </li>
     {:else}
       <li class="text-ink-soft">
-        {drawing ? 'Drag from one end to the other, or press once at each end.' : 'No length yet.'}
+        {table.tool.makes
+          ? 'Press once at each point, or drag from one to the next. By keys: arrows and Enter.'
+          : 'Nothing is measured yet.'}
       </li>
     {/each}
   </ul>
-  {#if mayChange && !drawing}
-    <button class="button main" onclick={ondraw}
-      ><Ruler size={18} aria-hidden="true" />Measure a length</button
-    >
+  {#if may.changePictures && !table.tool.makes}
+    <div class="flex gap-1.5">
+      {#each makers as { id, words, icon: Icon }, i (id)}
+        <button class="button flex-1 px-2 {i === 0 ? 'main' : ''}" onclick={() => table.takeUp(id)}
+          ><Icon size={18} />{words}</button
+        >
+      {/each}
+    </div>
   {/if}
 </section>
 <section class="border-rule text-small text-ink-soft border-t pt-3">
   {#if scale}
     <p>
-      ± is two standard uncertainties: the scale’s and that of placing the ends at the zoom they were placed
+      ± is two standard uncertainties: the scale’s and that of placing the points at the zoom they were placed
       at.
     </p>
     <p class="mt-1.5">Scale: {scale.says}.</p>
@@ -68,5 +68,5 @@
   {:else}
     <p class="text-brass font-semibold">This picture has no scale, so lengths are in pixels.</p>
   {/if}
-  {#if picture.scale === null && mayChange}<p class="mt-1.5">Give it one at the Scale station.</p>{/if}
+  {#if !scale && may.changePictures}<p class="mt-1.5">Give it one at the Scale station.</p>{/if}
 </section>

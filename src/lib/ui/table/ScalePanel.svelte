@@ -1,38 +1,44 @@
 <script lang="ts">
   import { Waypoints } from '@lucide/svelte';
-  import type { PlacedPoint } from '$core/calibration/scale';
-  import type { PictureView } from '$core/picture/pictureView';
-  import type { Edits } from './edits.svelte';
+  import { page } from '$app/state';
+  import Select from '../kit/Select.svelte';
+  import type { LightTable } from './table.svelte';
 
-  interface Props {
-    picture: PictureView;
-    edits: Edits;
-    mayChange: boolean;
-    line: [PlacedPoint, PlacedPoint] | null;
-    drawing: boolean;
-    ondraw: () => void;
+  interface KnownSize {
+    markerId: string;
+    name: string;
+    sizeMm: number;
+    toleranceMm: number;
   }
-  let { picture, edits, mayChange, line = $bindable(), drawing, ondraw }: Props = $props();
+
+  let { table }: { table: LightTable } = $props();
+  const { edits, may } = $derived(table);
+  const picture = $derived(table.picture!);
   let known = $state('');
   let tolerance = $state('0.1');
   let says = $state('');
+  let size = $state('');
+  const sizes = $derived((page.data.markers ?? []) as KnownSize[]);
   const scale = $derived(edits.scale);
-  const own = $derived(edits.scaleLine !== null);
+  const own = $derived(edits.layers.scale !== null);
   const plusMinus = $derived(scale ? (200 * scale.relativeUncertainty).toFixed(1) : '');
   const figure = (text: string) => Number(text.trim().replace(',', '.'));
+
+  function choose(markerId: string) {
+    const marker = sizes.find((each) => each.markerId === markerId);
+    if (marker) [known, tolerance] = [String(marker.sizeMm), String(marker.toleranceMm)];
+  }
 
   function use(event: SubmitEvent) {
     event.preventDefault();
     const [mm, u] = [figure(known), figure(tolerance)];
-    if (!line) return;
+    if (!table.line) return;
     if (!(mm > 0)) says = 'Enter the known length in millimetres, above 0.';
     else if (!(u >= 0)) says = 'Enter how sure the length is in millimetres, 0 or more.';
     else {
       // The tolerance is taken as the bounds of a rectangular distribution (GUM 4.3.7).
-      edits.setScale(line, mm, u / Math.sqrt(3));
-      says = '';
-      known = '';
-      line = null;
+      table.useLine(mm, u / Math.sqrt(3));
+      [says, known, size] = ['', '', ''];
     }
   }
 </script>
@@ -64,11 +70,25 @@
       {picture.scaleDoubt}
     </p>{/if}
 </section>
-{#if mayChange}
+{#if may.changePictures}
   <section class="border-rule flex flex-col gap-2 border-t pt-3">
     <h2 class="heading">From a known length</h2>
-    {#if line}
+    {#if table.line}
       <form onsubmit={use} class="flex flex-col gap-2">
+        {#if sizes.length > 0}
+          <Select
+            label="What the line lies over"
+            empty="Something of the clinic’s"
+            bind:value={size}
+            options={sizes.map(({ markerId, name, sizeMm }) => ({
+              value: markerId,
+              words: name,
+              detail: `${sizeMm} mm`
+            }))}
+            testid="known-size"
+            onchange={choose}
+          />
+        {/if}
         <label class="block"
           ><span class="text-small font-semibold">The line is, in mm</span>
           <!-- svelte-ignore a11y_autofocus -->
@@ -90,18 +110,18 @@
         </label>
         {#if says}<p role="alert" class="text-small text-brass font-semibold">{says}</p>{/if}
         <button class="button main" data-testid="use-scale">Use this scale</button>
-        <button type="button" class="button" onclick={() => (line = null)}>Drop the line</button>
+        <button type="button" class="button" onclick={() => (table.line = null)}>Drop the line</button>
       </form>
-    {:else if drawing}
+    {:else if table.tool.makes === 'known length'}
       <p class="text-ink-soft">
-        Drag from one end of the known length to the other, or press once at each end.
+        Press at both ends of the known length, or drag from one to the other. By keys: arrows and Enter.
       </p>
     {:else}
-      <button class="button main" onclick={ondraw} data-testid="draw-known"
+      <button class="button main px-2" onclick={() => table.takeUp('known-length')} data-testid="draw-known"
         ><Waypoints size={18} aria-hidden="true" />Draw over a known length</button
       >
     {/if}
-    {#if own}<button class="button" onclick={() => edits.dropScale()}>Back to the file’s own scale</button
+    {#if own}<button class="button" onclick={() => edits.setScale(null)}>Back to the file’s own scale</button
       >{/if}
   </section>
 {/if}

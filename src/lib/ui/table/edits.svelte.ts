@@ -1,132 +1,114 @@
-import { type Scale, type PlacedPoint, scaleFromLine } from '$core/calibration/scale';
-import { type Measured, length } from '$core/measurement/length';
-import type { Look } from '$core/raster/look';
-import { type Orientation, mirrored, turned } from '$core/raster/orientation';
+import type { Scale } from '$core/calibration/scale';
+import { type LayerName, layerKindOf } from '$core/picture/layers/all';
+import type { ScaleGiven } from '$core/picture/layers/scale/scale';
+import { type PictureItem, scaleInUse, withLayer } from '$core/picture/pictureLayers';
 import type { PictureView } from '$core/picture/pictureView';
-import { outbox } from '../net/outbox.svelte';
-import { attempt, send } from '../net/send';
-
-type Ends = [PlacedPoint, PlacedPoint];
+import type { PlacedPoint } from '$core/calibration/scale';
+import type { Value } from '$core/measurement/measured';
+import { type Look, inverted } from '$core/raster/look/look';
+import { type Orientation, mirrored, turned } from '$core/raster/orientation';
+import type { LayerChange } from '../visit/pending';
+import type { VisitStore } from '../visit/visitStore.svelte';
 
 export interface ShownReading {
-  id: string;
-  ends: Ends;
-  measured: Measured;
+  item: PictureItem;
+  words: string;
+  measured: Value;
 }
 
+const words = (kind: LayerName) => layerKindOf(kind).words;
+
 /**
- * One picture on the light table, as this page sees it: what the server holds, and above it what was made here and is
- * still on its way there. Every change is kept as it is made, and can be taken back one by one.
+ * One picture as the person at this table works on it. What is being dragged is shown and not kept; each act is shown at
+ * once and kept, also while the server is away.
  */
 export class Edits {
-  private own = $state<Record<string, unknown>>({});
+  private dragged = $state.raw<LayerChange | null>(null);
 
-  constructor(private readonly picture: () => PictureView) {}
+  constructor(
+    private readonly store: VisitStore,
+    private readonly picture: () => PictureView
+  ) {}
 
-  private layer<T>(name: string, held: T): T {
-    return name in this.own ? (this.own[name] as T) : held;
-  }
-
-  get look(): Look {
-    return this.layer('look', this.picture().look) ?? this.picture().firstLook;
-  }
-  get orientation(): Orientation {
-    return this.layer('orientation', this.picture().orientation);
-  }
-  get scale(): Scale | null {
-    return (
-      this.layer('scale', this.picture().scaleIsOwn ? this.picture().scale : null) ?? this.picture().fileScale
-    );
-  }
-  get scaleLine(): Ends | null {
-    const scale = this.layer<(Scale & { ends?: Ends }) | null>('scale', this.picture().scale);
-    return scale?.ends ?? null;
-  }
-  get readings(): ShownReading[] {
-    const held = new Map(this.picture().readings.map(({ id, reading }) => [id, reading.ends as Ends | null]));
-    for (const [name, body] of Object.entries(this.own)) {
-      if (name.startsWith('reading:')) held.set(name.slice(8), (body as { ends: Ends } | null)?.ends ?? null);
-    }
-    return [...held].flatMap(([id, ends]) =>
-      ends ? [{ id, ends, measured: length(ends, this.scale) }] : []
-    );
-  }
-
-  /** Shows a change here without keeping it: while something is dragged. */
-  preview(layer: string, body: unknown): void {
-    this.own = { ...this.own, [layer]: body };
-  }
-
-  /** Shows a change at once and keeps it. Once the server has it, its word counts again. */
-  async keep(layer: string, body: unknown): Promise<void> {
-    const { pictureId } = this.picture();
-    this.preview(layer, body);
-    await outbox.put(`/api/pictures/${pictureId}/steps`, {
-      key: crypto.randomUUID(),
-      layer,
-      body: body === null ? null : $state.snapshot(body)
+  readonly layers = $derived.by(() => {
+    const { layers } = this.picture();
+    return this.dragged ? withLayer(layers, this.dragged) : layers;
+  });
+  readonly look: Look = $derived.by(() => this.layers.look ?? this.picture().firstLook);
+  readonly orientation: Orientation = $derived.by(
+    () => this.layers.orientation ?? this.picture().firstOrientation
+  );
+  readonly scale: Scale | null = $derived.by(() => scaleInUse(this.layers, this.picture().fileScale));
+  readonly readings: ShownReading[] = $derived.by(() => {
+    const counts = new Map<LayerName, number>();
+    return this.layers.items.flatMap((item) => {
+      const { measure } = layerKindOf(item.kind);
+      if (!measure) return [];
+      const number = (counts.get(item.kind) ?? 0) + 1;
+      counts.set(item.kind, number);
+      const measured = measure.measured(item.body, this.scale);
+      return [{ item, words: `${words(item.kind)} ${number}`, measured }];
     });
-    if (this.own[layer] === body || outbox.waiting.length === 0) await this.settle(layer);
+  });
+
+  /** Shows a change without keeping it: while something is dragged. */
+  drag(change: LayerChange): void {
+    this.dragged = change;
   }
 
-  /** Lets go of our own version a moment after it was kept, when the page has loaded it from the server. */
-  private async settle(layer: string): Promise<void> {
-    await new Promise((done) => setTimeout(done, 400));
-    if (outbox.waiting.length > 0) return;
-    const rest = { ...this.own };
-    delete rest[layer];
-    this.own = rest;
+  /** What was being dragged is as it was. */
+  leave(): void {
+    this.dragged = null;
   }
 
-  forget(): void {
-    this.own = {};
+  private keep(change: LayerChange, says = words(change.kind)): void {
+    const { pictureId } = this.picture();
+    void this.store.act(pictureId, [change], says);
+    this.dragged = null;
   }
 
-  setLook(look: Look, done: boolean): void {
-    if (done) void this.keep('look', look);
-    else this.preview('look', look);
+  setLook(look: Look | null, done: boolean): void {
+    const change: LayerChange = { kind: 'look', item: null, body: look };
+    if (done) this.keep(change);
+    else this.drag(change);
   }
   invert(): void {
-    void this.keep('look', { ...this.look, inverted: !this.look.inverted });
-  }
-  firstLook(): void {
-    void this.keep('look', null);
-    this.preview('look', this.picture().firstLook);
+    this.setLook(inverted(this.look), true);
   }
   turn(quarterTurns: number): void {
-    void this.keep('orientation', turned(this.orientation, quarterTurns));
+    this.keep({ kind: 'orientation', item: null, body: turned(this.orientation, quarterTurns) });
   }
   mirror(): void {
-    void this.keep('orientation', mirrored(this.orientation));
-  }
-  addLength(ends: Ends): string {
-    const id = crypto.randomUUID();
-    void this.keep(`reading:${id}`, { kind: 'length', ends });
-    return id;
-  }
-  moveLength(id: string, ends: Ends, done: boolean): void {
-    const body = { kind: 'length', ends };
-    if (done) void this.keep(`reading:${id}`, body);
-    else this.preview(`reading:${id}`, body);
-  }
-  removeLength(id: string): void {
-    void this.keep(`reading:${id}`, null);
+    this.keep({ kind: 'orientation', item: null, body: mirrored(this.orientation) });
   }
 
-  /** @throws RangeError in words when the line or the length can't give a scale */
-  setScale(ends: Ends, knownMm: number, knownUncertaintyMm: number): void {
-    const { fileScale } = this.picture();
-    const aspect = fileScale ? fileScale.mmPerPixelY / fileScale.mmPerPixelX : 1;
-    const scale = scaleFromLine(ends, knownMm, knownUncertaintyMm, aspect);
-    void this.keep('scale', { ...scale, ends, knownMm, knownUncertaintyMm });
+  /** A new thing of a kind from its points. @returns its id */
+  add(kind: LayerName, points: PlacedPoint[]): string {
+    const item = crypto.randomUUID();
+    this.keep({ kind, item, body: layerKindOf(kind).placed!.made!(points) });
+    return item;
   }
-  dropScale(): void {
-    void this.keep('scale', null);
+  /** Points of something on the picture elsewhere; kept once the move is done. */
+  move(item: PictureItem, points: PlacedPoint[], done: boolean): void {
+    const body = layerKindOf(item.kind).placed!.withPoints(item.body, points);
+    const change: LayerChange = { kind: item.kind, item: item.id, body };
+    if (done) this.keep(change, `${words(item.kind)} moved`);
+    else this.drag(change);
+  }
+  remove(item: PictureItem): void {
+    this.keep({ kind: item.kind, item: item.id, body: null }, `${words(item.kind)} removed`);
   }
 
-  async takeBack(): Promise<void> {
-    const { pictureId } = this.picture();
-    this.forget();
-    await attempt(() => send('POST', `/api/pictures/${pictureId}/take-back`, { key: crypto.randomUUID() }));
+  setScale(given: ScaleGiven | null): void {
+    this.keep({ kind: 'scale', item: null, body: given });
+  }
+
+  takeBack(): void {
+    this.leave();
+    void this.store.takeBack(this.picture().pictureId);
+  }
+  bringBack(): void {
+    this.leave();
+    void this.store.bringBack(this.picture().pictureId);
   }
 }

@@ -1,10 +1,11 @@
 <script lang="ts">
-  import type { Notation } from '$core/anatomy/teeth';
-  import type { Tray } from '$core/tray/tray';
-  import type { PictureView } from '$core/picture/pictureView';
-  import { previewUrl } from '../previewUrl';
-  import { takeDraggable, wellTarget } from './dragging';
   import { FilePlus2 } from '@lucide/svelte';
+  import type { Notation } from '$core/anatomy/teeth';
+  import { type PictureView, pictureName } from '$core/picture/pictureView';
+  import { type Tray, wellsAlong } from '$core/tray/tray';
+  import Small from '../pictures/Small.svelte';
+  import { takeDraggable, wellTarget } from './dragging';
+  import { layWells } from './layout';
   import Well from './Well.svelte';
 
   interface Props {
@@ -12,40 +13,35 @@
     pictures: PictureView[];
     notation: Notation;
     shown: string | null;
+    mayBringIn: boolean;
     onpick: (slotId: string) => void;
     onpicktake: (takeId: string) => void;
     onmove: (takeId: string, slotId: string | null) => void;
     onfiles: (files: File[], slotId: string | null) => void;
   }
-  let { tray, pictures, notation, shown, onpick, onpicktake, onmove, onfiles }: Props = $props();
+  let { tray, pictures, notation, shown, mayBringIn, onpick, onpicktake, onmove, onfiles }: Props = $props();
   let benchOver = $state(false);
   let picker = $state<HTMLInputElement>();
   let width = $state(0);
   let height = $state(0);
   const byId = $derived(new Map(pictures.map((picture) => [picture.pictureId, picture])));
-  const wells = $derived(tray.route.map((id) => tray.wells[id]));
-  const rows = $derived(wells.length > 8 ? 3 : 1);
-  const wellHeight = $derived(
-    rows === 1
-      ? Math.min(141, Math.max(81, (width / Math.max(1, wells.length) - 36) * 0.74))
-      : Math.min(height / rows - 12, (width / 7 - 14) * 0.74)
+  const wells = $derived(wellsAlong(tray));
+  const frames = $derived(
+    layWells(
+      wells.map((well) => well.slot),
+      { width, height }
+    )
   );
-  const wellWidth = $derived(wellHeight / 0.74);
-
-  const margin = $derived(rows === 1 ? 14 : 8);
-
-  const centers = $derived(
-    wells.map(({ slot }) => ({
-      x: slot.place.x * width,
-      y: margin + wellHeight / 2 + slot.place.y * Math.max(0, height - wellHeight - 2 * margin)
-    }))
-  );
+  /** From this width on a well has room for its slot's name. */
+  const namedPx = 104;
   /** The route: a smooth thin line through the wells in the order they are taken. */
   const path = $derived(
-    centers
-      .map((c, i) => {
+    frames
+      .map(({ left, top, width: w, height: h }, i) => {
+        const c = { x: left + w / 2, y: top + h / 2 };
         if (i === 0) return `M${c.x} ${c.y}`;
-        const before = centers[i - 1];
+        const last = frames[i - 1];
+        const before = { x: last.left + last.width / 2, y: last.top + last.height / 2 };
         const bend = (c.x - before.x) / 2;
         return `C${before.x + bend} ${before.y} ${c.x - bend} ${c.y} ${c.x} ${c.y}`;
       })
@@ -55,13 +51,13 @@
 
 <section aria-label="Tray" class="flex h-full gap-3">
   <div
-    class="border-rule bg-tray relative min-w-0 flex-1 rounded-[2.2rem] border"
+    class="border-rule bg-tray relative min-w-0 flex-1 overflow-hidden rounded-[2.2rem] border"
     bind:clientWidth={width}
     bind:clientHeight={height}
   >
     {#if wells.length === 0}
       <p class="text-ink-soft flex h-full items-center justify-center px-6 text-center">
-        This visit has no tray. Drop pictures on the bench, or bring in files.
+        This tray has no pattern. Lay one, drop pictures on the bench, or bring in files.
       </p>
     {/if}
     {#if width > 0}
@@ -69,10 +65,10 @@
         <path d={path} fill="none" class="stroke-ink-soft/60" stroke-width="2" />
       </svg>
       {#each wells as well, i (well.slot.id)}
+        {@const frame = frames[i]}
         <div
           class="absolute"
-          style="left: {centers[i].x - wellWidth / 2}px; top: {centers[i].y -
-            wellHeight / 2}px; width: {wellWidth}px; height: {wellHeight}px"
+          style="left: {frame.left}px; top: {frame.top}px; width: {frame.width}px; height: {frame.height}px"
         >
           <Well
             {well}
@@ -82,7 +78,7 @@
             present={tray.present === well.slot.id}
             retake={tray.retakes.includes(well.slot.id) && tray.present !== well.slot.id}
             anchored={tray.anchored && tray.present === well.slot.id}
-            small={rows > 1}
+            named={frame.width >= namedPx}
             shown={shown !== null && well.takes.includes(shown)}
             onpick={() => onpick(well.slot.id)}
             ondroptake={(takeId) => onmove(takeId, well.slot.id)}
@@ -107,20 +103,19 @@
     })}
   >
     <h2 class="heading">Bench</h2>
-    <div class="flex min-h-0 flex-1 flex-wrap content-start gap-2 overflow-y-auto">
+    <div class="flex min-h-0 flex-1 flex-wrap content-start gap-2 overflow-y-auto p-1">
       {#each tray.bench as takeId (takeId)}
         {@const picture = byId.get(takeId)}
         {#if picture}
           <button
-            class="bg-stage h-14 w-18 overflow-hidden rounded-lg {shown === takeId
-              ? 'ring-ink ring-[3px]'
-              : ''}"
+            class="h-15 w-[5.2rem] overflow-hidden rounded-lg {shown === takeId ? 'ring-ink ring-[3px]' : ''}"
             onclick={() => onpicktake(takeId)}
-            aria-label="On the bench: {picture.fileName || 'exposure'}"
+            aria-label="On the bench: {pictureName(picture)}"
+            title={pictureName(picture)}
             data-testid="bench-take"
             {@attach takeDraggable(takeId)}
           >
-            <img src={previewUrl(picture)} alt="" class="size-full object-cover" draggable="false" />
+            <Small {picture} />
           </button>
         {/if}
       {:else}
@@ -141,7 +136,7 @@
         event.currentTarget.value = '';
       }}
     />
-    <button class="button w-full px-2" onclick={() => picker?.click()}
+    <button class="button w-full px-2" onclick={() => picker?.click()} disabled={!mayBringIn}
       ><FilePlus2 size={18} aria-hidden="true" />Bring in files</button
     >
   </div>

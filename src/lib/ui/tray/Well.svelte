@@ -1,9 +1,12 @@
 <script lang="ts">
-  import type { Well } from '$core/tray/tray';
-  import { type Notation, showTeeth } from '$core/anatomy/teeth';
   import { Anchor, Check } from '@lucide/svelte';
+  import { showPlaces } from '$core/anatomy/place';
+  import { projectionWords } from '$core/anatomy/projections';
+  import type { Notation } from '$core/anatomy/teeth';
   import type { PictureView } from '$core/picture/pictureView';
-  import { previewUrl } from '../previewUrl';
+  import type { Well } from '$core/tray/tray';
+  import Small from '../pictures/Small.svelte';
+  import { countWords } from '../words';
   import { takeDraggable, wellTarget } from './dragging';
 
   interface Props {
@@ -15,8 +18,8 @@
     retake: boolean;
     anchored: boolean;
     shown: boolean;
-    /** Little room: the teeth alone stand in the well. */
-    small: boolean;
+    /** Wide enough for the slot's name. */
+    named: boolean;
     onpick: () => void;
     ondroptake: (takeId: string) => void;
     ondropfiles: (files: File[]) => void;
@@ -30,7 +33,7 @@
     retake,
     anchored,
     shown,
-    small,
+    named,
     onpick,
     ondroptake,
     ondropfiles
@@ -45,19 +48,26 @@
         ? 'to take again'
         : present
           ? 'next'
-          : well.confirmedBy
+          : well.confirmed
             ? 'confirmed'
             : keeper
               ? 'taken'
               : 'empty'
   );
+  const active = $derived(present || retake);
+  const places = $derived(showPlaces(well.slot.places, notation));
 </script>
 
 <button
-  class="group relative block h-full w-full rounded-2xl text-left {over ? 'ring-coral ring-4' : ''}"
+  class="group relative flex h-full w-full flex-col rounded-xl text-left {over ? 'ring-coral ring-4' : ''}"
   onclick={onpick}
-  aria-label="{well.slot.name}, {well.slot.projection}, {status}, {well.takes.length} takes"
+  aria-label="{well.slot.name}, {projectionWords(well.slot.projection)}, {status}, {countWords(
+    well.takes.length,
+    'take',
+    'takes'
+  )}"
   aria-pressed={shown}
+  title="{well.slot.name}, {places}"
   data-testid="well-{well.slot.id}"
   data-state={status}
   {@attach wellTarget({
@@ -69,58 +79,43 @@
 >
   {#each fan as takeId, i (takeId)}
     <span
-      class="border-stage-edge bg-stage absolute top-1 right-1 h-[70%] w-[60%] overflow-hidden rounded-lg border"
-      style="transform: rotate({(fan.length - i) * 5}deg) translate({(fan.length - i) * 7}px, -{(fan.length -
+      class="border-stage-edge absolute top-0 right-0 h-[60%] w-[70%] overflow-hidden rounded-lg border"
+      style="transform: rotate({(fan.length - i) * 4}deg) translate({(fan.length - i) * 5}px, -{(fan.length -
         i) *
-        5}px)"
+        4}px)"
       aria-hidden="true"
     >
-      {#if pictures.get(takeId)}<img
-          src={previewUrl(pictures.get(takeId)!)}
-          alt=""
-          class="size-full object-cover opacity-80"
-          draggable="false"
-        />{/if}
+      {#if pictures.get(takeId)}<Small picture={pictures.get(takeId)!} />{/if}
     </span>
   {/each}
   <span
-    class="absolute inset-0 flex flex-col overflow-hidden rounded-2xl {keeper
-      ? 'bg-stage'
-      : 'border-ink-soft/60 border-2 border-dashed bg-[color-mix(in_oklab,var(--well)_55%,var(--tray))]'} {present ||
-    retake
-      ? 'ring-coral ring-[5px]'
+    class="relative flex min-h-0 flex-1 flex-col overflow-hidden rounded-xl {keeper
+      ? 'bg-sheet'
+      : 'border-ink-soft/60 border-2 border-dashed bg-[color-mix(in_oklab,var(--well)_55%,var(--tray))]'} {active
+      ? 'ring-coral ring-[4px]'
       : shown
         ? 'ring-ink ring-[3px]'
         : ''}"
     {@attach takeDraggable(well.keeper)}
   >
     {#if keeper}
-      <img
-        src={previewUrl(keeper)}
-        alt=""
-        class="absolute inset-0 size-full object-cover"
-        draggable="false"
-      />
-      <span
-        class="from-stage text-on-stage absolute inset-x-0 bottom-0 flex items-end justify-between gap-1 bg-linear-to-t to-transparent px-2.5 pt-5 pb-1.5"
-      >
-        <span class="text-small font-semibold">{showTeeth(well.slot.teeth, notation)}</span>
-        {#if well.confirmedBy}<Check size={17} aria-hidden="true" />{/if}
-      </span>
+      <span class="relative min-h-0 flex-1"><Small picture={keeper} /></span>
     {:else}
-      <span class="text-ink m-auto text-center">
-        {#if !small}<span class="text-body block font-bold">{well.slot.name}</span>{/if}
-        <span class="text-small block {small ? 'font-bold' : ''}">{showTeeth(well.slot.teeth, notation)}</span
-        >
+      <span
+        class="text-ink flex min-h-0 flex-1 items-center justify-center px-1 text-center leading-tight font-bold"
+      >
+        {#if named}<span class="text-body">{well.slot.name}</span>
+        {:else}<span class="text-small">{places}</span>{/if}
       </span>
     {/if}
-    {#if anchored}<Anchor size={18} class="text-coral absolute top-2 left-2" aria-hidden="true" />{/if}
+    <span class="text-small flex h-6 shrink-0 items-center gap-1.5 pr-1.5 whitespace-nowrap">
+      <span
+        class="flex h-full items-center px-1.5 font-bold {active ? 'bg-coral text-on-fill' : 'text-ink-soft'}"
+        >{number}{named && present ? ' next' : named && retake ? ' again' : ''}</span
+      >
+      <span class="min-w-0 flex-1 truncate font-semibold">{named ? places : ''}</span>
+      {#if anchored}<Anchor size={15} class="text-coral shrink-0" aria-hidden="true" />{/if}
+      {#if well.confirmed}<Check size={16} class="text-lagoon shrink-0" aria-hidden="true" />{/if}
+    </span>
   </span>
-  <span
-    class="text-small absolute -top-3 left-1/2 flex h-6 -translate-x-1/2 items-center rounded-full px-2 font-bold {present ||
-    retake
-      ? 'bg-coral text-on-fill'
-      : 'bg-tray text-ink'}"
-    aria-hidden="true">{number}{present ? ' next' : retake ? ' again' : ''}</span
-  >
 </button>

@@ -1,79 +1,130 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
-  import { showTeeth } from '$core/anatomy/teeth';
-  import { attempt, send } from '$ui/net/send';
-  import { previewUrl } from '$ui/previewUrl';
+  import { mapsOfTrade } from '$core/anatomy/maps';
+  import { type Place, placeWords, samePlace, showPlaces } from '$core/anatomy/place';
+  import { projectionWords } from '$core/anatomy/projections';
+  import { type PictureView, pictureName, placesOf } from '$core/picture/pictureView';
+  import BodyMap from '$ui/body/BodyMap.svelte';
+  import { isChild } from '$ui/body/child';
+  import { dayWords } from '$ui/clock';
+  import { ask, attempt, send } from '$ui/net/send';
+  import Small from '$ui/pictures/Small.svelte';
   import Patient from '$ui/shell/Patient.svelte';
   import TopStrip from '$ui/shell/TopStrip.svelte';
-  import ToothMap from '$ui/teeth/ToothMap.svelte';
-  import { countWords, dayWords } from '$ui/words';
+  import { countWords } from '$ui/words';
 
   let { data } = $props();
+  const chart = $derived(data.chart);
   const notation = $derived(data.who!.notation);
-  let chosen = $state<number[]>([]);
-  const teethOf = (picture: (typeof data.chart.pictures)[number]) =>
-    picture.teeth.length > 0 ? picture.teeth : (picture.slot?.teeth ?? []);
+
+  /** Pages of older pictures that were asked for, of the chart that is open. */
+  let more = $state.raw<{ patientId: string; pictures: PictureView[]; older: string | null } | null>(null);
+  let asking = $state(false);
+  const fetched = $derived(more?.patientId === chart.patient.patientId ? more : null);
+  const pictures = $derived([...chart.pictures, ...(fetched?.pictures ?? [])]);
+  const older = $derived(fetched ? fetched.older : chart.older);
+  const total = $derived(chart.visits.reduce((sum, visit) => sum + visit.pictureCount, 0));
+
+  let chosen = $state.raw<Place[]>([]);
   const shown = $derived(
     chosen.length === 0
-      ? data.chart.pictures
-      : data.chart.pictures.filter((picture) => teethOf(picture).some((tooth) => chosen.includes(tooth)))
+      ? pictures
+      : pictures.filter((picture) =>
+          placesOf(picture).some((place) => chosen.some((each) => samePlace(each, place)))
+        )
   );
   const days = $derived([...new Set(shown.map((picture) => dayWords(picture.takenAt)))]);
-  const mayOpen = $derived(data.who!.may.acquire);
+  /** What a chart without any visit begins with. */
+  const maps = $derived(
+    chart.maps.length > 0
+      ? chart.maps
+      : mapsOfTrade(chart.patient.kind === 'animal' ? 'animals' : 'teeth', chart.patient).slice(0, 1)
+  );
 
-  function choose(tooth: number) {
-    chosen = chosen.includes(tooth) ? chosen.filter((each) => each !== tooth) : [...chosen, tooth];
+  /** What a picture is and shows, without what its name says already. */
+  function under(picture: PictureView): string {
+    const places = placesOf(picture);
+    const projection = picture.slot ? projectionWords(picture.slot.projection) : '';
+    const said = pictureName(picture).toLowerCase();
+    return [
+      said.includes(projection) ? '' : projection,
+      places.length > 0 ? showPlaces(places, notation) : 'linked to no place'
+    ]
+      .filter(Boolean)
+      .join(', ');
+  }
+
+  function choose(place: Place) {
+    const has = chosen.some((each) => samePlace(each, place));
+    chosen = has ? chosen.filter((each) => !samePlace(each, place)) : [...chosen, place];
+  }
+
+  async function showOlder() {
+    asking = true;
+    const { patientId } = chart.patient;
+    await attempt(async () => {
+      const url = `/api/patients/${patientId}/pictures?after=${encodeURIComponent(older!)}`;
+      const page = await send<{ pictures: PictureView[]; older: string | null }>('GET', url);
+      more = { patientId, pictures: [...(fetched?.pictures ?? []), ...page.pictures], older: page.older };
+    });
+    asking = false;
   }
 
   function openVisit(roomId: string) {
     return attempt(async () => {
-      const { visitId } = await send<{ visitId: string }>('POST', '/api/visits', {
-        patientId: data.chart.patient.patientId,
-        roomId
-      });
+      const { patientId } = chart.patient;
+      const { visitId } = await ask<{ visitId: string }>('/api/visits', { patientId, roomId });
       await goto(`/visits/${visitId}/acquire`);
     });
   }
 </script>
 
-<svelte:head><title>{data.chart.patient.name} · Yonder Tray</title></svelte:head>
+<svelte:head><title>{chart.patient.name} · Yonder Tray</title></svelte:head>
 <div class="flex h-screen flex-col">
-  <TopStrip><Patient patient={data.chart.patient} /></TopStrip>
+  <TopStrip><Patient patient={chart.patient} /></TopStrip>
   <main class="flex min-h-0 flex-1 gap-4 px-4 pb-4">
-    <div class="flex w-96 shrink-0 flex-col gap-4">
-      <section class="panel flex min-h-0 flex-1 flex-col p-4" aria-labelledby="teeth">
+    <div class="flex w-80 shrink-0 flex-col gap-4 xl:w-96">
+      <section class="panel flex min-h-0 flex-1 flex-col p-4" aria-labelledby="places">
         <div class="flex items-baseline justify-between">
-          <h1 id="teeth" class="text-lead font-bold">Teeth with pictures</h1>
+          <h1 id="places" class="text-lead font-bold">Places with pictures</h1>
           {#if chosen.length > 0}<button
               class="text-small font-semibold underline"
               onclick={() => (chosen = [])}>show all</button
             >{/if}
         </div>
         <div class="min-h-0 flex-1">
-          <ToothMap {notation} counts={data.chart.teeth} {chosen} onchoose={choose} />
+          <BodyMap
+            {maps}
+            {notation}
+            counts={chart.counts}
+            {chosen}
+            child={isChild(chart.patient.birthDate)}
+            onchoose={choose}
+            label="Places with pictures"
+          />
         </div>
       </section>
       <section class="panel flex max-h-72 flex-col p-4" aria-labelledby="visits">
         <h2 id="visits" class="text-lead mb-1 font-bold">Visits</h2>
         <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
         <div class="min-h-0 overflow-y-auto" tabindex="0" role="region" aria-label="All visits">
-          {#each data.chart.visits as visit (visit.visitId)}
+          {#each chart.visits as visit (visit.visitId)}
             <a
               href="/visits/{visit.visitId}/acquire"
               class="hover:bg-tray flex min-h-11 items-center gap-3 rounded-lg px-2"
             >
-              <span class="font-semibold">{dayWords(visit.openedAt)}</span>
+              <span class="font-semibold whitespace-nowrap">{dayWords(visit.openedAt)}</span>
               <span class="text-ink-soft">{visit.room}</span>
-              <span class="text-small text-ink-soft ml-auto"
+              <span class="text-small text-ink-soft ml-auto whitespace-nowrap"
                 >{countWords(visit.pictureCount, 'picture', 'pictures')}</span
               >
             </a>
           {:else}<p class="text-ink-soft">No visit yet.</p>{/each}
         </div>
-        {#if mayOpen}
+        {#if data.who!.may.acquire}
           <h3 class="heading mt-3 mb-1.5">Open a visit now in</h3>
           <div class="flex flex-wrap gap-2">
-            {#each data.chart.rooms as room (room.roomId)}<button
+            {#each chart.rooms as room (room.roomId)}<button
                 class="button px-3"
                 onclick={() => openVisit(room.roomId)}>{room.name}</button
               >{/each}
@@ -83,7 +134,9 @@
     </div>
     <section class="panel min-w-0 flex-1 overflow-y-auto p-4" aria-labelledby="pictures">
       <h2 id="pictures" class="text-lead mb-3 font-bold">
-        Pictures, newest first{chosen.length > 0 ? `, of ${showTeeth(chosen, notation)}` : ''}
+        Pictures, newest first{chosen.length > 0
+          ? `, of ${chosen.length === 1 && chosen[0].kind !== 'tooth' ? placeWords(chosen[0], notation) : showPlaces(chosen, notation)}`
+          : ''}
       </h2>
       {#each days as day (day)}
         <h3 class="heading mt-2 mb-2">{day}</h3>
@@ -92,26 +145,13 @@
             <li>
               <a
                 href="/visits/{picture.visitId}/measure?picture={picture.pictureId}"
-                class="border-rule block overflow-hidden rounded-lg border"
+                class="border-rule block h-full overflow-hidden rounded-lg border"
                 data-testid="chart-picture"
               >
-                <img
-                  src={previewUrl(picture)}
-                  alt="{picture.slot?.name ?? picture.fileName}, {day}"
-                  class="bg-stage h-36 w-full object-contain"
-                  loading="lazy"
-                />
-                <span class="block px-2.5 py-1.5">
-                  <span class="block truncate font-semibold"
-                    >{picture.slot
-                      ? `${picture.slot.name}, ${picture.slot.projection}`
-                      : picture.fileName || 'On the bench'}</span
-                  >
-                  <span class="text-small text-ink-soft block truncate"
-                    >{teethOf(picture).length > 0
-                      ? showTeeth(teethOf(picture), notation)
-                      : 'no teeth linked'}</span
-                  >
+                <Small {picture} alt="{pictureName(picture)}, {day}" frame="h-36 w-full" lazy />
+                <span class="block px-2.5 py-1.5 leading-tight">
+                  <span class="block font-semibold break-words">{pictureName(picture)}</span>
+                  <span class="text-small text-ink-soft block">{under(picture)}</span>
                 </span>
               </a>
             </li>
@@ -120,13 +160,17 @@
       {:else}
         <p class="text-ink-soft">
           {chosen.length > 0
-            ? 'No picture shows these teeth.'
+            ? older
+              ? 'None of the newest pictures shows this place.'
+              : 'No picture shows this place.'
             : 'No picture yet. Open a visit to take the first.'}
         </p>
       {/each}
-      {#if data.chart.more}<p class="text-small text-ink-soft">
-          The newest {data.chart.pictures.length} are shown.
-        </p>{/if}
+      {#if older}
+        <button class="button mt-2" onclick={showOlder} disabled={asking} data-testid="older">
+          Show older pictures ({pictures.length} of {total} are here)
+        </button>
+      {/if}
     </section>
   </main>
 </div>

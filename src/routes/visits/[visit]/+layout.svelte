@@ -1,23 +1,40 @@
 <script lang="ts">
+  import { untrack } from 'svelte';
+  import { invalidate } from '$app/navigation';
   import { page } from '$app/state';
+  import { layerKindOf } from '$core/picture/layers/all';
+  import { scaleInUse } from '$core/picture/pictureLayers';
   import { course } from '$core/visit/course';
   import CourseLine from '$ui/shell/CourseLine.svelte';
   import Patient from '$ui/shell/Patient.svelte';
   import TopStrip from '$ui/shell/TopStrip.svelte';
+  import { VisitStore, provideVisit } from '$ui/visit/visitStore.svelte';
 
   let { data, children } = $props();
-  const base = $derived(`/visits/${data.visit.visitId}`);
+  // svelte-ignore state_referenced_locally
+  const store = provideVisit(new VisitStore(data.visit, data.who!.userId));
+  $effect(() => {
+    const { visit } = data;
+    untrack(() => store.take(visit));
+  });
+  const { visitId } = $derived(data.visit);
+  $effect(() => {
+    const asked = `yonder:visit:${visitId}`;
+    return store.follow(() => void invalidate(asked));
+  });
+
+  const base = $derived(`/visits/${visitId}`);
   const present = $derived(page.url.pathname.split('/').at(-1) ?? '');
   const state = $derived(
     course(
-      data.visit.tray,
-      data.visit.pictures.map((picture) => {
-        const deliveries = data.visit.deliveries.filter((each) => each.pictureId === picture.pictureId);
+      store.trays.map(({ tray }) => tray),
+      store.pictures.map((picture) => {
+        const deliveries = store.deliveries.filter((each) => each.pictureId === picture.pictureId);
         return {
           pictureId: picture.pictureId,
-          hasScale: picture.scale !== null,
-          linked: picture.teeth.length > 0,
-          readings: picture.readings.length,
+          hasScale: scaleInUse(picture.layers, picture.fileScale) !== null,
+          linked: picture.links.length > 0,
+          readings: picture.layers.items.filter(({ kind }) => layerKindOf(kind).measure).length,
           delivered: deliveries.some((each) => each.state === 'delivered'),
           onItsWay: deliveries.some((each) => each.state !== 'failed')
         };
@@ -26,9 +43,9 @@
   );
 </script>
 
-<svelte:head><title>{data.visit.patient.name} · Yonder Tray</title></svelte:head>
+<svelte:head><title>{store.head.patient.name} · Yonder Tray</title></svelte:head>
 <div class="flex h-screen flex-col">
-  <TopStrip><Patient patient={data.visit.patient} room={data.visit.room} /></TopStrip>
+  <TopStrip><Patient patient={store.head.patient} room={store.head.room} /></TopStrip>
   <CourseLine states={state.states} clear={state.clear} {base} {present} />
   {@render children()}
 </div>

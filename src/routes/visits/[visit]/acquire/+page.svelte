@@ -1,37 +1,51 @@
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { invalidate } from '$app/navigation';
-  import { RotateCcw, X } from '@lucide/svelte';
+  import { RotateCcw } from '@lucide/svelte';
+  import { projectionWords } from '$core/anatomy/projections';
+  import { lookOf, orientationOf, pictureName } from '$core/picture/pictureView';
+  import { wellOf } from '$core/tray/tray';
+  import { bringIn } from '$ui/acquire/bringIn';
   import { cue } from '$ui/acquire/cue';
-  import { BringIn } from '$ui/acquire/bringIn.svelte';
-  import NextCard from '$ui/acquire/NextCard.svelte';
+  import FilesComing from '$ui/acquire/FilesComing.svelte';
+  import NextCard, { type PatternChoice } from '$ui/acquire/NextCard.svelte';
   import TakeStrip from '$ui/acquire/TakeStrip.svelte';
-  import { attempt, send } from '$ui/net/send';
+  import { clockWords } from '$ui/clock';
+  import Choice from '$ui/kit/Choice.svelte';
+  import { ask, attempt, send } from '$ui/net/send';
+  import { previewUrl } from '$ui/pictures/previewUrl';
   import Stage from '$ui/stage/Stage.svelte';
   import TrayBoard from '$ui/tray/TrayBoard.svelte';
-  import { clockWords } from '$ui/words';
+  import type { TrayWish } from '$ui/visit/pending';
+  import { theVisit } from '$ui/visit/visitStore.svelte';
 
   let { data } = $props();
-  const visit = $derived(data.visit);
-  const tray = $derived(visit.tray);
+  const store = theVisit();
+  const { visitId } = $derived(store.head);
   const notation = $derived(data.who!.notation);
-  const device = $derived(visit.devices[0] ?? null);
-  // svelte-ignore state_referenced_locally
-  const files = new BringIn(data.visit.visitId);
+  const may = $derived(data.who!.may);
+
+  /** The tray in front: the one that was picked, else the one that the device waits for, else the newest. */
+  let pickedTray = $state<string | null>(null);
+  const device = $derived(store.devices[0] ?? null);
+  const front = $derived(
+    store.trays.find(({ trayId }) => trayId === (pickedTray ?? device?.armed?.trayId)) ?? store.trays.at(-1)!
+  );
+  const tray = $derived(front.tray);
 
   /** What the person picked to look at; a new take puts itself in front. */
   let picked = $state<string | null>(null);
-  const newest = $derived(visit.pictures.toSorted((a, b) => a.number - b.number).at(-1)?.pictureId ?? null);
-  const shown = $derived(visit.pictures.find((picture) => picture.pictureId === (picked ?? newest)) ?? null);
-  const shownWell = $derived(shown?.slot ? tray.wells[shown.slot.id] : null);
+  const newest = $derived(store.pictures.at(-1)?.pictureId ?? null);
+  const shown = $derived(store.picture(picked ?? newest ?? '') ?? null);
+  const shownWell = $derived(shown ? store.wellOf(shown) : null);
 
-  let lastCount = $state(-1);
-  let lastLamp = $state('');
+  let lastCount = -1;
+  let lastLamp = '';
   $effect(() => {
-    const count = visit.pictures.length;
+    const count = store.pictures.length;
     untrack(() => {
       if (lastCount >= 0 && count > lastCount) {
         picked = null;
+        pickedTray = store.pictures.at(-1)?.trayId ?? pickedTray;
         cue('stored');
       }
       lastCount = count;
@@ -48,41 +62,48 @@
     });
   });
 
-  /** A device that falls silent tells nobody so: the page looks for itself whether each was heard of lately. */
-  const lookEveryMs = 4000;
-  $effect(() => {
-    const timer = setInterval(() => {
-      if (!document.hidden) void invalidate('yonder:devices');
-    }, lookEveryMs);
-    return () => clearInterval(timer);
-  });
-
-  const wish = (body: object) => attempt(() => send('POST', `/api/visits/${visit.visitId}/tray`, body));
+  const wish = (body: TrayWish, words: string, trayId = front.trayId) => store.wish(trayId, body, words);
   const tell = (body: object) => attempt(() => send('POST', `/api/devices/${device!.deviceId}`, body));
-  const ready = () => tell({ kind: 'ready', visitId: visit.visitId });
+  const ready = () => tell({ kind: 'ready', trayId: front.trayId });
+
+  async function lay({ pattern, route, name }: PatternChoice, another: boolean) {
+    if (!another) return void wish({ kind: 'tray-laid', pattern, route }, `Laying ${name}`);
+    await attempt(async () => {
+      const made = await ask<{ trayId: string }>(`/api/visits/${visitId}/trays`, { pattern, route });
+      pickedTray = made.trayId;
+    });
+  }
 
   function pickSlot(slotId: string) {
     const well = tray.wells[slotId];
     picked = well.keeper;
-    if (well.keeper === null && tray.present !== slotId) void wish({ kind: 'slot-chosen', slotId });
+    if (well.keeper === null && tray.present !== slotId && may.acquire)
+      void wish({ kind: 'slot-chosen', slotId }, `Next: ${well.slot.name}`);
   }
 
   function move(takeId: string, slotId: string | null) {
-    const from = Object.values(tray.wells).find((well) => well.takes.includes(takeId));
+    if (!may.acquire) return;
+    const from = wellOf(tray, takeId);
     const swaps = from && slotId !== null && tray.wells[slotId].takes.length > 0 && from.takes.length === 1;
     if (swaps && from.slot.id !== slotId)
-      void wish({ kind: 'slots-swapped', slotId: from.slot.id, otherSlotId: slotId });
-    else void wish({ kind: 'take-moved', takeId, slotId });
+      void wish({ kind: 'slots-swapped', slotId: from.slot.id, otherSlotId: slotId }, 'Swapping two slots');
+    else void wish({ kind: 'take-moved', takeId, slotId }, 'Moving a take');
+  }
+
+  function anchor() {
+    if (tray.anchored) void wish({ kind: 'anchor-lifted' }, 'Lifting the anchor');
+    else if (tray.present) void wish({ kind: 'anchored', slotId: tray.present }, 'Anchoring');
   }
 
   function onKey(event: KeyboardEvent) {
     const target = event.target as Element;
     // On the next slot's own well these keys mean the same as everywhere: get ready.
     const busy =
-      target.closest('button, a, input, select, textarea, [role="dialog"], [data-end]') &&
+      target.closest('button, a, input, textarea, [role="dialog"], [role="menu"], [role="listbox"]') &&
       !target.closest('[data-state="next"]');
-    if (busy || (event.key !== ' ' && event.key !== 'Enter') || event.ctrlKey) return;
-    if (device && tray.present && device.lamp === 'resting') {
+    if (event.defaultPrevented || busy || (event.key !== ' ' && event.key !== 'Enter') || event.ctrlKey)
+      return;
+    if (device && tray.present && device.lamp === 'resting' && may.acquire) {
       event.preventDefault();
       void ready();
     }
@@ -95,35 +116,52 @@
   <div class="flex min-h-0 flex-1 gap-3">
     <section class="bg-stage relative min-w-0 flex-1 overflow-hidden rounded-xl" aria-label="Last take">
       {#if shown}
-        <Stage picture={shown} tool="pan" label="Picture: {shown.slot?.name ?? shown.fileName}" />
+        <Stage
+          picture={shown}
+          look={lookOf(shown)}
+          orientation={orientationOf(shown)}
+          preview={previewUrl(shown)}
+          label="Picture: {pictureName(shown)}"
+        />
         <div
           class="from-stage text-on-stage pointer-events-none absolute inset-x-0 top-0 flex items-start gap-3 bg-linear-to-b to-transparent p-3 pb-8"
         >
           <div>
-            <h1 class="text-title font-bold" data-testid="shown-name">
-              {shown.slot?.name ?? (shown.fileName || 'On the bench')}
-            </h1>
+            <h1 class="text-title font-bold" data-testid="shown-name">{pictureName(shown)}</h1>
             <p class="text-small">
-              {shown.slot?.projection ?? 'in no slot'} · {clockWords(shown.takenAt)} · {shown.from}
+              {shown.slot ? projectionWords(shown.slot.projection) : 'in no slot'} · {clockWords(
+                shown.takenAt
+              )} · {shown.from}
             </p>
           </div>
-          {#if shownWell}
+          {#if shownWell && shown.trayId}
+            {@const { slot } = shownWell}
+            {@const shownTray = store.trayOf(shown)}
             <div class="pointer-events-auto ml-auto flex items-center gap-2">
               <TakeStrip
                 well={shownWell}
-                pictures={visit.pictures}
+                pictures={store.pictures}
                 shown={shown.pictureId}
+                mayKeep={may.acquire}
                 onshow={(id) => (picked = id)}
-                onkeep={(takeId) => wish({ kind: 'keeper-chosen', slotId: shownWell.slot.id, takeId })}
+                onkeep={(takeId) =>
+                  wish(
+                    { kind: 'keeper-chosen', slotId: slot.id, takeId },
+                    `Keeper of ${slot.name}`,
+                    shown.trayId!
+                  )}
               />
-              <button
-                class="button border-stage-edge bg-stage text-on-stage hover:bg-stage-edge!"
-                onclick={() => wish({ kind: 'retake-asked', slotId: shownWell.slot.id })}
-                disabled={tray.retakes.includes(shownWell.slot.id)}
-                data-testid="retake"
-              >
-                <RotateCcw size={18} aria-hidden="true" />Retake
-              </button>
+              {#if may.acquire}
+                <button
+                  class="button border-stage-edge bg-stage text-on-stage hover:bg-stage-edge!"
+                  onclick={() =>
+                    wish({ kind: 'retake-asked', slotId: slot.id }, `Retake of ${slot.name}`, shown.trayId!)}
+                  disabled={shownTray?.tray.retakes.includes(slot.id)}
+                  data-testid="retake"
+                >
+                  <RotateCcw size={18} aria-hidden="true" />Retake
+                </button>
+              {/if}
             </div>
           {/if}
         </div>
@@ -140,58 +178,47 @@
           <p>The first exposure shows here, large, as soon as it is stored.</p>
         </div>
       {/if}
-      {#if files.coming.length > 0}
-        <ul
-          class="absolute bottom-3 left-3 flex w-96 max-w-[90%] flex-col gap-1.5"
-          aria-label="Files coming in"
-        >
-          {#each files.coming as each (each.key)}
-            <li class="panel text-small flex items-start gap-2 px-3 py-2" data-testid="coming-{each.state}">
-              <span class="min-w-0 flex-1">
-                <span class="block truncate font-semibold">{each.name}</span>
-                {#if each.state === 'going'}
-                  <progress value={each.sent} class="h-1.5 w-full" aria-label="Sent of {each.name}"
-                  ></progress>
-                  <span class="text-ink-soft"
-                    >{each.sent < 1 ? `${Math.round(each.sent * 100)} % sent` : 'being opened'}</span
-                  >
-                {:else}<span class="text-brass">{each.says} {each.next}</span>{/if}
-              </span>
-              {#if each.state !== 'going'}
-                <button
-                  class="flex size-8 items-center justify-center"
-                  onclick={() => files.dismiss(each.key)}
-                  aria-label="Put {each.name} away"><X size={16} /></button
-                >
-              {/if}
-            </li>
-          {/each}
-        </ul>
-      {/if}
+      <FilesComing {visitId} />
     </section>
     <NextCard
+      {visitId}
       {tray}
       {device}
+      patterns={data.patterns}
       {notation}
       demo={data.demo}
+      mayAcquire={may.acquire}
       onready={ready}
       onrest={() => tell({ kind: 'rest' })}
-      onanchor={() =>
-        wish(tray.anchored ? { kind: 'anchor-lifted' } : { kind: 'anchored', slotId: tray.present })}
+      onanchor={anchor}
       ondemo={(command) => void tell(command)}
-      onlay={(pattern) => wish({ kind: 'lay-pattern', pattern })}
+      onlay={lay}
     />
   </div>
-  <div class="{tray.route.length > 8 ? 'h-64' : 'h-52'} shrink-0">
+  {#if store.trays.length > 1}
+    <div class="-mb-1.5">
+      <Choice
+        label="Trays of the visit"
+        testid="tray"
+        bind:value={() => front.trayId, (id) => (pickedTray = id)}
+        options={store.trays.map((each) => ({
+          value: each.trayId,
+          words: `${each.number}. ${each.tray.laid?.name ?? 'No pattern'}`
+        }))}
+      />
+    </div>
+  {/if}
+  <div class="{tray.route.length > 8 ? 'h-72' : 'h-52'} shrink-0">
     <TrayBoard
       {tray}
-      pictures={visit.pictures}
+      pictures={store.pictures}
       {notation}
       shown={shown?.pictureId ?? null}
+      mayBringIn={may.bringIn}
       onpick={pickSlot}
       onpicktake={(takeId) => (picked = takeId)}
       onmove={move}
-      onfiles={(list, slotId) => files.add(list, slotId)}
+      onfiles={(files, slotId) => bringIn(files, visitId, front.trayId, slotId)}
     />
   </div>
 </main>

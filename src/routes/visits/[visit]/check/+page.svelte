@@ -4,10 +4,4 @@
   let { data } = $props();
 </script>
 
-<LightTable
-  visit={data.visit}
-  station="check"
-  notation={data.who!.notation}
-  mayConfirm={data.who!.may.confirm}
-  mayChange={data.who!.may.changePictures}
-/>
+<LightTable station="check" notation={data.who!.notation} may={data.who!.may} />

@@ -1,23 +1,30 @@
 <script lang="ts">
   import { EyeOff, LoaderCircle, ShieldCheck } from '@lucide/svelte';
-  import type { LeavingView } from '$lib/server/deidentify/leaving';
+  import type { LeavingPicture, LeavingView } from '$core/deidentify/leavingView';
+  import { pictureName } from '$core/picture/pictureView';
+  import Choice from '$ui/kit/Choice.svelte';
+  import Dialog from '$ui/kit/Dialog.svelte';
   import { Refused, send } from '$ui/net/send';
-  import { previewUrl } from '$ui/previewUrl';
+  import PickList from '$ui/pictures/PickList.svelte';
+  import Small from '$ui/pictures/Small.svelte';
+  import { theVisit } from '$ui/visit/visitStore.svelte';
+  import { countWords } from '$ui/words';
 
-  let { data } = $props();
-  const visit = $derived(data.visit);
-  const standing = $derived.by(() => {
-    const wells = visit.tray.route.map((id) => visit.tray.wells[id]);
-    const ids = [...wells.flatMap((well) => (well.keeper ? [well.keeper] : [])), ...visit.tray.bench];
-    return ids.flatMap((id) => visit.pictures.find((picture) => picture.pictureId === id) ?? []);
-  });
+  const store = theVisit();
+  const { standing } = $derived(store);
   let dropped = $state<string[]>([]);
   const chosen = $derived(standing.filter((picture) => !dropped.includes(picture.pictureId)));
   let lookedAt = $state<string | null>(null);
-  let leaving = $state<LeavingView | null>(null);
+  let leaving = $state.raw<LeavingView | null>(null);
   let says = $state('');
+  let tableOpen = $state(false);
   let only = $state<'all' | 'changed' | 'removed' | 'kept'>('all');
-  const kinds = { all: 'All', changed: 'Changed', removed: 'Removed', kept: 'Kept' } as const;
+  const kinds = [
+    { value: 'all', words: 'All' },
+    { value: 'changed', words: 'Changed' },
+    { value: 'removed', words: 'Removed' },
+    { value: 'kept', words: 'Kept' }
+  ] as const;
 
   const ids = $derived(chosen.map((picture) => picture.pictureId).join(' '));
   $effect(() => {
@@ -25,7 +32,7 @@
     leaving = null;
     if (pictureIds.length === 0) return;
     let stale = false;
-    send<LeavingView>('POST', `/api/visits/${visit.visitId}/leaving`, { pictureIds })
+    send<LeavingView>('POST', `/api/visits/${store.head.visitId}/leaving`, { pictureIds })
       .then((view) => {
         if (!stale) [leaving, says] = [view, ''];
       })
@@ -38,7 +45,7 @@
   const shown = $derived(
     leaving?.pictures.find((each) => each.pictureId === lookedAt) ?? leaving?.pictures[0] ?? null
   );
-  const picture = $derived(visit.pictures.find((each) => each.pictureId === shown?.pictureId) ?? null);
+  const picture = $derived(shown ? store.picture(shown.pictureId) : undefined);
   const rows = $derived(
     (shown?.changes ?? []).filter((row) =>
       only === 'all'
@@ -58,110 +65,76 @@
   };
   const shift = $derived(
     leaving
-      ? `${Math.abs(leaving.dateShiftDays)} days ${leaving.dateShiftDays < 0 ? 'earlier' : 'later'}`
+      ? `${countWords(Math.abs(leaving.dateShiftDays), 'day', 'days')} ${leaving.dateShiftDays < 0 ? 'earlier' : 'later'}`
       : ''
   );
-
-  function toggle(pictureId: string) {
-    dropped = dropped.includes(pictureId)
-      ? dropped.filter((id) => id !== pictureId)
-      : [...dropped, pictureId];
-  }
+  /** What happens, one line a deed, the weightiest first. */
+  const lines = ({ words }: LeavingPicture) => [
+    { deed: 'Replaced', by: `by ${leaving!.pseudonym} and new numbers`, what: words.replaced },
+    { deed: 'Moved', by: `all by the same ${shift}`, what: words.moved },
+    { deed: 'Dropped', by: 'nothing stands in their place', what: words.removed }
+  ];
+  const listed = (what: readonly string[]) =>
+    what.length > 1 ? `${what.slice(0, -1).join(', ')} and ${what.at(-1)}` : (what[0] ?? 'nothing');
 </script>
 
 <main class="flex min-h-0 flex-1 gap-3 px-4 pb-4">
   <section class="panel flex w-56 shrink-0 flex-col gap-2 overflow-y-auto p-3" aria-labelledby="which">
     <h2 id="which" class="heading">Pictures to look at</h2>
-    {#each standing as each (each.pictureId)}
-      <div
-        class="flex items-center gap-2 rounded-lg border {shown?.pictureId === each.pictureId
-          ? 'border-coral ring-coral ring-2'
-          : 'border-rule'} p-1.5"
-      >
-        <input
-          type="checkbox"
-          checked={!dropped.includes(each.pictureId)}
-          onchange={() => toggle(each.pictureId)}
-          class="accent-ink size-6"
-          aria-label="Look at {each.slot?.name ?? each.fileName}"
-        />
-        <button class="min-w-0 flex-1 text-left" onclick={() => (lookedAt = each.pictureId)}>
-          <img src={previewUrl(each)} alt="" class="bg-stage h-16 w-full rounded object-contain" />
-          <span class="text-small block truncate font-semibold"
-            >{each.slot?.name ?? (each.fileName || 'Bench')}</span
-          >
-        </button>
-      </div>
-    {:else}<p class="text-ink-soft">No picture yet.</p>{/each}
+    <PickList
+      pictures={standing}
+      chosen={chosen.map((each) => each.pictureId)}
+      lookedAt={shown?.pictureId ?? null}
+      verb="Look at"
+      testid="leaving-picture"
+      onchoose={(kept) =>
+        (dropped = standing.map((each) => each.pictureId).filter((id) => !kept.includes(id)))}
+      onlook={(id) => (lookedAt = id)}
+    />
   </section>
-  <section class="panel flex min-w-0 flex-1 flex-col" aria-labelledby="what">
-    <div class="border-rule flex flex-wrap items-center gap-x-6 gap-y-2 border-b px-5 py-3">
-      <div>
-        <h1 id="what" class="text-title font-bold">What would leave</h1>
-        {#if leaving}
-          <p class="text-ink-soft">
-            as <strong class="text-ink" data-testid="pseudonym">{leaving.pseudonym}</strong>, dates {shift}
-          </p>
-        {/if}
-      </div>
-      <div class="ml-auto flex gap-1" role="group" aria-label="Attributes shown">
-        {#each Object.entries(kinds) as [kind, words] (kind)}
-          <button
-            class="button px-3 {only === kind ? 'border-coral! bg-coral-wash!' : ''}"
-            aria-pressed={only === kind}
-            onclick={() => (only = kind as typeof only)}>{words}</button
-          >
+  <section class="panel flex min-w-0 flex-1 flex-col overflow-y-auto p-6" aria-labelledby="what">
+    <h1 id="what" class="text-title font-bold">What would leave</h1>
+    {#if says}<p class="text-brass mt-3 font-semibold">{says}</p>
+    {:else if shown && leaving}
+      <p class="text-lead mt-1">
+        {picture ? pictureName(picture) : 'This picture'} leaves as
+        <strong data-testid="pseudonym">{leaving.pseudonym}</strong>, dated {shift} than it was taken.
+      </p>
+      <dl class="mt-5 flex flex-col gap-4" data-testid="leaving-words">
+        {#each lines(shown) as { deed, by, what } (deed)}
+          <div class="border-rule border-l-4 pl-4">
+            <dt class="flex items-baseline gap-2">
+              <span class="text-lead font-bold">{deed}</span><span class="text-small text-ink-soft">{by}</span
+              >
+            </dt>
+            <dd class="text-lead">{listed(what)}.</dd>
+          </div>
         {/each}
+        <div class="border-rule border-l-4 pl-4">
+          <dt class="text-lead font-bold">Kept</dt>
+          <dd class="text-lead">
+            {countWords(shown.words.kept, 'attribute', 'attributes')} about the picture itself: how it was taken,
+            how large its pixels are, what part of the body it shows.
+          </dd>
+        </div>
+      </dl>
+      <p class="text-small text-ink-soft mt-5 max-w-prose">
+        The pseudonym and the days are the same for all pictures of this patient. Only attributes on the
+        keep-list leave. Readings, lines and file names stay here.
+      </p>
+      <div class="mt-auto pt-4">
+        <button class="button" onclick={() => (tableOpen = true)} data-testid="show-attributes"
+          >Show all {shown.changes.length} attributes, before and after</button
+        >
       </div>
-    </div>
-    {#if says}<p class="text-brass px-5 py-4 font-semibold">{says}</p>
-    {:else if shown}
-      <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-      <div
-        class="min-h-0 flex-1 overflow-auto"
-        tabindex="0"
-        role="region"
-        aria-label="Attributes before and after"
-      >
-        <table class="text-small w-full table-fixed">
-          <thead class="bg-sheet sticky top-0 text-left">
-            <tr>
-              <th class="w-[30%] py-2 pl-5">Attribute</th>
-              <th class="w-[29%] py-2">Before</th>
-              <th class="w-[29%] py-2">After</th>
-              <th class="w-[12%] py-2 pr-4">What is done</th>
-            </tr>
-          </thead>
-          <tbody>
-            {#each rows as row (row.tag)}
-              <tr class="border-rule/60 border-t align-top" data-testid="change-{row.what}">
-                <td class="py-1.5 pr-2 pl-5">
-                  <span class="font-semibold">{row.name}</span>
-                  <span class="text-ink-soft block">{row.tag.slice(0, 4)},{row.tag.slice(4)}</span>
-                </td>
-                <td
-                  class="py-1.5 pr-2 break-words {row.what === 'removed' ? 'line-through decoration-1' : ''}"
-                  >{row.before}</td
-                >
-                <td class="py-1.5 pr-2 font-semibold break-words">{row.after}</td>
-                <td class="py-1.5 pr-4 font-semibold {tones[row.what]}">{row.what}</td>
-              </tr>
-            {/each}
-          </tbody>
-        </table>
-      </div>
-    {:else if chosen.length === 0}<p class="text-ink-soft px-5 py-4">Choose a picture at the left.</p>
-    {:else}<p class="text-ink-soft flex items-center gap-2 px-5 py-4">
+    {:else if chosen.length === 0}<p class="text-ink-soft mt-3">Choose a picture at the left.</p>
+    {:else}<p class="text-ink-soft mt-3 flex items-center gap-2">
         <LoaderCircle size={18} class="animate-spin" aria-hidden="true" />Working out what would leave
       </p>{/if}
   </section>
   <aside class="panel flex w-76 shrink-0 flex-col gap-3 overflow-y-auto p-4" aria-label="Checked">
     {#if picture && shown}
-      <img
-        src={previewUrl(picture)}
-        alt="The picture as it would leave"
-        class="bg-stage h-44 w-full rounded-lg object-contain"
-      />
+      <Small {picture} alt="The picture as it would leave" frame="h-44 w-full rounded-lg shrink-0" />
       <h2 class="text-lead flex items-center gap-2 font-bold">
         <ShieldCheck size={20} aria-hidden="true" />What was checked
       </h2>
@@ -179,13 +152,41 @@
           </li>
         {/each}
       </ul>
-      <p class="text-small text-ink-soft">
-        The pseudonym and the days are the same for all pictures of this patient. Only attributes on the
-        keep-list leave. Readings, lines and file names stay here.
-      </p>
     {/if}
-    <a class="button main mt-auto" href="/visits/{visit.visitId}/file?identity=deidentified"
+    <a class="button main mt-auto" href="/visits/{store.head.visitId}/file?identity=deidentified"
       >On to File, de-identified</a
     >
   </aside>
 </main>
+
+<Dialog bind:open={tableOpen} title="All attributes, before and after" wide>
+  <div class="mb-2"><Choice label="Attributes shown" bind:value={only} options={kinds} testid="only" /></div>
+  <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+  <div class="h-[55vh] overflow-auto" tabindex="0" role="region" aria-label="Attributes before and after">
+    <table class="text-small w-full table-fixed">
+      <thead class="bg-sheet sticky top-0 text-left">
+        <tr>
+          <th class="w-[30%] py-2">Attribute</th>
+          <th class="w-[29%] py-2">Before</th>
+          <th class="w-[28%] py-2">After</th>
+          <th class="w-[13%] py-2">What is done</th>
+        </tr>
+      </thead>
+      <tbody>
+        {#each rows as row (row.tag)}
+          <tr class="border-rule/60 border-t align-top" data-testid="change-{row.what}">
+            <td class="py-1.5 pr-2">
+              <span class="font-semibold">{row.name}</span>
+              <span class="text-ink-soft block">{row.tag.slice(0, 4)},{row.tag.slice(4)}</span>
+            </td>
+            <td class="py-1.5 pr-2 break-words {row.what === 'removed' ? 'line-through decoration-1' : ''}"
+              >{row.before}</td
+            >
+            <td class="py-1.5 pr-2 font-semibold break-words">{row.after}</td>
+            <td class="py-1.5 font-semibold {tones[row.what]}">{row.what}</td>
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+  </div>
+</Dialog>

@@ -1,6 +1,6 @@
 import { destinations } from '$lib/server/dispatch/parcels';
-import { callerOf, loaded } from '$lib/server/http/answer';
+import { signedIn, loaded } from '$lib/server/http/answer';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = ({ locals }) =>
-  loaded(async () => ({ destinations: await destinations(callerOf(locals)) }));
+  loaded(async () => ({ destinations: await destinations(signedIn(locals)) }));

@@ -1,21 +1,26 @@
 <script lang="ts">
   import { page } from '$app/state';
   import { Link2, Send } from '@lucide/svelte';
-  import { showTeeth } from '$core/anatomy/teeth';
+  import { mapsOfTrade } from '$core/anatomy/maps';
+  import { type Place, placeKey, placeMap, samePlace, showPlaces } from '$core/anatomy/place';
+  import { type PictureView, pictureName } from '$core/picture/pictureView';
+  import BodyMap from '$ui/body/BodyMap.svelte';
+  import { isChild } from '$ui/body/child';
   import DispatchList from '$ui/file/DispatchList.svelte';
-  import { attempt, send } from '$ui/net/send';
-  import { previewUrl } from '$ui/previewUrl';
-  import ToothMap from '$ui/teeth/ToothMap.svelte';
+  import Choice from '$ui/kit/Choice.svelte';
+  import Select from '$ui/kit/Select.svelte';
+  import { outbox } from '$ui/net/outbox.svelte';
+  import PickList from '$ui/pictures/PickList.svelte';
+  import { theVisit } from '$ui/visit/visitStore.svelte';
   import { countWords } from '$ui/words';
 
   let { data } = $props();
-  const visit = $derived(data.visit);
+  const store = theVisit();
+  const visit = $derived(store.head);
   const notation = $derived(data.who!.notation);
-  const standing = $derived.by(() => {
-    const wells = visit.tray.route.map((id) => visit.tray.wells[id]);
-    const ids = [...wells.flatMap((well) => (well.keeper ? [well.keeper] : [])), ...visit.tray.bench];
-    return ids.flatMap((id) => visit.pictures.find((picture) => picture.pictureId === id) ?? []);
-  });
+  const may = $derived(data.who!.may);
+  const { standing } = $derived(store);
+
   let chosenIds = $state<string[] | null>(null);
   const chosen = $derived(
     standing.filter((picture) => chosenIds === null || chosenIds.includes(picture.pictureId))
@@ -29,53 +34,63 @@
   let says = $state('');
 
   const one = $derived(chosen.length === 1 ? chosen[0] : null);
-  const linked = $derived(one ? one.teeth : []);
-  const offered = $derived(one?.slot?.teeth ?? []);
+  const offered = $derived(one?.slot?.places ?? []);
   const counts = $derived.by(() => {
-    const all: Record<number, number> = {};
-    for (const picture of standing) for (const tooth of picture.teeth) all[tooth] = (all[tooth] ?? 0) + 1;
+    const all: Record<string, number> = {};
+    for (const { links } of standing)
+      for (const place of links) all[placeKey(place)] = (all[placeKey(place)] ?? 0) + 1;
     return all;
   });
-  const unlinked = $derived(standing.filter((picture) => picture.slot && picture.teeth.length === 0));
+  const unlinked = $derived(
+    standing.filter((picture) => picture.slot && picture.slot.places.length > 0 && picture.links.length === 0)
+  );
+  /** The drawings of the room's trade, and those that something here stands on already. */
+  const maps = $derived([
+    ...new Set([
+      ...mapsOfTrade(visit.trade, visit.patient),
+      ...standing.flatMap(({ links, slot }) =>
+        [...links, ...(slot?.places ?? [])].flatMap((place) => placeMap(place) ?? [])
+      )
+    ])
+  ]);
 
-  function toggle(pictureId: string) {
-    const now = chosenIds ?? standing.map((picture) => picture.pictureId);
-    chosenIds = now.includes(pictureId) ? now.filter((id) => id !== pictureId) : [...now, pictureId];
-  }
-  const link = (pictureIds: string[], teeth: number[]) =>
-    attempt(() => send('PUT', '/api/links', { pictureIds, teeth }));
+  const linkedWords = (picture: PictureView) => ({
+    words:
+      picture.links.length > 0
+        ? showPlaces(picture.links, notation)
+        : picture.slot?.places.length
+          ? 'not linked'
+          : 'linked to no place',
+    done: picture.links.length > 0
+  });
 
-  function chooseTooth(tooth: number) {
+  function choosePlace(place: Place) {
     if (!one) return;
-    void link(
-      [one.pictureId],
-      linked.includes(tooth) ? linked.filter((each) => each !== tooth) : [...linked, tooth]
-    );
+    const has = one.links.some((each) => samePlace(each, place));
+    const places = has ? one.links.filter((each) => !samePlace(each, place)) : [...one.links, place];
+    void store.link([{ pictureId: one.pictureId, places }]);
   }
-  async function linkOffered() {
-    for (const picture of unlinked) if (!(await link([picture.pictureId], picture.slot!.teeth))) return;
-  }
+  const linkOffered = () =>
+    void store.link(unlinked.map(({ pictureId, slot }) => ({ pictureId, places: slot!.places })));
+
   async function sendParcel() {
     sending = true;
-    await attempt(async () => {
-      const { sent, left } = await send<{ sent: number; left: number }>(
-        'POST',
-        `/api/visits/${visit.visitId}/parcels`,
-        {
-          key: crypto.randomUUID(),
-          destinationId,
-          identity,
-          pictureIds: chosen.map((picture) => picture.pictureId)
-        }
-      );
-      says =
-        sent === 0
-          ? 'All of these are there already, or on their way.'
-          : left > 0
-            ? `${left} were there already, or on their way, and stay out.`
-            : '';
+    const pictureIds = chosen.map((picture) => picture.pictureId);
+    const answer = await outbox.put({
+      url: `/api/visits/${visit.visitId}/parcels`,
+      body: { destinationId, identity, pictureIds },
+      lane: `parcels ${visit.visitId}`,
+      words: `Sending ${countWords(pictureIds.length, 'picture', 'pictures')}`
     });
     sending = false;
+    if (!answer) return;
+    const { sent, left } = answer as unknown as { sent: number; left: number };
+    says =
+      sent === 0
+        ? 'All of these are there already, or on their way.'
+        : left > 0
+          ? `${left} were there already, or on their way, and stay out.`
+          : '';
   }
 </script>
 
@@ -85,97 +100,75 @@
       <h2 id="which" class="heading">{countWords(chosen.length, 'picture', 'pictures')} chosen</h2>
       <button class="text-small font-semibold underline" onclick={() => (chosenIds = null)}>all</button>
     </div>
-    {#each standing as picture (picture.pictureId)}
-      {@const isChosen = chosen.includes(picture)}
-      <div class="flex items-center gap-2 rounded-lg border p-1.5 {isChosen ? 'border-ink' : 'border-rule'}">
-        <input
-          type="checkbox"
-          checked={isChosen}
-          onchange={() => toggle(picture.pictureId)}
-          class="accent-ink size-6"
-          aria-label="Choose {picture.slot?.name ?? picture.fileName}"
-        />
-        <button
-          class="min-w-0 flex-1 text-left"
-          onclick={() => (chosenIds = [picture.pictureId])}
-          data-testid="file-picture"
-        >
-          <img src={previewUrl(picture)} alt="" class="bg-stage h-16 w-full rounded object-contain" />
-          <span class="text-small block truncate font-semibold"
-            >{picture.slot?.name ?? (picture.fileName || 'Bench')}</span
-          >
-          <span
-            class="text-small block truncate {picture.teeth.length > 0 ? 'text-lagoon' : 'text-ink-soft'}"
-          >
-            {picture.teeth.length > 0
-              ? showTeeth(picture.teeth, notation)
-              : picture.slot
-                ? 'not linked'
-                : 'no teeth'}
-          </span>
-        </button>
-      </div>
-    {:else}<p class="text-ink-soft">No picture yet.</p>{/each}
+    <PickList
+      pictures={standing}
+      chosen={chosen.map((picture) => picture.pictureId)}
+      verb="Choose"
+      testid="file-picture"
+      under={linkedWords}
+      onchoose={(ids) => (chosenIds = ids)}
+      onlook={(id) => (chosenIds = [id])}
+    />
   </section>
-  <section class="panel flex w-[26rem] shrink-0 flex-col p-4" aria-labelledby="link">
+  <section class="panel flex w-80 shrink-0 flex-col p-4 xl:w-[26rem]" aria-labelledby="link">
     <h1 id="link" class="text-title font-bold">Into the chart</h1>
     <p class="text-ink-soft">
-      {#if one}Press teeth to link {one.slot?.name ?? one.fileName} to them, or take the link off.{:else}Choose
-        one picture to link it to teeth.{/if}
+      {#if one}Press what {pictureName(one)} shows to link it there, or to take the link off.{:else}Choose one
+        picture to link it to what it shows.{/if}
     </p>
     <div class="min-h-0 flex-1 py-2">
-      <ToothMap
+      <BodyMap
+        {maps}
         {notation}
         {counts}
-        chosen={linked}
+        chosen={one?.links ?? []}
         {offered}
-        onchoose={one && data.who!.may.link ? chooseTooth : undefined}
-        label="Teeth to link"
+        child={isChild(visit.patient.birthDate)}
+        onchoose={one && may.link ? choosePlace : undefined}
+        label="Places to link"
       />
     </div>
     <button
       class="button {unlinked.length > 0 ? 'main' : ''}"
       onclick={linkOffered}
-      disabled={unlinked.length === 0 || !data.who!.may.link}
+      disabled={unlinked.length === 0 || !may.link}
       data-testid="link-offered"
     >
-      <Link2 size={19} aria-hidden="true" />
+      <Link2 size={19} aria-hidden="true" class="shrink-0" />
       {unlinked.length > 0
-        ? `Link ${countWords(unlinked.length, 'picture', 'pictures')} to the teeth of their slots`
+        ? `Link ${countWords(unlinked.length, 'picture', 'pictures')} to the places of their slots`
         : 'Every picture in a slot is linked'}
     </button>
   </section>
   <section class="panel flex min-w-0 flex-1 flex-col gap-3 p-4" aria-labelledby="parcel">
     <h2 id="parcel" class="text-title font-bold">To the archive</h2>
     <div class="flex flex-wrap items-end gap-3">
-      <fieldset class="min-w-0">
-        <legend class="heading mb-1">Identity</legend>
-        <div class="flex gap-1">
-          {#each [['identified', 'Kept'], ['deidentified', 'De-identified']] as const as [value, words] (value)}
-            <label
-              class="button has-checked:border-coral! has-checked:bg-coral-wash! px-3 has-focus-visible:outline-3"
-            >
-              <input type="radio" name="identity" {value} bind:group={identity} class="sr-only" />{words}
-            </label>
-          {/each}
-        </div>
-      </fieldset>
-      <label class="min-w-0 flex-1">
+      <div>
+        <span class="heading mb-1 block">Identity</span>
+        <Choice
+          label="Identity"
+          bind:value={identity}
+          options={[
+            { value: 'identified', words: 'Kept' },
+            { value: 'deidentified', words: 'De-identified' }
+          ]}
+          testid="identity"
+        />
+      </div>
+      <div class="min-w-48 flex-1">
         <span class="heading mb-1 block">Destination</span>
-        <select
+        <Select
+          label="Destination"
           bind:value={destinationId}
-          class="border-rule bg-paper min-h-11 w-full rounded-lg border px-3"
-        >
-          {#each data.destinations as each (each.destinationId)}<option value={each.destinationId}
-              >{each.name}</option
-            >{/each}
-        </select>
-      </label>
+          options={data.destinations.map((each) => ({ value: each.destinationId, words: each.name }))}
+          testid="destination"
+        />
+      </div>
     </div>
     <button
       class="button main text-lead min-h-13"
       onclick={sendParcel}
-      disabled={sending || chosen.length === 0 || !destinationId || !data.who!.may.send}
+      disabled={sending || chosen.length === 0 || !destinationId || !may.send}
       data-testid="send"
     >
       <Send size={20} aria-hidden="true" />Send {countWords(chosen.length, 'picture', 'pictures')}
@@ -184,6 +177,6 @@
         This clinic has no destination yet.
       </p>{/if}
     {#if says}<p role="status" class="text-small text-ink-soft font-semibold">{says}</p>{/if}
-    <DispatchList deliveries={visit.deliveries} pictures={visit.pictures} mayTry={data.who!.may.send} />
+    <DispatchList deliveries={store.deliveries} pictures={store.pictures} mayTry={may.send} />
   </section>
 </main>

@@ -1,0 +1,145 @@
+<script lang="ts">
+  import { type Place, placeKey, placeWords, showPlaces } from '$core/anatomy/place';
+  import type { Notation } from '$core/anatomy/teeth';
+  import { countWords } from '../words';
+  import type { BodyDrawing, Spot } from './drawing';
+  import { crownPath } from './drawings';
+
+  interface Props {
+    drawing: BodyDrawing;
+    notation: Notation;
+    /** How many pictures each place has, by its key. */
+    counts: Record<string, number>;
+    /** Keys of the places that are chosen, and of those that are proposed. */
+    chosen: readonly string[];
+    offered: readonly string[];
+    label: string;
+    onchoose?: (place: Place) => void;
+  }
+  let { drawing, notation, counts, chosen, offered, label, onchoose }: Props = $props();
+  /** The spot that is pointed at: it is named under the drawing. */
+  let pointed = $state<Place | null>(null);
+
+  const leastTargetPx = 22;
+  const says = (place: Place, count: number) =>
+    `${place.kind === 'tooth' ? `${showPlaces([place], notation)}, ` : ''}${placeWords(place, notation)}, ${
+      count === 0 ? 'no picture' : countWords(count, 'picture', 'pictures')
+    }`;
+</script>
+
+{#snippet seen(spot: Spot, count: number, isChosen: boolean, isOffered: boolean)}
+  {@const tone = isChosen
+    ? 'fill-ink stroke-ink'
+    : count > 0
+      ? 'fill-lagoon-wash stroke-lagoon'
+      : 'fill-sheet stroke-ink-soft/70'}
+  {@const strong = isChosen || count > 0}
+  <g transform="translate({spot.x} {spot.y}) rotate({spot.turnDeg})">
+    {#if spot.shape === 'crown'}
+      <path
+        d={crownPath(spot.width, spot.height)}
+        class={tone}
+        stroke-width={strong ? 2 : 1.2}
+        stroke-dasharray={isOffered && !isChosen ? '4 3' : undefined}
+      />
+    {:else}
+      <rect
+        x={-spot.width / 2}
+        y={-spot.height / 2}
+        width={spot.width}
+        height={spot.height}
+        rx={Math.min(spot.width, spot.height) / 2}
+        class={tone}
+        fill-opacity={strong ? 1 : 0.55}
+        stroke-width={strong ? 2 : 1.2}
+        stroke-dasharray={isOffered && !isChosen ? '4 3' : undefined}
+      />
+    {/if}
+  </g>
+  {#if count > 0}
+    <text
+      x={spot.x}
+      y={spot.y + 4.5}
+      text-anchor="middle"
+      class="text-small font-bold {isChosen ? 'fill-paper' : 'fill-lagoon'}">{count}</text
+    >
+  {/if}
+  {#if spot.label && !(count > 0 && spot.label.x === spot.x && spot.label.y === spot.y)}
+    <text
+      x={spot.label.x}
+      y={spot.label.y + 4.5}
+      text-anchor="middle"
+      class="text-small {strong ? 'font-bold' : ''} {isChosen &&
+      spot.label.x === spot.x &&
+      spot.label.y === spot.y
+        ? 'fill-paper'
+        : strong
+          ? 'fill-ink'
+          : 'fill-ink-soft'}">{showPlaces([spot.place], notation)}</text
+    >
+  {/if}
+{/snippet}
+
+<div class="relative h-full w-full">
+  <svg viewBox="0 0 {drawing.width} {drawing.height}" class="h-full w-full" role="group" aria-label={label}>
+    {#each drawing.outline as { path, stroke }, i (i)}
+      <path
+        d={path}
+        class={stroke > 1 ? 'stroke-tray fill-none' : stroke > 0 ? 'stroke-rule fill-none' : 'fill-tray'}
+        stroke-width={stroke || undefined}
+        stroke-linecap="round"
+        stroke-linejoin="round"
+      />
+    {/each}
+    {#each drawing.words as { text, x, y } (text)}
+      <text {x} {y} text-anchor="middle" class="fill-ink-soft text-small">{text}</text>
+    {/each}
+    {#each drawing.spots as spot (placeKey(spot.place))}
+      {@const key = placeKey(spot.place)}
+      {@const count = counts[key] ?? 0}
+      {@const isChosen = chosen.includes(key)}
+      {#if onchoose}
+        <g
+          role="checkbox"
+          aria-checked={isChosen}
+          aria-label={says(spot.place, count)}
+          tabindex="0"
+          class="cursor-pointer"
+          data-place={key}
+          onclick={() => onchoose(spot.place)}
+          onkeydown={(event) => {
+            if (event.key !== ' ' && event.key !== 'Enter') return;
+            event.preventDefault();
+            onchoose(spot.place);
+          }}
+          onpointerenter={() => (pointed = spot.place)}
+          onpointerleave={() => (pointed = null)}
+          onfocus={() => (pointed = spot.place)}
+          onblur={() => (pointed = null)}
+        >
+          {#if spot.shape === 'crown' && spot.label}
+            <circle
+              cx={(spot.x + spot.label.x) / 2}
+              cy={(spot.y + spot.label.y) / 2}
+              r={leastTargetPx}
+              fill="transparent"
+            />
+          {/if}
+          {@render seen(spot, count, isChosen, offered.includes(key))}
+        </g>
+      {:else}
+        <g role="img" aria-label={says(spot.place, count)} data-place={key}>
+          {@render seen(spot, count, isChosen, offered.includes(key))}
+        </g>
+      {/if}
+    {/each}
+  </svg>
+  {#if pointed}
+    <p
+      class="bg-ink text-paper text-small pointer-events-none absolute bottom-0 left-1/2 -translate-x-1/2 rounded-full px-3 py-0.5 font-semibold whitespace-nowrap"
+      aria-hidden="true"
+    >
+      {placeWords(pointed, notation)}
+    </p>
+  {/if}
+</div>

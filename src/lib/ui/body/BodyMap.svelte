@@ -1,0 +1,110 @@
+<script lang="ts">
+  import { type Place, placeKey, placeWords } from '$core/anatomy/place';
+  import { placeOfKey } from '$core/anatomy/placeOfKey';
+  import type { BodyMap } from '$core/anatomy/placeKind';
+  import type { Notation } from '$core/anatomy/teeth';
+  import Tabs from '../kit/Tabs.svelte';
+  import BodyDrawing from './BodyDrawing.svelte';
+  import { type Sheet, sheetsOf } from './drawings';
+
+  interface Props {
+    maps: readonly BodyMap[];
+    notation: Notation;
+    counts?: Record<string, number>;
+    chosen?: readonly Place[];
+    offered?: readonly Place[];
+    label: string;
+    /** Milk teeth are offered where they may be: a child's mouth, or one that has pictures of them. */
+    child?: boolean;
+    onchoose?: (place: Place) => void;
+  }
+  let {
+    maps,
+    notation,
+    counts = {},
+    chosen = [],
+    offered = [],
+    label,
+    child = false,
+    onchoose
+  }: Props = $props();
+
+  const keysOn = ({ drawing }: Sheet) => drawing.spots.map(({ place }) => placeKey(place));
+  const chosenKeys = $derived(chosen.map(placeKey));
+  const offeredKeys = $derived(offered.map(placeKey));
+  const named = $derived(new Set([...Object.keys(counts), ...chosenKeys, ...offeredKeys]));
+  const sheets = $derived(
+    sheetsOf(maps).filter(
+      (sheet) => sheet.id !== 'milk teeth' || child || keysOn(sheet).some((key) => named.has(key))
+    )
+  );
+  /** Of several sheets the one with what is chosen or proposed comes up by itself. */
+  let turnedTo = $state('');
+  const wanted = $derived(
+    sheets.find((sheet) => keysOn(sheet).some((key) => offeredKeys.includes(key) || chosenKeys.includes(key)))
+      ?.id
+  );
+  const shown = $derived(sheets.find(({ id }) => id === (turnedTo || wanted)) ?? sheets[0]);
+  /** What stands on no drawing: whole views, stretches, photographs. */
+  const shelf = $derived.by(() => {
+    const drawn = new Set(sheets.flatMap(keysOn));
+    return [...named]
+      .filter((key) => !drawn.has(key))
+      .flatMap((key) => placeOfKey(key) ?? [])
+      .sort((a, b) => placeWords(a, notation).localeCompare(placeWords(b, notation)));
+  });
+</script>
+
+{#snippet drawing(sheet: Sheet)}
+  <BodyDrawing
+    drawing={sheet.drawing}
+    {notation}
+    {counts}
+    chosen={chosenKeys}
+    offered={offeredKeys}
+    {label}
+    {onchoose}
+  />
+{/snippet}
+
+<div class="flex h-full min-h-0 flex-col gap-2">
+  {#if sheets.length > 1}
+    <Tabs
+      bind:value={() => shown.id, (id) => (turnedTo = id)}
+      tabs={sheets.map(({ id, words }) => ({ value: id, words }))}
+      label="Drawings of the body"
+    >
+      {#snippet children(id)}
+        {@const sheet = sheets.find((each) => each.id === id)}
+        {#if sheet}{@render drawing(sheet)}{/if}
+      {/snippet}
+    </Tabs>
+  {:else if shown}
+    <div class="min-h-0 flex-1">{@render drawing(shown)}</div>
+  {/if}
+  {#if shelf.length > 0}
+    <ul class="flex flex-wrap gap-1.5" aria-label="Beside the drawing">
+      {#each shelf as place (placeKey(place))}
+        {@const key = placeKey(place)}
+        {@const isChosen = chosenKeys.includes(key)}
+        {@const count = counts[key] ?? 0}
+        <li>
+          <button
+            class="text-small flex min-h-9 items-center gap-2 rounded-full border px-3 font-semibold {isChosen
+              ? 'border-ink bg-ink text-paper'
+              : count > 0
+                ? 'border-lagoon bg-lagoon-wash text-ink'
+                : 'border-ink-soft border-dashed'}"
+            aria-pressed={isChosen}
+            disabled={!onchoose}
+            onclick={() => onchoose?.(place)}
+            data-place={key}
+          >
+            {placeWords(place, notation)}
+            {#if count > 0}<span class={isChosen ? '' : 'text-lagoon'}>{count}</span>{/if}
+          </button>
+        </li>
+      {/each}
+    </ul>
+  {/if}
+</div>

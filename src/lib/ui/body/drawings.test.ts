@@ -1,0 +1,71 @@
+import { describe, expect, it } from 'vitest';
+import { placeKey, placeSchema } from '$core/anatomy/place';
+import { bodyMaps } from '$core/anatomy/placeKind';
+import type { Spot } from './drawing';
+import { sheetsOf } from './drawings';
+
+const sheets = sheetsOf(bodyMaps);
+const spotOf = (key: string): Spot =>
+  sheets.flatMap(({ drawing }) => drawing.spots).find(({ place }) => placeKey(place) === key)!;
+
+describe.each(sheets.map((sheet) => [sheet.id, sheet.drawing] as const))(
+  'the drawing of %s',
+  (_, drawing) => {
+    const { spots, width, height } = drawing;
+    it('holds places that can be linked, each once, inside its frame', () => {
+      for (const { place } of spots) expect(placeSchema.safeParse(place).success, placeKey(place)).toBe(true);
+      expect(new Set(spots.map(({ place }) => placeKey(place))).size).toBe(spots.length);
+      for (const { x, y, label, place } of spots) {
+        for (const at of [{ x, y }, label ?? { x, y }]) {
+          expect(at.x, placeKey(place)).toBeGreaterThan(6);
+          expect(at.x, placeKey(place)).toBeLessThan(width - 6);
+          expect(at.y, placeKey(place)).toBeGreaterThan(6);
+          expect(at.y, placeKey(place)).toBeLessThan(height - 6);
+        }
+      }
+    });
+    it('lets no spot hide the middle of another', () => {
+      const covers = (a: Spot, b: Spot) => {
+        const turn = (-a.turnDeg * Math.PI) / 180;
+        const [dx, dy] = [b.x - a.x, b.y - a.y];
+        const x = dx * Math.cos(turn) - dy * Math.sin(turn);
+        const y = dx * Math.sin(turn) + dy * Math.cos(turn);
+        return (2 * x) ** 2 / a.width ** 2 + (2 * y) ** 2 / a.height ** 2 < 1;
+      };
+      for (const [i, a] of spots.entries()) {
+        for (const b of spots.slice(i + 1)) {
+          // The trunk lies behind its spine, which is drawn over it.
+          if (a.place.kind === 'trunk' && b.place.kind === 'spine') continue;
+          expect(covers(a, b) || covers(b, a), `${placeKey(a.place)} and ${placeKey(b.place)}`).toBe(false);
+        }
+      }
+    });
+    it('is the same on both sides', () => {
+      const at = new Set(spots.map(({ x, y }) => `${x.toFixed(3)} ${y.toFixed(3)}`));
+      for (const { x, y } of spots) expect(at.has(`${(width - x).toFixed(3)} ${y.toFixed(3)}`)).toBe(true);
+    });
+  }
+);
+
+describe('what is right', () => {
+  it.each([
+    ['tooth:16', 'tooth:26'],
+    ['tooth:85', 'tooth:75'],
+    ['animal tooth:dog:108', 'animal tooth:dog:208'],
+    ['animal tooth:horse:406', 'animal tooth:horse:306'],
+    ['bone:person:wrist:right', 'bone:person:wrist:left'],
+    ['bone:animal:stifle:right', 'bone:animal:stifle:left'],
+    ['eye:right:up', 'eye:left:up']
+  ])('lies at the viewer’s left: %s', (right, left) => expect(spotOf(right).x).toBeLessThan(spotOf(left).x));
+  it('is the side of the nose that is nearer to the other eye', () => {
+    expect(spotOf('eye:right:towards the nose').x).toBeGreaterThan(spotOf('eye:right:up').x);
+    expect(spotOf('eye:left:towards the nose').x).toBeLessThan(spotOf('eye:left:up').x);
+  });
+  it('is the upper jaw above', () => {
+    for (const [upper, lower] of [
+      ['tooth:11', 'tooth:41'],
+      ['animal tooth:cat:104', 'animal tooth:cat:404']
+    ])
+      expect(spotOf(upper).y).toBeLessThan(spotOf(lower).y);
+  });
+});

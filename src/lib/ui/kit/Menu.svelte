@@ -1,0 +1,50 @@
+<script lang="ts">
+  import { DropdownMenu } from 'bits-ui';
+  import type { Component, Snippet } from 'svelte';
+
+  interface Item {
+    words: string;
+    icon?: Component<{ size?: number }>;
+    disabled?: boolean;
+    testid?: string;
+    act: () => void;
+  }
+  interface Props {
+    label: string;
+    items: readonly Item[];
+    button?: string;
+    testid?: string;
+    trigger: Snippet;
+    /** Stands above the items: whose menu it is. */
+    head?: Snippet;
+  }
+  let { label, items, button = 'button', testid, trigger, head }: Props = $props();
+</script>
+
+<DropdownMenu.Root>
+  <DropdownMenu.Trigger class={button} aria-label={label} data-testid={testid}
+    >{@render trigger()}</DropdownMenu.Trigger
+  >
+  <DropdownMenu.Portal>
+    <DropdownMenu.Content
+      class="panel kit-list z-50 min-w-56 p-1.5 shadow-lg"
+      sideOffset={8}
+      align="end"
+      aria-label={label}
+    >
+      {#if head}<div class="border-rule mb-1.5 border-b px-3 py-2">{@render head()}</div>{/if}
+      {#each items as item (item.words)}
+        {@const Icon = item.icon}
+        <DropdownMenu.Item
+          class="kit-item"
+          disabled={item.disabled}
+          onSelect={item.act}
+          data-testid={item.testid}
+        >
+          {#if Icon}<Icon size={19} />{/if}
+          <span class="font-semibold">{item.words}</span>
+        </DropdownMenu.Item>
+      {/each}
+    </DropdownMenu.Content>
+  </DropdownMenu.Portal>
+</DropdownMenu.Root>

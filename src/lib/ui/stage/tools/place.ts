@@ -1,0 +1,102 @@
+import type { PlacedPoint } from '$core/calibration/scale';
+import type { Point } from '$core/raster/orientation';
+import { screenToImage, toScreen } from '$core/raster/view';
+import { placedAt } from './placedAt';
+import { type Surface, type Tool, type Turn, arrowWay, nothingShown, stay } from './tool';
+
+export interface Placing {
+  points: PlacedPoint[];
+  /** Where the next point would go; null while no pointer or key has said. */
+  next: PlacedPoint | null;
+  /** Where the finger or button went down, while it is down, and whether it has been dragged away from there. */
+  pressed: { at: Point; point: PlacedPoint; dragged: boolean } | null;
+  /** Whether the keys lead the point. */
+  byKeys: boolean;
+}
+
+/** A press and a lift further apart than this are a drag: they place two points. */
+const dragPx = 6;
+const keyPx = 1;
+const keyPxWithShift = 10;
+
+const none: Placing = { points: [], next: null, pressed: null, byKeys: false };
+
+/**
+ * Places a number of points one after the other: by a press each, or two by a drag from one to the other. By keys the
+ * arrows lead a cross and Enter places it; Escape takes the last point back.
+ */
+export function placeTool(pointNames: readonly string[]): Tool<Placing> {
+  const count = pointNames.length;
+
+  const added = (state: Placing, point: PlacedPoint): Turn<Placing> => {
+    const points = [...state.points, point];
+    if (points.length < count) return stay({ ...state, points, pressed: null, next: point });
+    return { state: none, deeds: [{ kind: 'placed', points }] };
+  };
+
+  const moved = (state: Placing, at: Point, surface: Surface): Placing => {
+    const { pressed } = state;
+    const away = pressed !== null && Math.hypot(at.x - pressed.at.x, at.y - pressed.at.y) >= dragPx;
+    const dragged = pressed?.dragged || (away && state.points.length + 1 < count);
+    return {
+      ...state,
+      next: placedAt(at, surface),
+      pressed: pressed && { ...pressed, dragged: dragged === true }
+    };
+  };
+
+  return {
+    cursor: 'crosshair',
+    enter: () => none,
+    pointer: (state, { phase, at }, surface) => {
+      if (phase === 'down') {
+        const point = placedAt(at, surface);
+        return stay({ ...state, pressed: { at, point, dragged: false }, next: point, byKeys: false });
+      }
+      const there = moved(state, at, surface);
+      if (phase === 'move' || !there.pressed) return stay(there);
+      const first = there.pressed.dragged ? added(there, there.pressed.point).state : there;
+      return added(first, there.next!);
+    },
+    key: (state, { key, shift }, surface) => {
+      const way = arrowWay(key);
+      if (!way) return null;
+      const { screen } = surface.stage;
+      const from = state.next
+        ? toScreen(state.next, surface.view, surface.stage)
+        : { x: screen.width / 2, y: screen.height / 2 };
+      const step = shift ? keyPxWithShift : keyPx;
+      const next = placedAt({ x: from.x + way.x * step, y: from.y + way.y * step }, surface);
+      return stay({ ...state, next, byKeys: true });
+    },
+    cancel: (state) => {
+      if (state.points.length > 0)
+        return stay({ ...state, points: state.points.slice(0, -1), pressed: null });
+      return state.next || state.pressed ? stay(none) : null;
+    },
+    complete: (state, surface) => {
+      const { screen } = surface.stage;
+      if (!state.next) {
+        const middle = screenToImage(
+          { x: screen.width / 2, y: screen.height / 2 },
+          surface.view,
+          surface.stage
+        );
+        const next = { ...placedAt({ x: 0, y: 0 }, surface), ...middle };
+        return stay({ ...state, next, byKeys: true });
+      }
+      const last = state.points.at(-1);
+      if (last && last.x === state.next.x && last.y === state.next.y) return stay(state);
+      return added(state, state.next);
+    },
+    interrupted: (state) => stay({ ...state, pressed: null, next: state.byKeys ? state.next : null }),
+    shown: ({ points, next, pressed, byKeys }) => {
+      if (!next && points.length === 0) return { ...nothingShown, says: `Place: ${pointNames[0]}` };
+      return {
+        draft: [...points, ...(pressed?.dragged ? [pressed.point] : []), ...(next ? [next] : [])],
+        magnified: pressed || byKeys ? next : null,
+        says: `Place: ${pointNames[points.length + (pressed?.dragged ? 1 : 0)]}`
+      };
+    }
+  };
+}

@@ -1,0 +1,110 @@
+import { proxy, transfer } from 'comlink';
+import type { PictureShape } from '$core/picture/pictureView';
+import type { Look } from '$core/raster/look/look';
+import { type Orientation, type Point, type Size, toOriented } from '$core/raster/orientation';
+import type { View } from '$core/raster/view';
+import type { Scene } from '../../workers/painter';
+import { thePainter } from './painting';
+
+/** What is to be seen, in screen pixels. */
+export interface Sight {
+  picture: PictureShape;
+  frame: number;
+  view: View;
+  look: Look;
+  orientation: Orientation;
+  screen: Size;
+}
+
+const shapeOf = ({
+  pictureId,
+  width,
+  height,
+  channels,
+  bitsStored,
+  offset,
+  frames
+}: PictureShape): PictureShape => ({
+  pictureId,
+  width,
+  height,
+  channels,
+  bitsStored,
+  offset,
+  frames
+});
+
+/** One window onto a picture: a canvas that the painter draws on, one drawing at a time. */
+export class Viewport {
+  private readonly id = crypto.randomUUID();
+  /** The frame that has come and is shown, of which picture. */
+  shown = $state.raw<{ pictureId: string; frame: number } | null>(null);
+  /** Why there is nothing to see. */
+  says = $state('');
+  private wanted = '';
+  private busy = false;
+  private due: Sight | null = null;
+
+  attach(canvas: HTMLCanvasElement): Promise<void> {
+    const offscreen = canvas.transferControlToOffscreen();
+    return thePainter().attach(this.id, transfer(offscreen, [offscreen]));
+  }
+
+  close(): void {
+    void thePainter().detach(this.id);
+  }
+
+  /** Fetches what is to be seen. What another picture left is cleared at once, so that no name stands over it. */
+  async open(picture: PictureShape, frame: number, zoom: number, draw: () => void): Promise<void> {
+    const { pictureId } = picture;
+    const wanted = (this.wanted = `${pictureId} ${frame}`);
+    if (this.shown?.pictureId !== pictureId) this.shown = null;
+    this.says = '';
+    const arrived = proxy(() => {
+      if (this.wanted !== wanted) return;
+      if (this.shown?.pictureId !== pictureId || this.shown.frame !== frame)
+        this.shown = { pictureId, frame };
+      draw();
+    });
+    try {
+      await thePainter().open(this.id, shapeOf(picture), frame, zoom * devicePixelRatio, arrived);
+    } catch (error) {
+      if (this.wanted === wanted) this.says = (error as Error).message;
+    }
+  }
+
+  private sceneOf({ picture, frame, view, look, orientation, screen }: Sight): Scene {
+    const ratio = devicePixelRatio;
+    const { pictureId } = picture;
+    return {
+      picture: shapeOf(picture),
+      frame: this.shown?.pictureId === pictureId ? this.shown.frame : frame,
+      view: { center: { ...view.center }, zoom: view.zoom * ratio },
+      look: $state.snapshot(look) as Look,
+      orientation: $state.snapshot(orientation),
+      screen: { width: Math.round(screen.width * ratio), height: Math.round(screen.height * ratio) }
+    };
+  }
+
+  /** One drawing at a time: what comes while one is made is made once, afterwards. */
+  async draw(sight: Sight): Promise<void> {
+    if (this.busy) {
+      this.due = sight;
+      return;
+    }
+    this.busy = true;
+    const start = performance.now();
+    const took = await thePainter().draw(this.id, this.sceneOf(sight));
+    this.busy = false;
+    if (took >= 0) performance.measure('stage-frame', { start, end: performance.now(), detail: took });
+    const { due } = this;
+    this.due = null;
+    if (due) requestAnimationFrame(() => void this.draw(due));
+  }
+
+  /** The surroundings of an image point, enlarged. */
+  magnify(point: Point, sight: Sight, zoom: number, size: number): Promise<ImageData | null> {
+    const center = toOriented(point, sight.picture, sight.orientation);
+    return thePainter().magnify(this.id, center, this.sceneOf(sight), zoom, size);
+  }
+}

@@ -1,0 +1,81 @@
+<script lang="ts">
+  import {
+    Contrast,
+    Expand,
+    FlipHorizontal2,
+    Redo2,
+    RotateCcw,
+    RotateCw,
+    Scan,
+    Undo2,
+    WandSparkles
+  } from '@lucide/svelte';
+  import type { Component } from 'svelte';
+  import { isInverted } from '$core/raster/look/look';
+  import Choice from '../kit/Choice.svelte';
+  import Tooltip from '../kit/Tooltip.svelte';
+  import type { LightTable } from './table.svelte';
+
+  interface Props {
+    table: LightTable;
+    onfit: () => void;
+    ononetoone: () => void;
+  }
+  let { table, onfit, ononetoone }: Props = $props();
+  const { edits } = $derived(table);
+  const picture = $derived(table.picture!);
+</script>
+
+{#snippet act(
+  words: string,
+  Icon: Component<{ size?: number }>,
+  more: { key?: string; testid?: string; disabled?: boolean; pressed?: boolean },
+  onclick: () => void
+)}
+  <Tooltip {words} {...more} button="tool" {onclick}>
+    <Icon size={19} /><span class="hidden @2xl:block" aria-hidden="true">{words}</span>
+  </Tooltip>
+{/snippet}
+
+<div class="@container shrink-0">
+  <div class="flex items-stretch gap-1" role="toolbar" aria-label="Tools">
+    <Choice
+      label="Tool"
+      stacked
+      testid="tool"
+      bind:value={() => table.tool.id, (id) => table.takeUp(id)}
+      options={table.tools.map(({ id, words, icon, key }) => ({ value: id, words, icon, key }))}
+    />
+    {#if table.may.changePictures}
+      <span class="bg-rule mx-0.5 w-px" aria-hidden="true"></span>
+      {#if table.station.turns}
+        {@render act('Left', RotateCcw, { testid: 'turn-left' }, () => edits.turn(-1))}
+        {@render act('Right', RotateCw, { testid: 'turn-right' }, () => edits.turn(1))}
+        {@render act('Mirror', FlipHorizontal2, { testid: 'mirror' }, () => edits.mirror())}
+      {/if}
+      {@render act('Invert', Contrast, { key: 'I', testid: 'invert', pressed: isInverted(edits.look) }, () =>
+        edits.invert()
+      )}
+    {/if}
+    <span class="bg-rule mx-0.5 w-px" aria-hidden="true"></span>
+    {@render act('Fit', Expand, { key: 'F', testid: 'fit' }, onfit)}
+    {@render act('1 : 1', Scan, { key: '1', testid: 'one-to-one' }, ononetoone)}
+    {#if table.may.changePictures}
+      <span class="ml-auto flex gap-1 pl-1">
+        {@render act('First look', WandSparkles, { testid: 'first-look' }, () => edits.setLook(null, true))}
+        {@render act(
+          'Take back',
+          Undo2,
+          { key: 'Ctrl Z', testid: 'take-back', disabled: !picture.canTakeBack },
+          () => edits.takeBack()
+        )}
+        {@render act(
+          'Bring back',
+          Redo2,
+          { key: 'Ctrl Shift Z', testid: 'bring-back', disabled: !picture.canBringBack },
+          () => edits.bringBack()
+        )}
+      </span>
+    {/if}
+  </div>
+</div>

@@ -1,0 +1,22 @@
+import type { Component } from 'svelte';
+import type { LayerName } from '$core/picture/layers/all';
+import type { Tool } from '../stage/tools/tool';
+
+export interface TableTool {
+  id: string;
+  words: string;
+  key: string;
+  icon: Component<{ size?: number }>;
+  tool: Tool<unknown>;
+  /** Whether it takes the right to change pictures. */
+  changes: boolean;
+  /** What its points become. */
+  makes?: LayerName | 'known length';
+}
+
+/** What a station puts on the light table: its tools, and what it lets one do to the picture. */
+export interface StationTable {
+  tools: readonly TableTool[];
+  turns: boolean;
+  showsScale: boolean;
+}

@@ -1,0 +1,174 @@
+import { goto } from '$app/navigation';
+import { page } from '$app/state';
+import type { PlacedPoint } from '$core/calibration/scale';
+import type { Notation } from '$core/anatomy/teeth';
+import { inWords } from '$core/measurement/inWords';
+import { layerKindOf } from '$core/picture/layers/all';
+import { type ScaleGiven, scaleLayer } from '$core/picture/layers/scale/scale';
+import { type PictureView, pictureName } from '$core/picture/pictureView';
+import { wellsAlong } from '$core/tray/tray';
+import type { ShownDrawing } from '../stage/shownDrawing';
+import type { Deed } from '../stage/tools/tool';
+import type { VisitStore } from '../visit/visitStore.svelte';
+import { Edits } from './edits.svelte';
+import type { StationTable, TableTool } from './station';
+
+export interface May {
+  confirm: boolean;
+  changePictures: boolean;
+}
+
+const scaleId = 'scale';
+const mostTogether = 4;
+
+/** The light table: which of the visit's pictures lies on it, the tool in hand, and what comes of using it. */
+export class LightTable {
+  private toolId = $state('window');
+  lit = $state<string | null>(null);
+  /** A line over a known length, until its length is given. */
+  line = $state.raw<PlacedPoint[] | null>(null);
+  private movedLine = $state.raw<PlacedPoint[] | null>(null);
+  /** Whether the takes of a slot lie side by side. */
+  together = $state(false);
+  readonly edits: Edits;
+
+  constructor(
+    readonly store: VisitStore,
+    private readonly given: () => { station: StationTable; may: May; notation: Notation }
+  ) {
+    this.edits = new Edits(store, () => this.picture!);
+  }
+
+  readonly station = $derived.by(() => this.given().station);
+  readonly may = $derived.by(() => this.given().may);
+  readonly notation = $derived.by(() => this.given().notation);
+
+  /** The visit's pictures as the trays have them: what stands for something, then earlier takes. */
+  readonly ordered: PictureView[] = $derived.by(() => {
+    const standing = this.store.standing;
+    const earlier = this.store.trays
+      .flatMap(({ tray }) =>
+        wellsAlong(tray).flatMap(({ takes, keeper }) => takes.filter((id) => id !== keeper))
+      )
+      .flatMap((id) => this.store.picture(id) ?? []);
+    return [...standing, ...earlier];
+  });
+  readonly picture: PictureView | null = $derived.by(() => {
+    const asked = page.url.searchParams.get('picture');
+    return this.ordered.find((each) => each.pictureId === asked) ?? this.ordered[0] ?? null;
+  });
+  readonly well = $derived.by(() => (this.picture ? this.store.wellOf(this.picture) : null));
+  /** The pictures on the stage: one, or the newest takes of its slot side by side. */
+  readonly onStage: PictureView[] = $derived.by(() => {
+    if (!this.picture) return [];
+    const takes = this.together ? (this.well?.takes ?? []) : [];
+    const newest = takes.slice(-mostTogether).flatMap((id) => this.store.picture(id) ?? []);
+    return newest.length > 1 && newest.some((each) => each.pictureId === this.picture!.pictureId)
+      ? newest
+      : [this.picture];
+  });
+
+  readonly tools: TableTool[] = $derived.by(() =>
+    this.station.tools.filter((tool) => this.may.changePictures || !tool.changes)
+  );
+  readonly tool: TableTool = $derived.by(
+    () => this.tools.find((each) => each.id === this.toolId) ?? this.tools[0]
+  );
+  takeUp(toolId: string): void {
+    if (this.tools.some((each) => each.id === toolId)) this.toolId = toolId;
+  }
+
+  show(pictureId: string): void {
+    void goto(`?picture=${pictureId}`, { replaceState: true, noScroll: true, keepFocus: true });
+  }
+  step(by: number): void {
+    const at = this.ordered.findIndex((each) => each.pictureId === this.picture?.pictureId);
+    const next = this.ordered[(at + by + this.ordered.length) % this.ordered.length];
+    if (next) this.show(next.pictureId);
+  }
+  /** Another picture lies on the table: nothing that was begun on the one before goes on. */
+  changed(): void {
+    this.edits.leave();
+    this.line = this.movedLine = null;
+    this.lit = null;
+  }
+
+  readonly name = $derived.by(() => (this.picture ? pictureName(this.picture) : ''));
+  readonly drawings: ShownDrawing[] = $derived.by(() => {
+    const { layers, readings } = this.edits;
+    const said = new Map(readings.map(({ item, measured }) => [item.id, inWords(measured)]));
+    const items = layers.items
+      .filter(({ kind }) => layerKindOf(kind).placed)
+      .map(({ id, kind, body }): ShownDrawing => ({ id, kind, body, words: said.get(id) ?? '' }));
+    const scale = this.scaleDrawn();
+    return scale ? [...items, { id: scaleId, kind: 'scale', body: scale, words: 'known length' }] : items;
+  });
+
+  private scaleDrawn(): ScaleGiven | null {
+    if (!this.station.showsScale) return null;
+    const points = this.movedLine ?? this.line;
+    if (!points) return this.edits.layers.scale;
+    const unknown: ScaleGiven = {
+      from: 'line',
+      ends: [points[0], points[1]],
+      knownMm: 1,
+      knownUncertaintyMm: 0,
+      aspect: this.aspect
+    };
+    return unknown;
+  }
+
+  /** Height of a pixel over its width, as far as the file says. */
+  get aspect(): number {
+    const scale = this.picture?.fileScale;
+    return scale ? scale.mmPerPixelY / scale.mmPerPixelX : 1;
+  }
+
+  /** What a tool did on the stage. */
+  deed(deed: Exclude<Deed, { kind: 'view' }>): void {
+    if (deed.kind === 'left') {
+      this.movedLine = null;
+      this.edits.leave();
+    } else if (!this.may.changePictures) return;
+    else if (deed.kind === 'look') this.edits.setLook(deed.look, deed.done);
+    else if (deed.kind === 'placed') this.placed(deed.points);
+    else if (deed.id === scaleId) this.movedScale(deed.points, deed.done);
+    else {
+      const item = this.picture!.layers.items.find(({ id }) => id === deed.id);
+      if (item) this.edits.move(item, deed.points, deed.done);
+    }
+  }
+
+  private placed(points: PlacedPoint[]): void {
+    const { makes } = this.tool;
+    if (makes === 'known length') {
+      this.line = points;
+      this.takeUp('window');
+    } else if (makes) this.lit = this.edits.add(makes, points);
+  }
+
+  private movedScale(points: PlacedPoint[], done: boolean): void {
+    const { scale } = this.picture!.layers;
+    if (this.line || !scale) {
+      this.movedLine = done ? null : points;
+      if (done) this.line = points;
+      return;
+    }
+    const body = scaleLayer.placed!.withPoints(scale, points);
+    if (done) this.edits.setScale(body);
+    else this.edits.drag({ kind: 'scale', item: null, body });
+  }
+
+  /** Uses the drawn line as so many millimetres. */
+  useLine(knownMm: number, knownUncertaintyMm: number): void {
+    const points = this.line!;
+    this.edits.setScale({
+      from: 'line',
+      ends: [points[0], points[1]],
+      knownMm,
+      knownUncertaintyMm,
+      aspect: this.aspect
+    });
+    this.line = null;
+  }
+}

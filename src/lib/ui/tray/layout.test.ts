@@ -1,0 +1,53 @@
+import { describe, expect, it } from 'vitest';
+import { fourBitewings } from '$core/tray/shipped/fourBitewings';
+import { fullMouth } from '$core/tray/shipped/fullMouth';
+import { shippedPatterns } from '$core/tray/shipped/shipped';
+import { captionPx, layWells } from './layout';
+
+const trays = [
+  { width: 1030, height: 272 },
+  { width: 770, height: 272 },
+  { width: 1030, height: 240 },
+  { width: 1600, height: 400 }
+];
+
+describe.each(shippedPatterns.map(({ pattern }) => [pattern.name, pattern.slots] as const))(
+  '%s',
+  (_, slots) => {
+    it.each(trays)(
+      'lies on a tray of $width x $height with no well over another or over the edge',
+      (tray) => {
+        const frames = layWells(slots, tray);
+        for (const [i, a] of frames.entries()) {
+          expect(a.left).toBeGreaterThanOrEqual(0);
+          expect(a.top).toBeGreaterThanOrEqual(0);
+          expect(a.left + a.width).toBeLessThanOrEqual(tray.width);
+          expect(a.top + a.height).toBeLessThanOrEqual(tray.height);
+          for (const b of frames.slice(i + 1)) {
+            const apart =
+              a.left + a.width <= b.left ||
+              b.left + b.width <= a.left ||
+              a.top + a.height <= b.top ||
+              b.top + b.height <= a.top;
+            expect(apart, `${slots[i].id}`).toBe(true);
+          }
+        }
+      }
+    );
+  }
+);
+
+describe('wells', () => {
+  it('stand where the sensor stands and lie where it lies, so that no tooth is cut off', () => {
+    const { slots } = fullMouth.pattern;
+    const frames = layWells(slots, trays[0]);
+    for (const [i, { shape }] of slots.entries()) {
+      const picture = frames[i].height - captionPx;
+      expect(frames[i].width < picture, slots[i].id).toBe(shape === 'standing');
+    }
+  });
+  it('are large where there are few', () => {
+    const of = (pattern: typeof fullMouth) => layWells(pattern.pattern.slots, trays[0])[0].width;
+    expect(of(fourBitewings)).toBeGreaterThan(1.4 * of(fullMouth));
+  });
+});

@@ -1,0 +1,67 @@
+import type { Size } from '$core/raster/orientation';
+import type { Slot, SlotShape } from '$core/tray/slot';
+
+/** Where a well lies on the tray: its picture's frame, with a caption under it. */
+export interface WellFrame {
+  left: number;
+  top: number;
+  width: number;
+  height: number;
+}
+
+export const captionPx = 24;
+const gapPx = 9;
+const marginPx = 10;
+const mostPx = 190;
+const leastPx = 40;
+
+/** Width and height of a picture's frame, the longer side 1. */
+const shapes: Record<SlotShape, Size> = {
+  standing: { width: 0.74, height: 1 },
+  lying: { width: 1, height: 0.74 },
+  square: { width: 0.9, height: 0.9 },
+  wide: { width: 1, height: 0.5 },
+  tall: { width: 0.5, height: 1 }
+};
+
+/** Wells as large as they can be at their places without touching one another. */
+export function layWells(slots: readonly Pick<Slot, 'at' | 'shape'>[], tray: Size): WellFrame[] {
+  for (let unit = mostPx; unit > leastPx; unit -= 2) {
+    const frames = slots.map((slot) => frameOf(slot, unit, tray));
+    if (fits(frames, tray)) return frames;
+  }
+  return slots.map((slot) => frameOf(slot, leastPx, tray));
+}
+
+function frameOf({ at, shape }: Pick<Slot, 'at' | 'shape'>, unit: number, tray: Size): WellFrame {
+  const width = shapes[shape].width * unit;
+  const height = shapes[shape].height * unit + captionPx;
+  const along = (share: number, full: number, own: number) =>
+    Math.max(marginPx, Math.min(full - marginPx - own, share * full - own / 2));
+  return {
+    left: along(at.x, tray.width, width),
+    top: marginPx + at.y * Math.max(0, tray.height - 2 * marginPx - height),
+    width,
+    height
+  };
+}
+
+function fits(frames: readonly WellFrame[], tray: Size): boolean {
+  const inside = frames.every(
+    ({ width, height }) => width + 2 * marginPx <= tray.width && height + 2 * marginPx <= tray.height
+  );
+  return (
+    inside &&
+    frames.every((a, i) =>
+      frames
+        .slice(i + 1)
+        .every(
+          (b) =>
+            a.left + a.width + gapPx <= b.left ||
+            b.left + b.width + gapPx <= a.left ||
+            a.top + a.height + gapPx <= b.top ||
+            b.top + b.height + gapPx <= a.top
+        )
+    )
+  );
+}

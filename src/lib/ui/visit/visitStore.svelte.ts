@@ -1,0 +1,216 @@
+import { getContext, setContext } from 'svelte';
+import type { Place } from '$core/anatomy/place';
+import { upright } from '$core/raster/orientation';
+import { type Tray, wellOf, wellsAlong } from '$core/tray/tray';
+import type { PictureView } from '$core/picture/pictureView';
+import type { DeliveryView, DeviceView, TrayView, VisitView } from '$core/visit/visitView';
+import type { Heard } from '../net/news';
+import { onNews } from '../net/news';
+import { outbox } from '../net/outbox.svelte';
+import { Refused, send } from '../net/send';
+import { type LayerChange, type TrayWish, pictureWith, trayAfter, trayWith } from './pending';
+
+/** A tray of the visit, with what this page has asked of it. */
+export interface ShownTray {
+  trayId: string;
+  number: number;
+  tray: Tray;
+}
+
+/**
+ * A visit as its pages show it: what the server holds, renewed part by part as news come, and over it what was made here
+ * and is still on its way.
+ */
+export class VisitStore {
+  private held = $state.raw() as VisitView;
+  private fetching = new Map<string, 'once' | 'again'>();
+
+  constructor(
+    view: VisitView,
+    private readonly userId: string
+  ) {
+    this.held = view;
+  }
+
+  readonly head = $derived(this.held);
+  readonly trays: ShownTray[] = $derived(
+    this.held.trays.map(({ trayId, number, tray, seq }) => ({
+      trayId,
+      number,
+      tray: trayWith({ trayId, number, tray, seq }, outbox.changes.filter(unrefused), this.userId)
+    }))
+  );
+  /** In the order they were taken. */
+  readonly pictures: PictureView[] = $derived(
+    this.held.pictures.map((view) => pictureWith(this.lying(view), outbox.changes.filter(unrefused)))
+  );
+  readonly devices: DeviceView[] = $derived(this.held.devices);
+  readonly deliveries: DeliveryView[] = $derived(this.held.deliveries);
+  readonly people = $derived(this.held.people);
+
+  /** Pictures that stand for something: keepers along the routes of the trays, then what lies on the benches. */
+  readonly standing: PictureView[] = $derived(
+    this.trays
+      .flatMap(({ tray }) => [...wellsAlong(tray).flatMap((well) => well.keeper ?? []), ...tray.bench])
+      .flatMap((id) => this.picture(id) ?? [])
+  );
+
+  picture(pictureId: string): PictureView | undefined {
+    return this.pictures.find((each) => each.pictureId === pictureId);
+  }
+
+  trayOf(picture: PictureView): ShownTray | null {
+    return this.trays.find((each) => each.trayId === picture.trayId) ?? null;
+  }
+
+  wellOf(picture: PictureView) {
+    const shown = this.trayOf(picture);
+    return shown ? (wellOf(shown.tray, picture.pictureId) ?? null) : null;
+  }
+
+  /** Where a picture lies follows from the trays as they are shown. */
+  private lying(view: PictureView): PictureView {
+    for (const { trayId, tray } of this.trays) {
+      const slot = wellOf(tray, view.pictureId)?.slot ?? null;
+      if (!slot && !tray.bench.includes(view.pictureId)) continue;
+      if (trayId === view.trayId && slot?.id === view.slot?.id) return view;
+      const firstOrientation = view.source === 'device' && slot ? slot.orientation : upright;
+      return { ...view, trayId, slot, firstOrientation };
+    }
+    return view;
+  }
+
+  /** The whole visit anew. */
+  take(view: VisitView): void {
+    this.held = view;
+  }
+
+  /** Follows the news and what the server has taken. Returns how to stop. */
+  follow(missed: () => void): () => void {
+    const stopNews = onNews((heard) => (heard.topic === 'all' ? missed() : this.hear(heard, missed)));
+    const stopOutbox = outbox.follow((change) => {
+      if (change.url !== '/api/links') return;
+      const { links } = change.body as { links: { pictureId: string }[] };
+      void Promise.all(links.map(({ pictureId }) => this.fetchPicture(pictureId))).then(() =>
+        outbox.forget(change.key)
+      );
+    });
+    return () => {
+      stopNews();
+      stopOutbox();
+    };
+  }
+
+  private hear(news: Exclude<Heard, { topic: 'all' }>, missed: () => void): void {
+    const { visitId, roomId } = this.held;
+    if (news.topic === 'lamp') {
+      if (news.roomId === roomId) this.takeDevice(news.device);
+    } else if (news.topic === 'day' || news.visitId !== visitId) return;
+    else if (news.topic === 'deliveries') void this.fetchDeliveries();
+    else if (news.topic === 'picture') {
+      if (news.view && !this.held.pictures.some((each) => each.pictureId === news.pictureId))
+        this.takePicture(news.view);
+      else void this.fetchPicture(news.pictureId);
+    } else this.hearTray(news, missed);
+  }
+
+  private hearTray(news: Extract<Heard, { topic: 'tray' }>, missed: () => void): void {
+    const held = this.held.trays.find((each) => each.trayId === news.trayId);
+    const after = held ? trayAfter(held, news.seq, news.events) : null;
+    if (!after) void this.fetchTrays();
+    else if (after !== held) this.takeTrays([after]);
+    const confirmers = (news.events ?? []).flatMap((event) =>
+      event.kind === 'keeper-confirmed' ? (event.by ?? []) : []
+    );
+    if (confirmers.some((by) => !(by in this.held.people))) missed();
+  }
+
+  private takeDevice(device: DeviceView): void {
+    const rest = this.held.devices.filter((each) => each.deviceId !== device.deviceId);
+    this.held = {
+      ...this.held,
+      devices: [...rest, device].sort((a, b) => a.name.localeCompare(b.name))
+    };
+  }
+
+  private takePicture(view: PictureView): void {
+    const known = this.held.pictures.find((each) => each.pictureId === view.pictureId);
+    if (known && known.seq > view.seq) return;
+    const rest = this.held.pictures.filter((each) => each.pictureId !== view.pictureId);
+    this.held = { ...this.held, pictures: [...rest, view].sort((a, b) => a.number - b.number) };
+  }
+
+  private takeTrays(trays: readonly TrayView[]): void {
+    const byId = new Map(this.held.trays.map((each) => [each.trayId, each]));
+    for (const tray of trays) if (tray.seq >= (byId.get(tray.trayId)?.seq ?? 0)) byId.set(tray.trayId, tray);
+    this.held = { ...this.held, trays: [...byId.values()].sort((a, b) => a.number - b.number) };
+  }
+
+  private fetchPicture(pictureId: string): Promise<void> {
+    return this.fetch<PictureView>(`/api/pictures/${pictureId}`, (view) => this.takePicture(view));
+  }
+
+  private fetchTrays(): Promise<void> {
+    const url = `/api/visits/${this.held.visitId}/trays`;
+    return this.fetch<{ trays: TrayView[] }>(url, ({ trays }) => this.takeTrays(trays));
+  }
+
+  private fetchDeliveries(): Promise<void> {
+    const url = `/api/visits/${this.held.visitId}/deliveries`;
+    return this.fetch<{ deliveries: DeliveryView[] }>(url, ({ deliveries }) => {
+      this.held = { ...this.held, deliveries };
+    });
+  }
+
+  /** One of a kind at a time; what is asked meanwhile is fetched once more afterwards. What fails, the next news mend. */
+  private async fetch<T>(url: string, take: (answer: T) => void): Promise<void> {
+    if (this.fetching.has(url)) {
+      this.fetching.set(url, 'again');
+      return;
+    }
+    do {
+      this.fetching.set(url, 'once');
+      try {
+        take(await send<T>('GET', url));
+      } catch (error) {
+        if (!(error instanceof Refused)) throw error;
+        break;
+      }
+    } while (this.fetching.get(url) === 'again');
+    this.fetching.delete(url);
+  }
+
+  /** Asks something of a tray: shown at once, kept as soon as the server can be reached. */
+  wish(trayId: string, wish: TrayWish, words: string): Promise<unknown> {
+    return outbox.put({ url: `/api/trays/${trayId}`, body: wish, lane: `visit ${this.held.visitId}`, words });
+  }
+
+  /** One act on a picture: shown at once, kept as soon as the server can be reached. */
+  act(pictureId: string, changes: LayerChange[], words: string): Promise<unknown> {
+    const url = `/api/pictures/${pictureId}/acts`;
+    return outbox.put({ url, body: { changes }, lane: `picture ${pictureId}`, words });
+  }
+
+  takeBack(pictureId: string): Promise<unknown> {
+    const url = `/api/pictures/${pictureId}/take-back`;
+    return outbox.put({ url, body: {}, lane: `picture ${pictureId}`, words: 'Taking back' });
+  }
+
+  bringBack(pictureId: string): Promise<unknown> {
+    const url = `/api/pictures/${pictureId}/bring-back`;
+    return outbox.put({ url, body: {}, lane: `picture ${pictureId}`, words: 'Bringing back' });
+  }
+
+  /** Links pictures to exactly these places. */
+  link(links: { pictureId: string; places: Place[] }[]): Promise<unknown> {
+    const words = links.length === 1 ? 'Link to the chart' : `Links of ${links.length} pictures to the chart`;
+    return outbox.put({ url: '/api/links', body: { links }, lane: `links ${this.held.visitId}`, words });
+  }
+}
+
+const unrefused = (change: { refused: unknown }) => change.refused === null;
+
+const key = Symbol('visit');
+
+export const provideVisit = (store: VisitStore): VisitStore => setContext(key, store);
+export const theVisit = (): VisitStore => getContext<VisitStore>(key);
