@@ -11,14 +11,16 @@ let browser: Browser;
 let visitId = '';
 let patientId = '';
 let pictureId = '';
+let trayId = '';
 
 beforeAll(async () => {
   clinic = await RunningClinic.start({ past: past.slice(0, 1) });
   browser = await Browser.open(clinic.origin);
-  const [row] = await clinic.rows<{ visit_id: string; patient_id: string; picture_id: string }>(
-    `select v.visit_id, v.patient_id, p.picture_id from visit v join picture p using (visit_id) order by v.opened_at desc limit 1`
+  const [row] = await clinic.rows<Record<'visit_id' | 'patient_id' | 'picture_id' | 'tray_id', string>>(
+    `select v.visit_id, v.patient_id, p.picture_id, t.tray_id from visit v join picture p using (visit_id)
+     join tray t using (visit_id) order by v.opened_at desc limit 1`
   );
-  ({ visit_id: visitId, patient_id: patientId, picture_id: pictureId } = row);
+  ({ visit_id: visitId, patient_id: patientId, picture_id: pictureId, tray_id: trayId } = row);
 });
 afterAll(async () => {
   await browser?.close();
@@ -30,7 +32,8 @@ const views = () => [
   '/',
   `/patients/${patientId}`,
   ...stations.map((each) => `/visits/${visitId}/${each}`),
-  '/settings'
+  '/settings',
+  '/kit'
 ];
 
 async function violations(where: string): Promise<string[]> {
@@ -38,7 +41,12 @@ async function violations(where: string): Promise<string[]> {
   await browser.untilLive();
   await browser.until(
     'it is drawn',
-    async () => !/Loading|Working out/.test(await browser.run<string>('return document.body.innerText'))
+    async () => !/Working out/.test(await browser.run<string>('return document.body.innerText'))
+  );
+  await browser.until('every small picture has come', () =>
+    browser.run(
+      `return [...document.querySelectorAll('[data-testid=small]')].every((small) => small.dataset.come === 'yes' || small.loading === 'lazy')`
+    )
   );
   const { violations: found } = await new AxeBuilder(browser.driver).analyze();
   return found.map((each) => `${where}: ${each.id}: ${each.nodes.map((node) => node.html).join(' | ')}`);
@@ -68,7 +76,8 @@ describe('every main view', () => {
 
   it('shows teeth in the clinic’s notation once an administrator has changed it', async () => {
     await browser.go('/');
-    await browser.click('[aria-label="Sign out"]');
+    await browser.untilLive();
+    await browser.signOut();
     await browser.signIn('wren', password);
     await browser.go('/settings');
     await browser.untilLive();
@@ -89,9 +98,9 @@ describe('every main view', () => {
     await browser.go('/');
     await browser.untilLive();
     await browser.driver.actions().keyDown(Key.CONTROL).sendKeys('k').keyUp(Key.CONTROL).perform();
-    await (await browser.find('[role=dialog] input')).sendKeys('oyster fen');
+    await (await browser.find('[data-testid=search]')).sendKeys('oyster fen');
     // She comes before the pony and the ewe that she owns.
-    await browser.untilCount('[role=dialog] a[href^="/patients/"]', 3);
+    await browser.untilCount('[role=listbox] [role=option]', 3);
     await browser.press(Key.ENTER);
     await browser.until(
       'her chart is open',
@@ -104,7 +113,8 @@ describe('every main view', () => {
 
 it('ten tabs of one browser all open, and all hear of a change', async () => {
   await browser.go('/');
-  await browser.click('[aria-label="Sign out"]');
+  await browser.untilLive();
+  await browser.signOut();
   await browser.signIn('orsin', password);
   const { driver } = browser;
   const first = await driver.getWindowHandle();
@@ -135,39 +145,50 @@ it('ten tabs of one browser all open, and all hear of a change', async () => {
 
 describe('every route', () => {
   const reads = () => [
+    `/api/pictures/${pictureId}`,
     `/api/pictures/${pictureId}/levels/1`,
-    `/api/pictures/${pictureId}/preview?center=1&width=2&inverted=0&turns=0&mirrored=0`,
-    '/api/patients?words=a',
-    '/api/news'
+    `/api/pictures/${pictureId}/preview?seq=0&turn=0`,
+    `/api/visits/${visitId}/trays`,
+    `/api/visits/${visitId}/deliveries`,
+    `/api/patients/${patientId}/pictures?after=2026-01-01T00:00:00.000Z_${pictureId}`
   ];
+  const readsOfOwn = ['/api/patients?words=a', '/api/news', '/api/day', '/api/markers'];
+  const nothing = crypto.randomUUID();
+  const ref = { id: nothing, version: 1 };
   const writes = (): [string, string, unknown][] => [
-    ['POST', `/api/visits/${visitId}/tray`, { kind: 'anchor-lifted' }],
+    ['POST', `/api/trays/${trayId}`, { kind: 'anchor-lifted' }],
+    ['POST', `/api/visits/${visitId}/trays`, { pattern: ref, route: ref }],
     ['POST', `/api/visits/${visitId}/leaving`, { pictureIds: [pictureId] }],
+    ['POST', `/api/visits/${visitId}/files?name=a.png`, {}],
     [
       'POST',
       `/api/visits/${visitId}/parcels`,
-      {
-        key: crypto.randomUUID(),
-        destinationId: crypto.randomUUID(),
-        identity: 'identified',
-        pictureIds: [pictureId]
-      }
+      { destinationId: nothing, identity: 'identified', pictureIds: [pictureId] }
     ],
-    ['POST', `/api/pictures/${pictureId}/steps`, { key: crypto.randomUUID(), layer: 'look', body: null }],
-    ['POST', `/api/pictures/${pictureId}/take-back`, { key: crypto.randomUUID() }],
-    ['PUT', '/api/links', { pictureIds: [pictureId], teeth: [11] }],
-    ['POST', '/api/visits', { patientId, roomId: crypto.randomUUID() }]
+    ['POST', `/api/pictures/${pictureId}/acts`, { changes: [{ kind: 'look', item: null, body: null }] }],
+    ['POST', `/api/pictures/${pictureId}/take-back`, {}],
+    ['POST', `/api/pictures/${pictureId}/bring-back`, {}],
+    ['POST', '/api/links', { links: [{ pictureId, places: [{ kind: 'tooth', tooth: 11 }] }] }],
+    ['POST', '/api/visits', { patientId, roomId: nothing }],
+    ['POST', `/api/deliveries/${nothing}`, {}],
+    ['POST', `/api/devices/${nothing}`, { kind: 'rest' }]
   ];
   const ask = (method: string, where: string, body: unknown, cookie = '') =>
     fetch(clinic.origin + where, {
       method,
       redirect: 'manual',
-      headers: { 'content-type': 'application/json', origin: clinic.origin, cookie },
+      headers: {
+        'content-type': 'application/json',
+        'idempotency-key': crypto.randomUUID(),
+        origin: clinic.origin,
+        cookie
+      },
       body: body === undefined ? undefined : JSON.stringify(body)
     });
 
   it('is closed to nobody, and pages lead to signing in', async () => {
-    for (const where of reads()) expect((await ask('GET', where, undefined)).status, where).toBe(401);
+    for (const where of [...reads(), ...readsOfOwn])
+      expect((await ask('GET', where, undefined)).status, where).toBe(401);
     for (const [method, where, body] of writes())
       expect((await ask(method, where, body)).status, where).toBe(401);
     for (const where of views()) {
@@ -183,16 +204,48 @@ describe('every route', () => {
 
   it('shows another clinic nothing and takes nothing from it', async () => {
     await browser.go('/');
-    await browser.click('[aria-label="Sign out"]');
+    await browser.untilLive();
+    await browser.signOut();
     await browser.signIn('tamsin', otherPassword);
     const { value } = await browser.driver.manage().getCookie('session');
     const cookie = `session=${value}`;
-    for (const where of reads().slice(0, 2))
-      expect((await ask('GET', where, undefined, cookie)).status, where).toBe(404);
+    for (const where of reads()) expect((await ask('GET', where, undefined, cookie)).status, where).toBe(404);
     for (const [method, where, body] of writes())
       expect((await ask(method, where, body, cookie)).status, where).toBe(404);
-    for (const where of views().slice(1, -1))
+    for (const where of views().slice(1, -2))
       expect((await ask('GET', where, undefined, cookie)).status, where).toBe(404);
+  });
+
+  it('lets each role do what it may, and nothing else', async () => {
+    const allowed: Record<string, string[]> = {
+      mara: ['acquire', 'bring in files', 'change pictures', 'link', 'send'],
+      orsin: ['acquire', 'bring in files', 'change pictures', 'confirm', 'link', 'send'],
+      dell: ['bring in files', 'link', 'send'],
+      wren: ['change settings', 'read the audit']
+    };
+    const confirm = { kind: 'confirmation-withdrawn', slotId: 'bw-right-molars' };
+    const asks: [string, string, string, unknown][] = [
+      ['acquire', 'POST', `/api/trays/${trayId}`, { kind: 'anchor-lifted' }],
+      ['confirm', 'POST', `/api/trays/${trayId}`, confirm],
+      ['acquire', 'POST', `/api/visits/${visitId}/trays`, { pattern: ref, route: ref }],
+      ['bring in files', 'POST', `/api/visits/${visitId}/files?name=a.png`, {}],
+      ['change pictures', 'POST', `/api/pictures/${pictureId}/take-back`, {}],
+      ['link', 'POST', '/api/links', { links: [{ pictureId, places: [] }] }],
+      ['send', 'POST', `/api/visits/${visitId}/leaving`, { pictureIds: [pictureId] }],
+      ['change settings', 'POST', '/api/markers', { name: 'Pin', sizeMm: 2, toleranceMm: 0.1 }],
+      ['read the audit', 'GET', '/audit', undefined]
+    ];
+    for (const [who, may] of Object.entries(allowed)) {
+      await browser.go('/');
+      await browser.untilLive();
+      await browser.signOut();
+      await browser.signIn(who, password);
+      const { value } = await browser.driver.manage().getCookie('session');
+      for (const [permission, method, where, body] of asks) {
+        const { status } = await ask(method, where, body, `session=${value}`);
+        expect(status === 403, `${who}, ${permission}, ${where}: ${status}`).toBe(!may.includes(permission));
+      }
+    }
   });
 
   it('refuses a change that another site’s page asks for', async () => {

@@ -155,27 +155,50 @@ it('a whole visit, from exposure to archive', async () => {
       (await browser.all('[data-testid=stage][data-picture]:not([data-picture=""])')).length > 0 &&
       (await browser.text('h1')).includes('elsewhere')
   );
-  await browser.click('[data-testid=tool-line]');
+  await browser.click('[data-testid=tool-length]');
   await browser.drag('[data-testid=stage]', [150, 250], [450, 250]);
   const reading = () => browser.text('[data-testid=reading]');
   await browser.until('the length is read', async () => /^30\.\d+ ± \d\.\d+ mm$/.test(await reading()));
   const before = parseFloat(await reading());
-  await browser.run('document.querySelector(`[data-end="1"]`).focus()');
+  await browser.run('document.querySelector(`[data-handle][data-index="1"]`).focus()');
   await browser.driver.actions().keyDown(Key.SHIFT).sendKeys(Key.ARROW_RIGHT).keyUp(Key.SHIFT).perform();
   await browser.until('the end has moved', async () => parseFloat(await reading()) > before + 0.5);
   await browser.click('[data-testid=take-back]');
   await browser.until('it is taken back', async () => Math.abs(parseFloat(await reading()) - before) < 0.011);
+  await browser.click('[data-testid=bring-back]');
+  await browser.until('it is brought back', async () => parseFloat(await reading()) > before + 0.5);
+  await browser.click('[data-testid=take-back]');
+  await browser.until(
+    'it is taken back again',
+    async () => Math.abs(parseFloat(await reading()) - before) < 0.011
+  );
+  await browser.untilKept();
   await browser.run('location.reload()');
   await browser.until(
     'it is still there after loading again',
     async () => Math.abs(parseFloat(await reading()) - before) < 0.011
   );
 
-  // What would leave is shown.
+  // What would leave is told in words, and every attribute behind them.
   await browser.click('[data-testid=station-de-identify]');
   const pseudonym = await browser.text('[data-testid=pseudonym]');
   expect(pseudonym).toMatch(/^YT-/);
-  expect((await browser.all('[data-testid=change-replaced]')).length).toBeGreaterThan(5);
+  const told = await browser.text('[data-testid=leaving-words]');
+  for (const words of [
+    /Replaced[^]*name, record number/,
+    /Moved[^]*date of the visit/,
+    /Dropped[^]*birth date/
+  ])
+    expect(told).toMatch(words);
+  await browser.click('[data-testid=show-attributes]');
+  await browser.until(
+    'the attributes are there',
+    async () => (await browser.all('[data-testid=change-replaced]')).length > 5
+  );
+  await browser.click('[data-testid=only-kept]');
+  await browser.untilCount('[data-testid=change-replaced]', 0);
+  await browser.press(Key.ESCAPE);
+  await browser.untilCount('[role=dialog]', 0);
 
   // Linked, then sent both ways.
   await browser.click('[data-testid=station-file]');
@@ -187,7 +210,7 @@ it('a whole visit, from exposure to archive', async () => {
   await browser.click('[data-testid=send]');
   await browser.untilCount('[data-testid=delivery][data-state=delivered]', 5);
   await browser.find('[data-testid=clear]');
-  await browser.click('label:has(input[value=deidentified])');
+  await browser.click('[data-testid=identity-deidentified]');
   await browser.click('[data-testid=send]');
   await browser.untilCount('[data-testid=delivery][data-state=delivered]', 10);
 

@@ -123,6 +123,34 @@ export class Browser {
     return this.until(`${count} of ${css}`, async () => (await this.all(css)).length === count);
   }
 
+  /** Waits until nothing that was made here is still on its way to the server. */
+  async untilKept(): Promise<void> {
+    await this.until('everything is kept', async () =>
+      this.driver.executeAsyncScript(
+        `const done = arguments[0];
+         const open = indexedDB.open('yonder-tray');
+         open.onerror = () => done(false);
+         open.onsuccess = () => {
+           const count = open.result.transaction('change').objectStore('change').count();
+           count.onsuccess = () => { open.result.close(); done(count.result === 0); };
+         };`
+      )
+    );
+  }
+
+  /** Signs out by the person's menu. */
+  async signOut(): Promise<void> {
+    await this.click('[data-testid=person]');
+    await this.click('[data-testid=sign-out]');
+    await this.driver.wait(until.elementLocated(By.css('input[name=password]')), patienceMs);
+  }
+
+  /** Lets the page reach nothing whose address holds one of these patterns; none opens all again. */
+  async block(...patterns: string[]): Promise<void> {
+    await this.driver.sendDevToolsCommand('Network.enable', {});
+    await this.driver.sendDevToolsCommand('Network.setBlockedURLs', { urls: patterns });
+  }
+
   /** Presses at one point of an element, moves by steps, lets go at another. Points count from its top left corner. */
   async drag(
     css: string,

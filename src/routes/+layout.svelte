@@ -2,6 +2,7 @@
   import '../app.css';
   import { onMount } from 'svelte';
   import { Toaster } from 'svelte-sonner';
+  import { popupsId } from '$ui/kit/popups';
   import { followNews, onNews } from '$ui/net/news';
   import { outbox } from '$ui/net/outbox.svelte';
   import WaitingNote from '$ui/shell/WaitingNote.svelte';
@@ -34,6 +35,7 @@
 
 <WaitingNote />
 {@render children()}
+<section id={popupsId} aria-label="Open above the page"></section>
 <Toaster
   position="top-center"
   toastOptions={{

@@ -1,3 +1,6 @@
+import type { EventSourceMessage } from 'eventsource-parser';
+import { EventSourceParserStream } from 'eventsource-parser/stream';
+
 /** Follows the server's instruction stream, over and over, for as long as the process lives. */
 export async function followInstructions(
   server: string,
@@ -23,16 +26,9 @@ async function readEvents(
   body: ReadableStream<Uint8Array>,
   heard: (event: string, data: unknown) => void
 ): Promise<void> {
-  const text = new TextDecoder();
-  let rest = '';
-  for await (const chunk of body as unknown as AsyncIterable<Uint8Array>) {
-    rest += text.decode(chunk, { stream: true });
-    const blocks = rest.split('\n\n');
-    rest = blocks.pop()!;
-    for (const block of blocks) {
-      const event = /^event: (.*)$/m.exec(block)?.[1];
-      const data = /^data: (.*)$/m.exec(block)?.[1];
-      if (event && data) heard(event, JSON.parse(data));
-    }
-  }
+  const events = body
+    .pipeThrough(new TextDecoderStream() as unknown as ReadableWritablePair<string, Uint8Array>)
+    .pipeThrough(new EventSourceParserStream());
+  for await (const { event, data } of events as unknown as AsyncIterable<EventSourceMessage>)
+    if (event) heard(event, JSON.parse(data));
 }

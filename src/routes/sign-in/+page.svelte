@@ -1,5 +1,6 @@
 <script lang="ts">
   import { superForm } from 'sveltekit-superforms';
+  import { outbox } from '$ui/net/outbox.svelte';
 
   let { data } = $props();
   // svelte-ignore state_referenced_locally
@@ -70,5 +71,11 @@
       {#if $errors.password}<span class="text-small text-brass">{$errors.password[0]}</span>{/if}
     </label>
     <button class="button main text-lead min-h-12 w-full" disabled={$submitting}>Sign in</button>
+    {#if outbox.ofOthers > 0}<p role="status" class="text-small text-brass mt-4 font-semibold">
+        {outbox.ofOthers === 1
+          ? '1 change made on this machine waits'
+          : `${outbox.ofOthers} changes made on this machine wait`}
+        until who made them signs in again.
+      </p>{/if}
   </form>
 </main>

@@ -47,7 +47,15 @@ describe('deidentified', () => {
     set.push({ tag: '00091001', vr: 'LO', value: [marker] });
     const left = deidentified(set, pseudonym).filter((e) => inText(e).includes(marker));
     const kept = left.map((e) => e.tag).sort();
-    const allowed = ['00080070', '00080100', '00080102', '00080104', '00081090', '00281054'].sort();
+    const allowed = [
+      '00080070',
+      '00080100',
+      '00080102',
+      '00080104',
+      '00081090',
+      '00280A04',
+      '00281054'
+    ].sort();
     expect(kept).toEqual(allowed);
   });
   it('treats nested items by the same list', () => {

@@ -19,7 +19,7 @@ const list: Record<LeavingAct, string> = {
     Manufacturer ManufacturerModelName
     ImageLaterality Laterality PatientOrientation BodyPartExamined CodeValue CodingSchemeDesignator CodeMeaning
     KVP ExposureInuAs DetectorType PositionerType ViewPosition
-    ImagerPixelSpacing PixelSpacing PixelSpacingCalibrationType PixelAspectRatio
+    ImagerPixelSpacing PixelSpacing PixelSpacingCalibrationType PixelSpacingCalibrationDescription PixelAspectRatio
     NumberOfFrames FrameIncrementPointer FrameTime PageNumberVector
     RegionSpatialFormat RegionDataType RegionFlags RegionLocationMinX0 RegionLocationMinY0 RegionLocationMaxX1
     RegionLocationMaxY1 PhysicalUnitsXDirection PhysicalUnitsYDirection PhysicalDeltaX PhysicalDeltaY

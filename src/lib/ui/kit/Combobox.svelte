@@ -1,6 +1,7 @@
 <script lang="ts" generics="Found extends { value: string; words: string; detail?: string }">
   import { Search } from '@lucide/svelte';
   import { Combobox } from 'bits-ui';
+  import { popups } from './popups';
 
   interface Props {
     label: string;
@@ -51,7 +52,7 @@
     />
   </div>
   {#if showing}
-    <Combobox.Portal>
+    <Combobox.Portal to={popups}>
       <Combobox.Content
         class="panel kit-list z-50 max-h-96 w-[var(--bits-combobox-anchor-width)] overflow-y-auto p-1.5 shadow-lg"
         sideOffset={6}

@@ -2,6 +2,7 @@
   import { type DateValue, parseDate } from '@internationalized/date';
   import { CalendarDays, ChevronLeft, ChevronRight } from '@lucide/svelte';
   import { DatePicker } from 'bits-ui';
+  import { popups } from './popups';
 
   interface Props {
     /** A calendar day, YYYY-MM-DD. */
@@ -52,7 +53,7 @@
       <CalendarDays size={19} aria-hidden="true" />
     </DatePicker.Trigger>
   </div>
-  <DatePicker.Portal>
+  <DatePicker.Portal to={popups}>
     <DatePicker.Content class="panel z-50 p-3 shadow-lg" sideOffset={6}>
       <DatePicker.Calendar>
         {#snippet children({ months, weekdays })}

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { DropdownMenu } from 'bits-ui';
   import type { Component, Snippet } from 'svelte';
+  import { popups } from './popups';
 
   interface Item {
     words: string;
@@ -25,7 +26,7 @@
   <DropdownMenu.Trigger class={button} aria-label={label} data-testid={testid}
     >{@render trigger()}</DropdownMenu.Trigger
   >
-  <DropdownMenu.Portal>
+  <DropdownMenu.Portal to={popups}>
     <DropdownMenu.Content
       class="panel kit-list z-50 min-w-56 p-1.5 shadow-lg"
       sideOffset={8}

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { Popover } from 'bits-ui';
   import type { Snippet } from 'svelte';
+  import { popups } from './popups';
 
   interface Props {
     open?: boolean;
@@ -17,7 +18,7 @@
 <Popover.Root bind:open>
   <Popover.Trigger class={button} aria-label={label} data-testid={testid}>{@render trigger()}</Popover.Trigger
   >
-  <Popover.Portal>
+  <Popover.Portal to={popups}>
     <Popover.Content
       class="panel z-50 max-h-[70vh] max-w-[92vw] overflow-y-auto p-4 shadow-lg"
       sideOffset={8}

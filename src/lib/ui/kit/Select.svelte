@@ -1,6 +1,7 @@
 <script lang="ts" generics="Value extends string">
   import { Check, ChevronDown } from '@lucide/svelte';
   import { Select } from 'bits-ui';
+  import { popups } from './popups';
 
   interface Props {
     value: Value;
@@ -46,7 +47,7 @@
     <span class="min-w-0 flex-1 truncate">{words}</span>
     <ChevronDown size={17} class="text-ink-soft shrink-0" aria-hidden="true" />
   </Select.Trigger>
-  <Select.Portal>
+  <Select.Portal to={popups}>
     <Select.Content
       class="panel kit-list z-50 max-h-80 min-w-[var(--bits-select-anchor-width)] overflow-y-auto p-1.5"
       sideOffset={6}

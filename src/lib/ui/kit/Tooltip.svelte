@@ -1,6 +1,7 @@
 <script lang="ts">
   import { Tooltip } from 'bits-ui';
   import type { Snippet } from 'svelte';
+  import { popups } from './popups';
 
   interface Props {
     /** What the button does, in words; also what a screen reader says. */
@@ -27,7 +28,7 @@
       {onclick}
       data-testid={testid}>{@render children()}</Tooltip.Trigger
     >
-    <Tooltip.Portal>
+    <Tooltip.Portal to={popups}>
       <Tooltip.Content
         class="bg-ink text-paper text-small z-50 rounded-lg px-2.5 py-1.5 font-semibold"
         sideOffset={6}

@@ -15,6 +15,7 @@ import type { Dataset } from '../dataset';
 import { firstText } from '../dataset';
 import { writeDicomFile } from '../write';
 import { exampleFacts } from './exampleFacts.test-data';
+import { deidentified } from '../../deidentify/deidentify';
 import { datasetForPicture } from './forPicture';
 import { measurementReportDataset } from './measurementReport';
 import type { ObjectFacts, ObjectPixels } from './objectFacts';
@@ -150,6 +151,15 @@ function errorsOf(set: Dataset, name: string): string[] {
 describe('every object', () => {
   it.each(Object.entries(kinds))('%s has no error for independent toolkits', (name, changes) => {
     expect(errorsOf(datasetForPicture(exampleFacts(changes)), name)).toEqual([]);
+  });
+  it.each(Object.entries(kinds))('%s has none either once it is de-identified', (name, changes) => {
+    const pseudonym = {
+      name: 'QUIET-7',
+      dateShiftDays: -40,
+      replaceUid: (uid: string) => `2.25.9${uid.length}${uid.at(-1)}`
+    };
+    const set = deidentified(datasetForPicture(exampleFacts(changes)), pseudonym);
+    expect(errorsOf(set, `${name} de-identified`)).toEqual([]);
   });
 });
 
