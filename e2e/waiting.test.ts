@@ -147,6 +147,20 @@ it('a change that the server can never take is shown as such and stays until it 
   expect(await steps()).toBe(before);
 });
 
+it('the stations of a visit can be gone through while nothing answers', async () => {
+  await browser.block('*/api/*', '*__data.json*', '*/levels/*', '*.js', '*.css');
+  for (const [station, there] of [
+    ['measure', 'tool-length'],
+    ['scale', 'scale-words'],
+    ['file', 'send'],
+    ['acquire', 'bench'],
+    ['check', 'tool-window']
+  ]) {
+    await browser.click(`[data-testid=station-${station}]`);
+    await browser.find(`[data-testid=${there}]`);
+  }
+});
+
 it('confirming without a network is shown at once and kept when it is back', async () => {
   const left = () => browser.text('[data-testid=station-check]');
   const before = await left();

@@ -155,15 +155,19 @@ export class RunningClinic {
     const all = [];
     for (const { clinic_id, sha256, place } of rows) {
       const hex = sha256.toString('hex');
-      if (place === 'landed') all.push(fs.readFileSync(path.join(this.landing, clinic_id, hex)));
-      else {
-        const parts = await this.rows<{ bytes: Buffer }>(
-          `select bytes from blob_part where clinic_id = '${clinic_id}' and sha256 = '\\x${hex}' order by part`
-        );
-        all.push(Buffer.concat(parts.map((row) => row.bytes)));
-      }
+      // What has landed may be moved in between the question and the reading.
+      const file = path.join(this.landing, clinic_id, hex);
+      if (place === 'landed' && fs.existsSync(file)) all.push(fs.readFileSync(file));
+      else all.push(await this.kept(clinic_id, hex));
     }
     return all;
+  }
+
+  private async kept(clinicId: string, hex: string): Promise<Buffer> {
+    const parts = await this.rows<{ bytes: Buffer }>(
+      `select bytes from blob_part where clinic_id = '${clinicId}' and sha256 = '\\x${hex}' order by part`
+    );
+    return Buffer.concat(parts.map((row) => row.bytes));
   }
 
   get landing(): string {

@@ -18,6 +18,7 @@
     <a
       href="{base}/{station}"
       aria-current={here ? 'step' : undefined}
+      data-sveltekit-preload-code="eager"
       class="group relative flex min-w-0 flex-1 items-center gap-2.5 pr-2"
       data-testid="station-{station}"
     >

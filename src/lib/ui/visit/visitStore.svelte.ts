@@ -80,14 +80,18 @@ export class VisitStore {
     return view;
   }
 
-  /** The whole visit anew. */
+  /** The whole visit anew. What has been heard of later than this was made stays. */
   take(view: VisitView): void {
+    const { trays, pictures, visitId } = this.held;
     this.held = view;
+    if (view.visitId !== visitId) return;
+    this.takeTrays(trays);
+    for (const picture of pictures) this.takePictureOf(picture);
   }
 
   /** Follows the news and what the server has taken. Returns how to stop. */
-  follow(missed: () => void): () => void {
-    const stopNews = onNews((heard) => (heard.topic === 'all' ? missed() : this.hear(heard, missed)));
+  follow(): () => void {
+    const stopNews = onNews((heard) => (heard.topic === 'all' ? void this.fetchAll() : this.hear(heard)));
     const stopOutbox = outbox.follow((change) => {
       if (change.url !== '/api/links') return;
       const { links } = change.body as { links: { pictureId: string }[] };
@@ -101,7 +105,7 @@ export class VisitStore {
     };
   }
 
-  private hear(news: Exclude<Heard, { topic: 'all' }>, missed: () => void): void {
+  private hear(news: Exclude<Heard, { topic: 'all' }>): void {
     const { visitId, roomId } = this.held;
     if (news.topic === 'lamp') {
       if (news.roomId === roomId) this.takeDevice(news.device);
@@ -111,10 +115,10 @@ export class VisitStore {
       if (news.view && !this.held.pictures.some((each) => each.pictureId === news.pictureId))
         this.takePicture(news.view);
       else void this.fetchPicture(news.pictureId);
-    } else this.hearTray(news, missed);
+    } else this.hearTray(news);
   }
 
-  private hearTray(news: Extract<Heard, { topic: 'tray' }>, missed: () => void): void {
+  private hearTray(news: Extract<Heard, { topic: 'tray' }>): void {
     const held = this.held.trays.find((each) => each.trayId === news.trayId);
     const after = held ? trayAfter(held, news.seq, news.events) : null;
     if (!after) void this.fetchTrays();
@@ -122,7 +126,7 @@ export class VisitStore {
     const confirmers = (news.events ?? []).flatMap((event) =>
       event.kind === 'keeper-confirmed' ? (event.by ?? []) : []
     );
-    if (confirmers.some((by) => !(by in this.held.people))) missed();
+    if (confirmers.some((by) => !(by in this.held.people))) void this.fetchAll();
   }
 
   private takeDevice(device: DeviceView): void {
@@ -131,6 +135,12 @@ export class VisitStore {
       ...this.held,
       devices: [...rest, device].sort((a, b) => a.name.localeCompare(b.name))
     };
+  }
+
+  /** A picture that was held before, unless it is held as new or newer. */
+  private takePictureOf(view: PictureView): void {
+    const known = this.held.pictures.find((each) => each.pictureId === view.pictureId);
+    if (!known || known.seq < view.seq) this.takePicture(view);
   }
 
   private takePicture(view: PictureView): void {
@@ -142,8 +152,15 @@ export class VisitStore {
 
   private takeTrays(trays: readonly TrayView[]): void {
     const byId = new Map(this.held.trays.map((each) => [each.trayId, each]));
-    for (const tray of trays) if (tray.seq >= (byId.get(tray.trayId)?.seq ?? 0)) byId.set(tray.trayId, tray);
+    for (const tray of trays) if (tray.seq > (byId.get(tray.trayId)?.seq ?? -1)) byId.set(tray.trayId, tray);
     this.held = { ...this.held, trays: [...byId.values()].sort((a, b) => a.number - b.number) };
+  }
+
+  private fetchAll(): Promise<void> {
+    const { visitId } = this.held;
+    return this.fetch<VisitView>(`/api/visits/${visitId}`, (view) => {
+      if (view.visitId === this.held.visitId) this.take(view);
+    });
   }
 
   private fetchPicture(pictureId: string): Promise<void> {

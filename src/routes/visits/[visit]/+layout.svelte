@@ -1,6 +1,5 @@
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { invalidate } from '$app/navigation';
   import { page } from '$app/state';
   import { layerKindOf } from '$core/picture/layers/all';
   import { scaleInUse } from '$core/picture/pictureLayers';
@@ -18,10 +17,7 @@
     untrack(() => store.take(visit));
   });
   const { visitId } = $derived(data.visit);
-  $effect(() => {
-    const asked = `yonder:visit:${visitId}`;
-    return store.follow(() => void invalidate(asked));
-  });
+  $effect(() => store.follow());
 
   const base = $derived(`/visits/${visitId}`);
   const present = $derived(page.url.pathname.split('/').at(-1) ?? '');
