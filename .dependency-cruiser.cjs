@@ -87,6 +87,9 @@ module.exports = {
     exclude: { path: '[.]svelte-kit|/\\$types' },
     tsPreCompilationDeps: true,
     tsConfig: { fileName: '.dependency-cruiser.tsconfig.json' },
-    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['svelte', 'import', 'require', 'node', 'default'] }
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['svelte', 'import', 'require', 'node', 'default']
+    }
   }
 };
