@@ -9,6 +9,7 @@ import { callerOfSession } from '$lib/server/people/session';
 import { Problem } from '$lib/server/problem';
 import { startProcesses, stopProcesses } from '$lib/server/work/processes';
 import { startThreads, stopThreads } from '$lib/server/work/threads';
+import { inTurn } from '$lib/server/work/turns';
 
 const log = pino();
 
@@ -32,7 +33,13 @@ const open = (path: string) => path === '/sign-in' || path === '/health' || path
 
 const changing = new Set(['POST', 'PUT', 'PATCH', 'DELETE']);
 
-export const handle: Handle = async ({ event, resolve }) => {
+/** Small pictures come by the dozen, and none of them is worth keeping a device waiting. */
+const smallPicture = /^\/api\/pictures\/[^/]+\/preview$/;
+
+export const handle: Handle = (asked) =>
+  smallPicture.test(asked.event.url.pathname) ? inTurn(async () => answer(asked)) : answer(asked);
+
+const answer: Handle = async ({ event, resolve }) => {
   const { pathname } = event.url;
   event.locals.caller = null;
   event.locals.token = event.cookies.get('session') ?? null;

@@ -1,5 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto';
 import fs from 'node:fs';
+import http from 'node:http';
 import path from 'node:path';
 
 export interface SpooledExposure {
@@ -66,32 +67,52 @@ export class Spool {
   }
 }
 
-/** Offers one exposure once. True when it was acknowledged; false when it has to be offered again. */
-export async function offer(
-  server: string,
-  token: string,
-  exposure: SpooledExposure
-): Promise<{ acknowledged: boolean; status: number; says: string }> {
-  try {
-    const answer = await fetch(`${server}/device/v1/exposures`, {
+const patienceMs = 30_000;
+
+interface Offered {
+  acknowledged: boolean;
+  status: number;
+  says: string;
+}
+
+/** Offers one exposure once. Acknowledged, or to be offered again. A device has little to compute with: bytes go as they lie. */
+export function offer(server: string, token: string, exposure: SpooledExposure): Promise<Offered> {
+  return new Promise((resolve) => {
+    const request = http.request(`${server}/device/v1/exposures`, {
       method: 'POST',
       headers: {
         authorization: `Bearer ${token}`,
         'content-type': 'application/octet-stream',
+        'content-length': exposure.samples.length,
         'idempotency-key': exposure.key,
         'yonder-exposure': Buffer.from(JSON.stringify(exposure.description)).toString('base64url'),
         'content-digest': `sha-256=:${exposure.digest}:`
-      },
-      body: new Uint8Array(exposure.samples),
-      signal: AbortSignal.timeout(30_000)
+      }
     });
-    const said = (await answer.json().catch(() => ({}))) as { pictureId?: string; sentence?: string };
-    return {
-      acknowledged: answer.status === 200 && said.pictureId !== undefined,
-      status: answer.status,
-      says: said.sentence ?? ''
-    };
-  } catch (error) {
-    return { acknowledged: false, status: 0, says: String(error) };
+    const failed = (error: Error) => resolve({ acknowledged: false, status: 0, says: String(error) });
+    request.setTimeout(patienceMs, () => request.destroy(new Error('no answer')));
+    request.on('error', failed);
+    request.on('response', (answer) => {
+      const chunks: Buffer[] = [];
+      answer.on('data', (chunk: Buffer) => chunks.push(chunk));
+      answer.on('error', failed);
+      answer.on('end', () => {
+        const said = saidIn(Buffer.concat(chunks).toString('utf8'));
+        resolve({
+          acknowledged: answer.statusCode === 200 && said.pictureId !== undefined,
+          status: answer.statusCode ?? 0,
+          says: said.sentence ?? ''
+        });
+      });
+    });
+    request.end(exposure.samples);
+  });
+}
+
+function saidIn(text: string): { pictureId?: string; sentence?: string } {
+  try {
+    return JSON.parse(text) as { pictureId?: string; sentence?: string };
+  } catch {
+    return {};
   }
 }

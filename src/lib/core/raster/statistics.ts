@@ -32,7 +32,7 @@ export function firstLook(raster: Raster): Look {
   return lookOfCounts(histogram(raster, step), raster.offset);
 }
 
-export const samplesLookedAt = 500_000;
+export const samplesLookedAt = 200_000;
 
 /** The same from counts of stored values. */
 export function lookOfCounts(counts: Uint32Array, offset: number): Look {

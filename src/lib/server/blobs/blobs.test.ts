@@ -7,9 +7,9 @@ import { windowOf } from '../../core/raster/look/look';
 import { sha256 } from '../ids';
 import { digestInThread } from '../work/threads';
 import { blobParts, keepBytes, moveIn, moveStragglers, partBytes, wholeBlob } from './keep';
-import { Landing, landedFile } from './landing';
+import { Landing, comingFolder, landedFile } from './landing';
 import { insertBlob } from './queries';
-import { sweepLanding } from './sweep';
+import { sweepComing, sweepLanding } from './sweep';
 
 const clinic = useClinic();
 const folder = () => path.join(clinic.landing, clinic.clinicId);
@@ -25,7 +25,7 @@ async function* inPieces(bytes: Uint8Array, size: number): AsyncGenerator<Uint8A
 
 /** Lands bytes as a sender's: written, digested and settled, but in no record yet. */
 async function land(bytes: Uint8Array, samples: { count: number; bitsStored: number } | null = null) {
-  const landing = await Landing.open(clinic.clinicId);
+  const landing = await Landing.open();
   const digest = digestInThread({ file: landing.part, progress: landing.progress, samples });
   await landing.receive(inPieces(bytes, 1013), bytes.length);
   const found = await digest;
@@ -34,6 +34,8 @@ async function land(bytes: Uint8Array, samples: { count: number; bitsStored: num
   return { sha, ...found };
 }
 const record = (sha: Buffer, size: number) => clinic.inside((tx) => insertBlob(tx, sha, size, 'landed'));
+
+const coming = () => fs.readdirSync(comingFolder()!);
 
 describe('the landing', () => {
   it('keeps what comes in pieces of any size, under its digest, found while it comes', async () => {
@@ -44,7 +46,7 @@ describe('the landing', () => {
       expect(firstLook).toBeNull();
       expect(fs.readFileSync(landedFile(clinic.clinicId, sha)!).equals(bytes)).toBe(true);
     }
-    expect(files().filter((name) => name.endsWith('.part'))).toEqual([]);
+    expect(coming()).toEqual([]);
   });
 
   it('finds the look that samples open with, though pieces cut them in two', async () => {
@@ -60,13 +62,13 @@ describe('the landing', () => {
   });
 
   it('refuses more than was allowed and leaves nothing behind', async () => {
-    const landing = await Landing.open(clinic.clinicId);
+    const landing = await Landing.open();
     await expect(landing.receive(inPieces(randomBytes(5000), 1000), 4000)).rejects.toMatchObject({
       code: 'too-large'
     });
     await landing.discard();
     await landing.discard();
-    expect(files()).toEqual([]);
+    expect(coming()).toEqual([]);
   });
 });
 
@@ -128,6 +130,15 @@ describe('an original', () => {
     ];
     expect(one.equals(two)).toBe(true);
     expect((await wholeBlob(clinic.clinicId, one)).equals(bytes)).toBe(true);
+    for (const [from, to] of [
+      [0, 1],
+      [partBytes - 1, partBytes + 1],
+      [partBytes, 2 * partBytes],
+      [5, bytes.length]
+    ])
+      expect((await wholeBlob(clinic.clinicId, one, { from, to })).equals(bytes.subarray(from, to))).toBe(
+        true
+      );
   });
 });
 
@@ -139,16 +150,24 @@ describe('sweeping', () => {
     await record(shas[0], needed.length);
     await record(shas[1], kept.length);
     await clinic.owner.query(`update blob set place = 'kept' where sha256 = $1`, [shas[1]]);
-    fs.writeFileSync(path.join(folder(), 'broken-off.part'), 'half');
     fs.writeFileSync(path.join(folder(), 'a note of the keeper'), 'mine');
     const hour = 3_600_000;
     const old = new Date(Date.now() - hour);
     for (const name of files())
       if (name !== shas[3].toString('hex')) fs.utimesSync(path.join(folder(), name), old, old);
-    expect(await sweepLanding(clinic.clinicId)).toBe(3);
+    expect(await sweepLanding(clinic.clinicId)).toBe(2);
     expect(files().sort()).toEqual(
       ['a note of the keeper', shas[0].toString('hex'), shas[3].toString('hex')].sort()
     );
     expect((await wholeBlob(clinic.clinicId, shas[0])).equals(needed)).toBe(true);
+  });
+  it('removes what broke off while it came, but not what may still be coming', async () => {
+    const { part } = await Landing.open();
+    const young = await Landing.open();
+    const old = new Date(Date.now() - 3_600_000);
+    fs.utimesSync(part, old, old);
+    expect(await sweepComing()).toBe(1);
+    expect(coming()).toEqual([path.basename(young.part)]);
+    await young.discard();
   });
 });

@@ -18,9 +18,9 @@ export class Landing {
     private readonly handle: fs.promises.FileHandle
   ) {}
 
-  /** A new file beside the landed ones; among temporary ones where nothing lands. */
-  static async open(clinicId: string): Promise<Landing> {
-    const folder = clinicFolder(clinicId) ?? os.tmpdir();
+  /** A new file on the disk of the landed ones; among temporary ones where nothing lands. Nobody's yet. */
+  static async open(): Promise<Landing> {
+    const folder = comingFolder() ?? os.tmpdir();
     const part = path.join(folder, `${randomUUID()}.part`);
     try {
       return new Landing(part, await fs.promises.open(part, 'wx+', 0o600));
@@ -32,29 +32,29 @@ export class Landing {
   }
 
   /**
-   * Takes in everything that comes. What comes while some is being written is written together afterwards, so the file
-   * grows in a few large steps.
+   * Takes in everything that comes, and writes it in large pieces: one while the next gathers.
    * @param most more than this many bytes are refused
    */
   async receive(body: AsyncIterable<Uint8Array>, most: number): Promise<void> {
-    let waiting: Uint8Array[] = [];
-    let writing: Promise<void> | null = null;
-    const write = (): Promise<void> => {
-      const now = waiting;
-      waiting = [];
-      return this.append(now);
+    let gathered: Uint8Array[] = [];
+    let bytes = 0;
+    let writing: Promise<void> = Promise.resolve();
+    const write = async (): Promise<void> => {
+      await writing;
+      writing = this.append(gathered);
+      writing.catch(() => {});
+      gathered = [];
+      bytes = 0;
     };
     for await (const chunk of body) {
       this.size += chunk.length;
       if (this.size > most) throw tooLarge(most);
-      waiting.push(chunk);
-      if (writing === null) {
-        writing = write().finally(() => (writing = null));
-        writing.catch(() => {});
-      } else if (waiting.length > mostWaiting) await writing;
+      gathered.push(chunk);
+      bytes += chunk.length;
+      if (bytes >= pieceBytes) await write();
     }
-    if (writing) await writing;
-    while (waiting.length > 0) await write();
+    if (bytes > 0) await write();
+    await writing;
     this.end();
   }
 
@@ -85,7 +85,7 @@ export class Landing {
       await this.handle.datasync();
       const target = landedFile(clinicId, await digest)!;
       await this.close();
-      await fs.promises.rename(this.part, target);
+      await renamed(this.part, target);
       await syncFolder(path.dirname(target));
     } catch (error) {
       throw inWords(error);
@@ -105,8 +105,8 @@ export class Landing {
   }
 }
 
-/** So many pieces wait to be written before the sender is made to wait. */
-const mostWaiting = 64;
+/** Large enough that a file takes few writes, small enough that whoever follows it is never far behind. */
+const pieceBytes = 512 * 1024;
 
 const tooLarge = (most: number) =>
   new Problem(
@@ -128,6 +128,12 @@ function inWords(error: unknown): unknown {
   );
 }
 
+/** Where files lie while they come: no clinic's folder, so that they can come before it is known whose they are. */
+export function comingFolder(): string | null {
+  const folder = landingFolder();
+  return folder && path.join(folder, 'coming');
+}
+
 export function clinicFolder(clinicId: string): string | null {
   const folder = landingFolder();
   return folder && path.join(folder, clinicId);
@@ -137,6 +143,17 @@ export function clinicFolder(clinicId: string): string | null {
 export function landedFile(clinicId: string, digest: Buffer): string | null {
   const folder = clinicFolder(clinicId);
   return folder && path.join(folder, digest.toString('hex'));
+}
+
+async function renamed(from: string, to: string): Promise<void> {
+  try {
+    await fs.promises.rename(from, to);
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code !== 'ENOENT') throw error;
+    await fs.promises.mkdir(path.dirname(to), { recursive: true, mode: 0o700 });
+    await syncFolder(path.dirname(path.dirname(to)));
+    await fs.promises.rename(from, to);
+  }
 }
 
 /** A file's new name is on the disk only once its folder is. */

@@ -1,9 +1,12 @@
+import type { Digest } from '../blobs/digest';
 import { Landing, landedFile } from '../blobs/landing';
 import { landingFolder } from '../config';
 import { beforeClinic, meantInWords } from '../database/connection';
 import { sha256 } from '../ids';
+import { Problem } from '../problem';
 import { rememberLevels } from '../pictures/fresh';
 import { coarseInThread, digestInThread } from '../work/threads';
+import { goingFirst } from '../work/turns';
 import { tokenOf, unknownDevice } from './devices';
 import { type ExposureOffer, bytesAnnounced, neverArmed, rubbish } from './exposureOffer';
 import type { ExposureContext } from './exposurePlan';
@@ -38,55 +41,98 @@ async function contextOf({ authorization, key, offer }: Offered): Promise<Exposu
   return row.context;
 }
 
+/** Bytes on their way into a file, with their digest, which a thread works out as they come. */
+interface Coming {
+  landing: Landing;
+  received: Promise<void>;
+  digest: Promise<Digest>;
+}
+
+async function startReceiving({ offer, body }: Offered): Promise<Coming> {
+  const landing = await Landing.open();
+  const digest = digestInThread({
+    file: landing.part,
+    progress: landing.progress,
+    samples: { count: offer.width * offer.height, bitsStored: offer.bitsStored }
+  });
+  return {
+    landing,
+    received: quietly(landing.receive(body, bytesAnnounced(offer) + 1)),
+    digest: quietly(digest)
+  };
+}
+
+/** Tokens that were shown here before: their devices' bytes are let in while the records are still asked. */
+const recognised = new Set<string>();
+
 /**
  * Takes an exposure in. While its bytes go to the disk, and a thread works out their digest, the records are written in
  * one question: picture, take, arming and job. They are committed once the bytes are safe, and only then is the device
  * told; a device that hears nothing offers again, and the same key twice is one picture.
  */
-export async function takeExposure(offered: Offered): Promise<Acknowledged> {
-  const context = await contextOf(offered);
-  if (context.known) return { pictureId: context.known, again: true };
-  if (!context.armed) throw neverArmed();
-  const { offer, body } = offered;
+export const takeExposure = (offered: Offered): Promise<Acknowledged> => goingFirst(() => taken(offered));
+
+async function taken(offered: Offered): Promise<Acknowledged> {
+  const token = offered.authorization ?? '';
+  let coming = recognised.has(token) ? quietly(startReceiving(offered)) : null;
+  let writing: ExposureWriting | null = null;
+  try {
+    const context = await contextOf(offered);
+    recognised.add(token);
+    if (context.known) return { pictureId: context.known, again: true };
+    if (!context.armed) throw neverArmed();
+    writing = new ExposureWriting(context, offered);
+    coming ??= quietly(startReceiving(offered));
+    const answer = await written(offered, context.clinicId, writing, await coming);
+    if (!answer.again) coming = null;
+    return answer;
+  } catch (error) {
+    if (error instanceof Problem && error.status === 401) recognised.delete(token);
+    throw meantInWords(error);
+  } finally {
+    await writing?.leave();
+    await leftOver(await coming?.catch(() => null));
+  }
+}
+
+/** What came and was not settled is removed, once nobody writes to it any more. */
+async function leftOver(coming: Coming | null | undefined): Promise<void> {
+  await coming?.received.catch(() => {});
+  await coming?.landing.discard();
+}
+
+async function written(
+  offered: Offered,
+  clinicId: string,
+  writing: ExposureWriting,
+  { landing, received, digest }: Coming
+): Promise<Acknowledged> {
+  const { offer } = offered;
   const expected = bytesAnnounced(offer);
-  const landing = await Landing.open(context.clinicId);
-  const writing = new ExposureWriting(context, offered);
-  const digest = quietly(
-    digestInThread({
-      file: landing.part,
-      progress: landing.progress,
-      samples: { count: offer.width * offer.height, bitsStored: offer.bitsStored }
-    })
-  );
+  const lands = landingFolder() !== null;
   const own = quietly(digest.then((found) => Buffer.from(found.sha256, 'hex')));
   // Where the device has said what the digest will be, the records need not wait for it.
-  const early = offered.digest ? quietly(writing.begin(offered.digest)) : null;
+  const begun = offered.digest ? quietly(writing.begin(offered.digest)) : null;
+  let safe: Promise<void> | null = null;
   try {
-    await landing.receive(body, expected + 1);
+    await received;
     if (landing.size !== expected)
       throw rubbish(`The exposure holds ${landing.size} bytes where ${expected} were announced.`);
-    const lands = landingFolder() !== null;
-    const safe = lands ? quietly(landing.settle(own, context.clinicId)) : null;
+    if (lands) safe = quietly(landing.settle(own, clinicId));
     const sha = await own;
     if (offered.digest && !offered.digest.equals(sha))
       throw rubbish('The exposure was changed on its way: its digest differs.');
-    const known = await (early ?? writing.begin(sha));
-    if (!lands && !known) await writing.keep(sha, landing.part);
+    const known = await (begun ?? writing.begin(sha));
+    if (known) return { pictureId: known, again: true };
+    if (!lands) await writing.keep(sha, landing.part);
     await safe;
-    if (known) {
-      await writing.leave();
-      await landing.discard();
-      return { pictureId: known, again: true };
-    }
     await writing.finish((await digest).firstLook!);
-    const file = lands ? landedFile(context.clinicId, sha)! : landing.part;
+    const file = lands ? landedFile(clinicId, sha)! : landing.part;
     showSoon(writing.pictureId, offer, file, lands ? null : landing);
     return { pictureId: writing.pictureId, again: false };
-  } catch (error) {
-    await early?.catch(() => {});
-    await writing.leave();
-    await landing.discard();
-    throw meantInWords(error);
+  } finally {
+    await begun?.catch(() => {});
+    await safe?.catch(() => {});
   }
 }
 

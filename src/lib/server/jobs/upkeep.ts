@@ -1,5 +1,5 @@
 import { moveStragglers } from '../blobs/keep';
-import { sweepLanding } from '../blobs/sweep';
+import { sweepComing, sweepLanding } from '../blobs/sweep';
 import { seedClinic } from '../clinics/newClinic';
 import { beforeClinic, inClinic } from '../database/connection';
 import { Problem } from '../problem';
@@ -25,6 +25,7 @@ export async function bringUp(): Promise<void> {
 
 /** What has to be looked after now and then: files nobody refers to, originals whose job was lost, old keys. */
 export async function upkeep(): Promise<void> {
+  await sweepComing();
   for (const clinicId of await clinicIds()) {
     await moveStragglers(clinicId, stragglerSeconds);
     await sweepLanding(clinicId);

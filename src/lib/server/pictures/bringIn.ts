@@ -13,7 +13,7 @@ import { openOutsideFile } from '../work/processes';
 import { digestInThread } from '../work/threads';
 import type { OpenedFile } from './decode/opened';
 import { putLevels, putPreview } from './levelQueries';
-import { previewKey } from './previews';
+import { previewKey } from './previewWish';
 import { pictureOfKey } from './queries';
 import { storePicture } from './store';
 import { upright } from '../../core/raster/orientation';
@@ -56,7 +56,7 @@ export async function bringIn(caller: Caller, file: FileFromOutside): Promise<{ 
     return pictureOfKey(tx, file.key);
   });
   if (before) return { pictureId: before };
-  const landing = await Landing.open(caller.clinicId);
+  const landing = await Landing.open();
   const digest = digestInThread({ file: landing.part, progress: landing.progress, samples: null });
   digest.catch(() => {});
   try {
@@ -104,7 +104,7 @@ async function stored(
       takenAt: (takenAt && instantOfDicom(takenAt, caller.timeZone)) ?? new Date()
     });
     await putLevels(tx, pictureId, levels);
-    await putPreview(tx, pictureId, previewKey(opened.firstLook, upright), small);
+    await putPreview(tx, pictureId, previewKey({ look: opened.firstLook, orientation: upright }), small);
     await announce(tx, { topic: 'picture', visitId: file.visitId, pictureId, view: null });
     await addToTray(
       tx,

@@ -2,18 +2,13 @@
 import fs from 'node:fs';
 import { allLevels } from '../pictures/allLevels';
 import type { LevelBytes } from '../pictures/levelBytes';
-import { type SmallWish, smallWebp } from '../pictures/small';
+import { makePreview } from '../pictures/previewMaking';
+import type { PreviewWish } from '../pictures/previewWish';
+import { smallWebp } from '../pictures/small';
+import type { FileAnswer } from './fileAnswer';
 import { openFile as open } from '../pictures/decode/openFile';
 import { type OpenedFile, Unusable } from '../pictures/decode/opened';
 import { upright } from '../../core/raster/orientation';
-
-export interface Refusal {
-  code: string;
-  sentence: string;
-  next: string;
-}
-
-export type FileAnswer<T> = { done: T } | { refused: Refusal };
 
 /** A file that can't be used is an answer; anything else that goes wrong is thrown, and the process with it. */
 async function answered<T>(work: () => Promise<T>): Promise<FileAnswer<T>> {
@@ -48,4 +43,5 @@ export const openFrame = ({ file, frame }: { file: string; frame: number }) =>
     return allLevels(await opened.frame(frame), frame);
   });
 
-export const smallPicture = (wish: SmallWish): Promise<Uint8Array> => smallWebp(wish);
+/** A small picture, read and kept from here: whoever asked for it has nothing to do meanwhile. */
+export const preview = (wish: PreviewWish): Promise<Uint8Array> => makePreview(wish);

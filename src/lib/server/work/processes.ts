@@ -3,9 +3,9 @@ import path from 'node:path';
 import { Tinypool } from 'tinypool';
 import { Problem } from '../problem';
 import type { LevelBytes } from '../pictures/levelBytes';
-import type { SmallWish } from '../pictures/small';
+import type { PreviewWish } from '../pictures/previewWish';
 import type { OpenedFile } from '../pictures/decode/opened';
-import type { FileAnswer } from './processTasks';
+import type { FileAnswer } from './fileAnswer';
 
 /** Limits for one file from outside. A process that oversteps one is ended and the file refused in words. */
 const mostResidentBytes = 1_000_000_000;
@@ -119,8 +119,8 @@ export const openOutsideFile = (
 export const openOutsideFrame = (file: string, frame: number): Promise<LevelBytes[]> =>
   guarded<LevelBytes[]>('openFrame', { file, frame } as { file: string });
 
-/** A small picture, made where nobody at a chair has to wait for it. */
-export function smallInProcess(wish: SmallWish): Promise<Uint8Array> {
+/** A small picture, made and kept where nobody at a chair has to wait for it. */
+export function previewOutside(wish: PreviewWish): Promise<Uint8Array> {
   pictures ??= newPool();
-  return pictures.run(wish, { name: 'smallPicture' });
+  return pictures.run(wish, { name: 'preview' });
 }

@@ -277,8 +277,7 @@
   $effect(() => {
     void [view, look, orientation, screen, id];
     if (!view) return;
-    const frameOfScreen = requestAnimationFrame(() => void viewport.draw(sight()));
-    return () => cancelAnimationFrame(frameOfScreen);
+    untrack(() => viewport.drawSoon(sight));
   });
 </script>
 

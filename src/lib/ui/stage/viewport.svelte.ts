@@ -42,6 +42,7 @@ export class Viewport {
   /** Why there is nothing to see. */
   says = $state('');
   private wanted = '';
+  private asked = false;
   private busy = false;
   private due: Sight | null = null;
 
@@ -84,6 +85,16 @@ export class Viewport {
       orientation: $state.snapshot(orientation),
       screen: { width: Math.round(screen.width * ratio), height: Math.round(screen.height * ratio) }
     };
+  }
+
+  /** Draws with the screen's next frame, whatever is to be seen then; asked again before that, it is drawn once. */
+  drawSoon(sight: () => Sight): void {
+    if (this.asked) return;
+    this.asked = true;
+    requestAnimationFrame(() => {
+      this.asked = false;
+      void this.draw(sight());
+    });
   }
 
   /** One drawing at a time: what comes while one is made is made once, afterwards. */

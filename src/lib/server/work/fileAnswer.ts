@@ -1,0 +1,8 @@
+export interface Refusal {
+  code: string;
+  sentence: string;
+  next: string;
+}
+
+/** What a process says about a file from outside: what was asked, or why it can't be. */
+export type FileAnswer<T> = { done: T } | { refused: Refusal };

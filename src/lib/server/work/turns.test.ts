@@ -1,0 +1,49 @@
+import { describe, expect, it } from 'vitest';
+import { goingFirst, inTurn } from './turns';
+
+/** Something that goes on until it is told to end. */
+function lasting() {
+  let end!: () => void;
+  const done = new Promise<void>((resolve) => (end = resolve));
+  return { done, end };
+}
+const soon = () => new Promise((done) => setTimeout(done, 5));
+
+describe('turns', () => {
+  it('begin a few at a time, in the order they came, and all come to theirs', async () => {
+    const works = Array.from({ length: 7 }, lasting);
+    const begun: number[] = [];
+    const all = works.map(({ done }, i) =>
+      inTurn(() => {
+        begun.push(i);
+        return done;
+      })
+    );
+    await soon();
+    expect(begun).toEqual([0, 1, 2]);
+    works[1].end();
+    await soon();
+    expect(begun).toEqual([0, 1, 2, 3]);
+    for (const { end } of works) end();
+    await Promise.all(all);
+    expect(begun).toEqual([0, 1, 2, 3, 4, 5, 6]);
+  });
+  it('wait while something goes first, and one that fails keeps nobody waiting', async () => {
+    const exposure = lasting();
+    const first = goingFirst(() => exposure.done);
+    let begun = 0;
+    const refused = inTurn(async () => {
+      begun += 1;
+      throw new Error('no');
+    });
+    const after = inTurn(async () => ++begun);
+    refused.catch(() => {});
+    await soon();
+    expect(begun).toBe(0);
+    exposure.end();
+    await first;
+    await expect(refused).rejects.toThrow('no');
+    expect(await after).toBe(2);
+    expect(await inTurn(async () => 'again')).toBe('again');
+  });
+});
