@@ -2,15 +2,7 @@
  * The house: which part may know which. Core knows nothing above it and only small pure packages; the server and the
  * pages know the core and not one another; stand-ins and the demo stand outside.
  */
-const purePackages = [
-  'zod',
-  '@internationalized/date',
-  'fft[.]js',
-  'ml-matrix',
-  'ml-levenberg-marquardt',
-  'd3-contour',
-  'culori'
-];
+const purePackages = ['zod', '@internationalized/date', 'fft[.]js', 'culori'];
 const pure = `node_modules/(${purePackages.join('|')})/`;
 
 /** @type {import('dependency-cruiser').IConfiguration} */

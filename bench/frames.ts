@@ -49,10 +49,15 @@ export async function benchFrames(clinic: RunningClinic, browser: Browser): Prom
   await browser.find('[data-testid=file-picker]');
   const visitId = /visits\/([0-9a-f-]+)/.exec(await browser.driver.getCurrentUrl())![1];
   const { value } = await browser.driver.manage().getCookie('session');
-  const query = new URLSearchParams({ key: crypto.randomUUID(), name: 'large.png' });
+  const query = new URLSearchParams({ name: 'large.png' });
   const answer = await fetch(`${clinic.origin}/api/visits/${visitId}/files?${query}`, {
     method: 'POST',
-    headers: { cookie: `session=${value}`, origin: clinic.origin, 'content-type': 'image/png' },
+    headers: {
+      cookie: `session=${value}`,
+      origin: clinic.origin,
+      'content-type': 'image/png',
+      'idempotency-key': crypto.randomUUID()
+    },
     body: new Uint8Array(await largePicture())
   });
   if (!answer.ok) throw new Error(await answer.text());
@@ -68,7 +73,7 @@ export async function benchFrames(clinic: RunningClinic, browser: Browser): Prom
     ['Window and level by drag, at 1:1', 0, true],
     ['Moving about by drag, at 1:1', 1, true]
   ] as const) {
-    await browser.press(zoomed ? '1' : 'f');
+    await browser.click(`[data-testid=${zoomed ? 'one-to-one' : 'fit'}]`);
     const frames = await browser.driver.executeAsyncScript<[number, number][]>(dragFrames, button, moves);
     const drawn = frames.map(([took]) => took);
     rows.push({

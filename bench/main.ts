@@ -1,4 +1,4 @@
-// ./yonder bench: every figure as a ratio against something measured in the same run.
+// ./yonder bench: every figure as a ratio against something measured in the same run. Names of parts run those alone.
 import fs from 'node:fs';
 import path from 'node:path';
 import { password } from '../demo/clinic';
@@ -8,12 +8,13 @@ import { RunningClinic } from '../e2e/harness/running';
 import { ensureCluster, freePort, newPassword, startCluster } from '../scripts/cluster.mjs';
 import { benchCorneas, truthOfCorneas } from './corneas';
 import { benchDeidentify } from './deidentify';
+import { benchDemo } from './demo';
 import { benchExposures } from './exposures';
 import { benchFrames } from './frames';
-import { benchDemo } from './demo';
-import { benchPhantom } from './phantom';
 import { benchMeasuring, printTruth, truthOfAdvice, truthOfMarkers } from './measuring';
-import { print } from './report';
+import { benchPackages } from './packages';
+import { benchPhantom } from './phantom';
+import { type Row, print } from './report';
 
 const folder = path.resolve('.test', `bench-${process.pid}`);
 fs.mkdirSync(folder, { recursive: true });
@@ -25,23 +26,47 @@ const cluster: ClusterForTests = {
 };
 ensureCluster(folder, cluster.ownerPassword);
 const database = await startCluster(folder, cluster.port);
-const demo = await benchDemo(cluster);
-const clinic = await RunningClinic.start({ sensor: false, cluster });
-const browser = await Browser.open(clinic.origin);
+
+const printAll = (rows: readonly Row[]) => rows.forEach(print);
+
+/** What needs the built server and a page. */
+async function onClinic(work: (clinic: RunningClinic, browser: Browser) => Promise<Row[]>): Promise<void> {
+  const clinic = await RunningClinic.start({ sensor: false, cluster });
+  const browser = await Browser.open(clinic.origin);
+  try {
+    await browser.signIn('orsin', password);
+    printAll(await work(clinic, browser));
+  } finally {
+    await browser.close();
+    await clinic.stop();
+  }
+}
+
+const parts: Record<string, () => Promise<void>> = {
+  exposures: () => onClinic((clinic, browser) => benchExposures(clinic, browser, folder)),
+  frames: () => onClinic(benchFrames),
+  deidentify: async () => printAll(await benchDeidentify(folder)),
+  measuring: async () => {
+    printAll(await benchMeasuring());
+    for (const truth of [...truthOfMarkers(), ...truthOfAdvice()]) printTruth(truth);
+  },
+  corneas: async () => {
+    printAll(await benchCorneas());
+    for (const truth of truthOfCorneas()) printTruth(truth);
+  },
+  packages: async () => printAll(await benchPackages()),
+  phantom: async () => printAll(await benchPhantom()),
+  demo: async () => print(await benchDemo(cluster))
+};
+
+const asked = process.argv.slice(2);
+const unknown = asked.filter((name) => !(name in parts));
 try {
-  await browser.signIn('orsin', password);
-  for (const row of await benchExposures(clinic, browser, folder)) print(row);
-  for (const row of await benchFrames(clinic, browser)) print(row);
-  for (const row of await benchDeidentify(folder)) print(row);
-  for (const row of await benchMeasuring()) print(row);
-  for (const truth of [...truthOfMarkers(), ...truthOfAdvice()]) printTruth(truth);
-  for (const row of await benchCorneas()) print(row);
-  for (const truth of truthOfCorneas()) printTruth(truth);
-  for (const row of await benchPhantom()) print(row);
-  print(demo);
+  if (unknown.length > 0)
+    throw new Error(`there is no ${unknown.join(', ')}; parts: ${Object.keys(parts).join(' ')}`);
+  for (const [name, run] of Object.entries(parts))
+    if (asked.length === 0 || asked.includes(name)) await run();
 } finally {
-  await browser.close();
-  await clinic.stop();
   await database.stop();
   fs.rmSync(folder, { recursive: true, force: true });
 }

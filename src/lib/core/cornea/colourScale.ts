@@ -1,3 +1,4 @@
+import { formatHex, interpolate, samples } from 'culori';
 import type { CorneaMap } from './corneaMap';
 
 /** One step of a scale: values from `from` up to `to` have its colour. The first and the last have no outer end. */
@@ -19,49 +20,12 @@ export interface ColourScale {
  * From ink through slate and lichen to straw and bone: each step lighter than the last, to every kind of colour sight,
  * and in grey print. Steep and high is light.
  */
-const stops = ['#1b1437', '#2f3568', '#34607f', '#3f8a86', '#6fae83', '#b3c98a', '#ecdcae', '#fdf6ea'].map(
-  toOklab
-);
+const stops = ['#1b1437', '#2f3568', '#34607f', '#3f8a86', '#6fae83', '#b3c98a', '#ecdcae', '#fdf6ea'];
 
-function coloured(count: number): string[] {
-  return Array.from({ length: count }, (_, i) => {
-    const along = (i / (count - 1)) * (stops.length - 1);
-    const k = Math.min(stops.length - 2, Math.floor(along));
-    return toHex(stops[k].map((value, c) => value + (stops[k + 1][c] - value) * (along - k)));
-  });
-}
+/** In Oklab even steps look even. */
+const along = interpolate(stops, 'oklab');
 
-/** Oklab (Ottosson, 2020): even steps look even. */
-function toOklab(hex: string): number[] {
-  const [r, g, b] = [1, 3, 5].map((i) => {
-    const value = parseInt(hex.slice(i, i + 2), 16) / 255;
-    return value <= 0.04045 ? value / 12.92 : ((value + 0.055) / 1.055) ** 2.4;
-  });
-  const l = Math.cbrt(0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b);
-  const m = Math.cbrt(0.2119034982 * r + 0.6806995451 * g + 0.1073969566 * b);
-  const s = Math.cbrt(0.0883024619 * r + 0.2817188376 * g + 0.6299787005 * b);
-  return [
-    0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s,
-    1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s,
-    0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s
-  ];
-}
-
-function toHex([lightness, a, b]: number[]): string {
-  const l = (lightness + 0.3963377774 * a + 0.2158037573 * b) ** 3;
-  const m = (lightness - 0.1055613458 * a - 0.0638541728 * b) ** 3;
-  const s = (lightness - 0.0894841775 * a - 1.291485548 * b) ** 3;
-  const linear = [
-    4.0767416621 * l - 3.3077115913 * m + 0.2309699292 * s,
-    -1.2684380046 * l + 2.6097574011 * m - 0.3413193965 * s,
-    -0.0041960863 * l - 0.7034186147 * m + 1.707614701 * s
-  ];
-  const bytes = linear.map((value) => {
-    const shown = value <= 0.0031308 ? 12.92 * value : 1.055 * value ** (1 / 2.4) - 0.055;
-    return Math.round(255 * Math.min(1, Math.max(0, shown)));
-  });
-  return `#${bytes.map((byte) => byte.toString(16).padStart(2, '0')).join('')}`;
-}
+const coloured = (count: number): string[] => samples(count).map((at) => formatHex(along(at)));
 
 const absolutes = {
   D: { middle: 43.5, stepSize: 1.5, count: 17 },

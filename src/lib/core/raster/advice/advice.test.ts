@@ -12,7 +12,7 @@ import { regionStatistics } from '../region';
 import { turnRaster } from '../turnRaster';
 import { type Advice, adviceOn } from './advice';
 import { likenessOf } from './alike';
-import { transform } from './fourier';
+import { transformSquare } from './fourier';
 import { intraoralNorm, levelsOf, normFrom } from './levels';
 
 const views = [0, 3, 7, 9, 12, 15].map((i) =>
@@ -187,12 +187,13 @@ describe('what is usual for a device', () => {
   });
 });
 
-it('the transform of a wave is its frequency', () => {
-  const re = Float64Array.from({ length: 64 }, (_, i) => Math.cos((2 * Math.PI * 5 * i) / 64));
-  const im = new Float64Array(64);
-  transform(re, im);
-  expect(re[5]).toBeCloseTo(32, 9);
-  expect(re[59]).toBeCloseTo(32, 9);
-  expect(Math.hypot(re[6], im[6])).toBeLessThan(1e-9);
-  expect(() => transform(new Float64Array(6), new Float64Array(6))).toThrow('power of two');
+it('the transform of a wave is its frequency, down as well as across', () => {
+  const side = 64;
+  const wave = (i: number) => Math.cos((2 * Math.PI * (5 * (i % side) + 3 * Math.floor(i / side))) / side);
+  const re = Float64Array.from({ length: side * side }, (_, i) => wave(i));
+  const im = new Float64Array(side * side);
+  transformSquare(re, im, side);
+  const strong = [...re.keys()].filter((i) => Math.hypot(re[i], im[i]) > 1e-9);
+  expect(strong).toEqual([3 * side + 5, 61 * side + 59]);
+  for (const i of strong) expect(re[i]).toBeCloseTo((side * side) / 2, 8);
 });
