@@ -1,4 +1,5 @@
 import path from 'node:path';
+import { svelte } from '@sveltejs/vite-plugin-svelte';
 import { defineConfig } from 'vitest/config';
 
 const alias = {
@@ -11,6 +12,7 @@ export default defineConfig({
     reporters: ['default'],
     projects: [
       {
+        plugins: [svelte()],
         resolve: { alias },
         test: {
           name: 'core',

@@ -27,7 +27,11 @@ export function readVersioned<Body>(what: string, of: Versioned<Body>, version: 
   for (let step = version; step < of.version; step++) {
     const upcast = of.upcasters[step];
     if (!upcast) throw new Unreadable(what, `nothing reads version ${step}`);
-    at = upcast(at);
+    try {
+      at = upcast(at);
+    } catch {
+      throw new Unreadable(what, `what it holds was never a version ${step}`);
+    }
   }
   const read = of.schema.safeParse(at);
   if (!read.success) throw new Unreadable(what, read.error.issues[0].message);

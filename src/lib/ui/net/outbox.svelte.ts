@@ -112,7 +112,7 @@ class Outbox {
 
   /** Something says that the server can be reached: all lanes are tried at once. */
   retry(): void {
-    if (this.held === 'away') this.go();
+    if (this.held !== 'signed-out') this.go();
   }
 
   /** Takes a refused change, or one that its maker gives up, off this machine. */
