@@ -17,11 +17,18 @@ const msPerMegabyte = 120;
 /** Two of each, so that nobody waits behind one file that takes long. */
 const processes = 2;
 
+/** The pool gives its processes nothing but what it is told to. */
+const inherited = () =>
+  Object.fromEntries(
+    Object.entries(process.env).filter((each): each is [string, string] => each[1] !== undefined)
+  );
+
 const newPool = (): Tinypool =>
   new Tinypool({
     filename: path.resolve('src/lib/server/work/process.mjs'),
     runtime: 'child_process',
     serialization: 'advanced',
+    env: inherited(),
     execArgv: ['--max-old-space-size=700'],
     minThreads: 1,
     maxThreads: processes,
