@@ -50,6 +50,17 @@ export async function loaded<T>(work: () => Promise<T>): Promise<T> {
   }
 }
 
+/** What a request asks, as JSON that fits a schema; what is none, or doesn't fit, is refused in words. */
+export async function wishOf<T>(request: Request, schema: z.ZodType<T>): Promise<T> {
+  let asked: unknown;
+  try {
+    asked = await request.json();
+  } catch {
+    throw new Problem('not-understood', 'The request is not written as JSON.', 'Load the page again.', 400);
+  }
+  return schema.parse(asked);
+}
+
 /** The key under which a page asks for something, which it sends again when it asks again. */
 export function keyOf(request: Request): string {
   return request.headers.get('idempotency-key') ?? '';

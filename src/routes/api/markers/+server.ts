@@ -1,4 +1,4 @@
-import { answered, keyOf, signedIn } from '$lib/server/http/answer';
+import { answered, keyOf, signedIn, wishOf } from '$lib/server/http/answer';
 import { keepMarker, markerWish, markers } from '$lib/server/clinics/settings';
 import type { RequestHandler } from './$types';
 
@@ -6,4 +6,4 @@ export const GET: RequestHandler = ({ locals }) =>
   answered(async () => ({ markers: await markers(signedIn(locals)) }));
 
 export const POST: RequestHandler = ({ locals, request }) =>
-  answered(async () => keepMarker(signedIn(locals), keyOf(request), markerWish.parse(await request.json())));
+  answered(async () => keepMarker(signedIn(locals), keyOf(request), await wishOf(request, markerWish)));

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { sensorFaults } from '$core/phantom/teeth/faultNames';
 import { isDemo } from '$lib/server/config';
 import { demoExpose, readyDevice, restDevice } from '$lib/server/devices/devices';
-import { answered, signedIn } from '$lib/server/http/answer';
+import { answered, signedIn, wishOf } from '$lib/server/http/answer';
 import { notFound } from '$lib/server/problem';
 import type { RequestHandler } from './$types';
 
@@ -17,7 +17,7 @@ const wish = z.discriminatedUnion('kind', [
 export const POST: RequestHandler = ({ locals, params, request }) =>
   answered(async () => {
     const caller = signedIn(locals);
-    const asked = wish.parse(await request.json());
+    const asked = await wishOf(request, wish);
     if (asked.kind === 'ready') return readyDevice(caller, params.device, asked.trayId);
     if (asked.kind === 'rest') return restDevice(caller, params.device);
     if (!isDemo()) throw notFound('The demo corner');

@@ -1,4 +1,4 @@
-import { answered, keyOf, signedIn } from '$lib/server/http/answer';
+import { answered, keyOf, signedIn, wishOf } from '$lib/server/http/answer';
 import { anotherTray, newTrayWish, traysSeen } from '$lib/server/trays/wishes';
 import type { RequestHandler } from './$types';
 
@@ -7,5 +7,5 @@ export const GET: RequestHandler = ({ locals, params }) =>
 
 export const POST: RequestHandler = ({ locals, params, request }) =>
   answered(async () =>
-    anotherTray(signedIn(locals), params.visit, keyOf(request), newTrayWish.parse(await request.json()))
+    anotherTray(signedIn(locals), params.visit, keyOf(request), await wishOf(request, newTrayWish))
   );

@@ -1,0 +1,70 @@
+import { randomUUID } from 'node:crypto';
+import type { RunningClinic } from './running';
+
+export interface Answer {
+  status: number;
+  text: string;
+  /** What the answer says, where it is JSON; else empty. */
+  said: Record<string, unknown>;
+}
+
+/** Asks a running clinic as somebody who is signed in, past all pages. */
+export class Asking {
+  private constructor(
+    private readonly clinic: RunningClinic,
+    private readonly cookie: string
+  ) {}
+
+  static async as(clinic: RunningClinic, name: string, password: string): Promise<Asking> {
+    const answer = await fetch(`${clinic.origin}/sign-in`, {
+      method: 'POST',
+      redirect: 'manual',
+      headers: { origin: clinic.origin },
+      body: new URLSearchParams({ name, password })
+    });
+    const session = /session=[^;]+/.exec(answer.headers.get('set-cookie') ?? '')?.[0];
+    if (!session) throw new Error(`${name} could not sign in: ${answer.status}`);
+    return new Asking(clinic, session);
+  }
+
+  async get(where: string): Promise<Answer> {
+    return this.answer(
+      await fetch(this.clinic.origin + where, { headers: { cookie: this.cookie }, redirect: 'manual' })
+    );
+  }
+
+  /** With a key of its own unless one is given; strings and bytes go as they are, anything else as JSON. */
+  async send(
+    method: string,
+    where: string,
+    body: unknown,
+    key: string | null = randomUUID()
+  ): Promise<Answer> {
+    const plain = typeof body === 'string' || body instanceof Uint8Array;
+    const headers: Record<string, string> = {
+      'content-type': body instanceof Uint8Array ? 'application/octet-stream' : 'application/json',
+      origin: this.clinic.origin,
+      cookie: this.cookie
+    };
+    if (key !== null) headers['idempotency-key'] = key;
+    return this.answer(
+      await fetch(this.clinic.origin + where, {
+        method,
+        headers,
+        redirect: 'manual',
+        body: plain ? (body as string) : JSON.stringify(body)
+      })
+    );
+  }
+
+  private async answer(response: Response): Promise<Answer> {
+    const text = await response.text();
+    let said: Record<string, unknown> = {};
+    try {
+      said = JSON.parse(text) as Record<string, unknown>;
+    } catch {
+      // A page, or bytes.
+    }
+    return { status: response.status, text, said };
+  }
+}
