@@ -17,7 +17,6 @@ interface RoomRow {
   pictures: number;
 }
 let rooms: RoomRow[];
-const room = (name: string): RoomRow => rooms.find((each) => each.room === name)!;
 let fullMouth: { visit_id: string; patient_id: string };
 
 beforeAll(async () => {
