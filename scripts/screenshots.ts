@@ -8,7 +8,12 @@ const still = () => new Promise((done) => setTimeout(done, 700));
 const keep = async (name: string) => {
   await browser.until(
     'it is drawn',
-    async () => !/Loading|Working out/.test(await browser.run<string>('return document.body.innerText'))
+    async () => !/Working out/.test(await browser.run<string>('return document.body.innerText'))
+  );
+  await browser.until('every small picture has come', () =>
+    browser.run(
+      `return [...document.querySelectorAll('[data-testid=small]')].every((small) => small.dataset.come === 'yes' || small.loading === 'lazy')`
+    )
   );
   await still();
   await browser.picture(`docs/screenshots/${name}.png`);
@@ -45,7 +50,7 @@ try {
   await browser.untilLive();
   await browser.find('[data-testid=stage][data-picture]:not([data-picture=""])');
   if ((await browser.all('[data-testid=reading]')).length === 0) {
-    await browser.click('[data-testid=tool-line]');
+    await browser.click('[data-testid=tool-length]');
     await browser.drag('[data-testid=stage]', [300, 330], [470, 340]);
     await browser.find('[data-testid=reading]');
   }

@@ -4,9 +4,8 @@ import type { Digest, DigestWish } from '../blobs/digest';
 import type { LevelBytes } from '../pictures/levelBytes';
 import type { CoarseWish } from './threadTasks';
 
-/** Threads stay, so that none has to be started while a device waits; more than these wait for one another. */
-const least = 2;
-const most = 4;
+/** As many as devices that usually expose at one moment, and one more. All stay, so that none has to be started then. */
+const count = 4;
 
 let pool: Tinypool | null = null;
 
@@ -14,9 +13,8 @@ function threads(): Tinypool {
   pool ??= new Tinypool({
     filename: path.resolve('src/lib/server/work/thread.mjs'),
     runtime: 'worker_threads',
-    minThreads: least,
-    maxThreads: most,
-    idleTimeout: 60_000
+    minThreads: count,
+    maxThreads: count
   });
   return pool;
 }
