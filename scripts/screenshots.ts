@@ -18,6 +18,13 @@ const keep = async (name: string) => {
   await still();
   await browser.picture(`docs/screenshots/${name}.png`);
 };
+/** The device stands ready, also when it had gone to rest meanwhile. */
+const ready = async () => {
+  const isReady = async () => (await browser.all('[data-lamp=ready]')).length > 0;
+  await still();
+  if ((await browser.all('[data-lamp=resting]')).length > 0) await browser.click('[data-testid=wide-button]');
+  await browser.until('ready', isReady);
+};
 const visitOf = async () => /visits\/([0-9a-f-]+)/.exec(await browser.driver.getCurrentUrl())![1];
 
 try {
@@ -25,16 +32,15 @@ try {
   await browser.click('[data-record=QS-1004]');
   await browser.find('[data-testid=next-slot]');
   if ((await browser.all('[data-state=empty], [data-state=next]')).length === 4) {
-    await browser.click('[data-testid=wide-button]');
     for (const left of ['3 empty', '2 empty']) {
-      await browser.until('ready', async () => (await browser.all('[data-lamp=ready]')).length > 0);
+      await ready();
       await browser.click('[data-testid=demo-expose]');
       await browser.until(left, async () =>
         (await browser.text('[data-testid=station-acquire]')).includes(left)
       );
     }
   }
-  await browser.until('ready', async () => (await browser.all('[data-lamp=ready]')).length > 0);
+  await ready();
   await keep('acquire');
   await browser.go('/');
   await browser.untilLive();

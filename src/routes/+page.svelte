@@ -148,6 +148,8 @@
             {#each today.rooms as room (room.roomId)}
               <div class="border-rule/60 relative border-l">
                 {#each placed.filter((each) => each.roomId === room.roomId) as each (each.appointmentId)}
+                  <!-- What a begun visit still lacks matters more than why it was made, and both do not fit. -->
+                  {@const begun = each.visitId !== null && each.taken + each.empty > 0}
                   <button
                     class="absolute inset-x-1.5 overflow-hidden rounded-lg border px-2.5 py-1 text-left leading-tight {each.visitId
                       ? 'border-ink-soft bg-paper'
@@ -166,9 +168,9 @@
                     <span class="flex items-center gap-2">
                       <span class="text-small text-ink-soft truncate"
                         ><span class="text-ink font-semibold">{clockWords(each.startsAt)}</span>
-                        {each.reason}</span
+                        {begun ? '' : each.reason}</span
                       >
-                      {#if each.visitId && each.taken + each.empty > 0}
+                      {#if begun}
                         <span
                           class="text-small ml-auto flex shrink-0 items-center gap-1 font-semibold {each.empty +
                             each.toConfirm >

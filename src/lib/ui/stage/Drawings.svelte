@@ -4,6 +4,7 @@
   import type { Point } from '$core/raster/orientation';
   import { type Stage, type View, toScreen } from '$core/raster/view';
   import { type ShownDrawing, drawnOf, pointNamesOf, pointsOf } from './shownDrawing';
+  import { wordsPlace } from './wordsPlace';
 
   interface Props {
     drawings: ShownDrawing[];
@@ -18,25 +19,14 @@
   let { drawings, draft, view, stage, lit, movable, onlight }: Props = $props();
   const armPx = 7;
   const cross = `M${-armPx} 0H-2M2 0H${armPx}M0 ${-armPx}V-2M0 2V${armPx}`;
-  /** About how wide a letter of the words is, to keep them on the stage. */
-  const letterPx = 9.5;
-
   const seen = (point: Point) => toScreen(point, view, stage);
   const path = (shape: Shape) =>
-    segmentsOf(shape)
-      .map(([from, to]) => {
-        const [a, b] = [seen(from), seen(to)];
-        return `M${a.x} ${a.y}L${b.x} ${b.y}`;
-      })
+    linesOf([shape])
+      .map(([from, to]) => `M${from.x} ${from.y}L${to.x} ${to.y}`)
       .join('');
-  function wordsPlace(at: Point, words: string): Point {
-    const { x, y } = seen(at);
-    const { width, height } = stage.screen;
-    return {
-      x: Math.max(6, Math.min(width - words.length * letterPx - 6, x + 12)),
-      y: Math.max(22, Math.min(height - 30, y - 10))
-    };
-  }
+  /** The lines of shapes as they are seen. */
+  const linesOf = (shapes: readonly Shape[]) =>
+    shapes.flatMap(segmentsOf).map(([from, to]): [Point, Point] => [seen(from), seen(to)]);
 </script>
 
 {#snippet line(d: string, bright: boolean, dashed: boolean)}
@@ -58,7 +48,7 @@
 <svg class="pointer-events-none absolute inset-0 h-full w-full" aria-label="Drawings" role="group">
   {#each drawings as drawing (drawing.id)}
     {@const { shapes, wordsAt } = drawnOf(drawing)}
-    {@const words = wordsPlace(wordsAt, drawing.words)}
+    {@const words = wordsPlace(seen(wordsAt), drawing.words, linesOf(shapes), stage.screen)}
     <g data-drawing={drawing.id} data-kind={drawing.kind}>
       {#each shapes as shape, i (i)}
         {@render line(path(shape), lit === drawing.id, shape.kind === 'line' && shape.dashed === true)}

@@ -108,7 +108,9 @@
         {:else}<span class="text-small">{places}</span>{/if}
       </span>
     {/if}
-    <span class="text-small flex h-6 shrink-0 items-center gap-1.5 pr-1.5 whitespace-nowrap">
+    <span
+      class="text-small flex h-6 shrink-0 items-center {named ? 'gap-1.5 pr-1.5' : 'pr-1'} whitespace-nowrap"
+    >
       <span
         class="flex h-full items-center px-1.5 font-bold {active ? 'bg-coral text-on-fill' : 'text-ink-soft'}"
         >{number}{named && present ? ' next' : named && retake ? ' again' : ''}</span
