@@ -9,9 +9,8 @@ import type { PictureLayers } from './pictureLayers';
 export const pictureKinds = ['radiograph', 'photograph', 'ultrasound', 'rings', 'other'] as const;
 export type PictureKind = (typeof pictureKinds)[number];
 
-/** The samples of a picture: how many, and how they are stored. */
-export interface PictureShape {
-  pictureId: string;
+/** The samples of all frames: how many, and how they are stored. */
+export interface FramesShape {
   width: number;
   height: number;
   channels: 1 | 3;
@@ -19,6 +18,10 @@ export interface PictureShape {
   /** Original value = stored sample + offset. */
   offset: number;
   frames: number;
+}
+
+export interface PictureShape extends FramesShape {
+  pictureId: string;
 }
 
 /** A picture as pages see it: what it is, and what people have made of it. */

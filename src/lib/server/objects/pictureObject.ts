@@ -9,7 +9,7 @@ import { storedDirections } from '../../core/raster/orientation';
 import { Clinic } from '../clinics/clinicModel';
 import { type Tx, within } from '../database/connection';
 import { type Origin, fileText, readOrigin } from '../pictures/origin';
-import type { PictureRow } from '../pictures/queries';
+import { type PictureRow, shapeOf } from '../pictures/queries';
 import { viewsOf } from '../pictures/views';
 import type { Patient } from '../visits/patientModel';
 import { visitHead } from '../visits/visitHead';
@@ -45,11 +45,7 @@ export async function objectFactsOf(tx: Tx, row: PictureRow, bytes: Uint8Array):
     },
     kind: row.kind,
     pixels: {
-      width: row.width,
-      height: row.height,
-      channels: row.channels,
-      bitsStored: row.bits_stored,
-      offset: row.sample_offset,
+      ...shapeOf(row),
       frames: row.frames,
       frameMs: row.frame_ms,
       bytes

@@ -14,7 +14,7 @@ import { freshLevel } from './fresh';
 import { type LevelBytes, unpackedLevel } from './levelBytes';
 import { keptLevels, levelRow, putLevels } from './levelQueries';
 import { samplesMediaType } from './origin';
-import type { PictureRow } from './queries';
+import { type PictureRow, shapeOf } from './queries';
 import { pictureRow } from './views';
 
 export const isPlainSamples = (row: PictureRow): boolean => row.media_type === samplesMediaType;
@@ -73,14 +73,6 @@ async function plainFrame(clinicId: string, row: PictureRow, frame: number): Pro
   const bytes = new Uint8Array(own.buffer, own.byteOffset, own.byteLength);
   return { ...shapeOf(row), data: samplesFrom(bytes, row.bits_stored) };
 }
-
-export const shapeOf = (row: PictureRow): Omit<Raster, 'data'> => ({
-  width: row.width,
-  height: row.height,
-  channels: row.channels,
-  bitsStored: row.bits_stored,
-  offset: row.sample_offset
-});
 
 /** One frame at one size as samples. */
 export async function rasterOf(

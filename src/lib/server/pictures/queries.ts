@@ -1,6 +1,7 @@
 import type { Place } from '../../core/anatomy/place';
 import type { LayerStep } from '../../core/picture/layerLog';
 import type { PictureKind } from '../../core/picture/pictureView';
+import type { Raster } from '../../core/raster/raster';
 import type { Tx } from '../database/connection';
 
 export interface PictureRow {
@@ -40,6 +41,15 @@ const columns = `p.picture_id, p.patient_id, p.visit_id, p.original_sha256, p.me
   s.tray_id, s.slot_id, s.pattern_id, s.pattern_version, s.keeper
   from picture p join blob b on b.clinic_id = p.clinic_id and b.sha256 = p.original_sha256
   left join standing s on s.clinic_id = p.clinic_id and s.picture_id = p.picture_id`;
+
+/** How the samples of one frame are stored. */
+export const shapeOf = (row: PictureRow): Omit<Raster, 'data'> => ({
+  width: row.width,
+  height: row.height,
+  channels: row.channels,
+  bitsStored: row.bits_stored,
+  offset: row.sample_offset
+});
 
 export const pictureById = (tx: Tx, pictureId: string): Promise<PictureRow | undefined> =>
   tx.one(`select ${columns} where p.picture_id = $1`, pictureId);

@@ -1,11 +1,11 @@
-import type { PictureKind } from '../../core/picture/pictureView';
+import type { FramesShape, PictureKind } from '../../core/picture/pictureView';
 import type { Look } from '../../core/raster/look/look';
 import type { Tx } from '../database/connection';
 import { newId, newUid } from '../ids';
 import { enqueue, queues } from '../jobs/boss';
 import type { Origin } from './origin';
 
-export interface NewPicture {
+export interface NewPicture extends FramesShape {
   patientId: string;
   visitId: string;
   /** SHA-256 of the original, whose bytes are in the landing or in the records. */
@@ -14,12 +14,6 @@ export interface NewPicture {
   fileName: string;
   source: 'device' | 'file';
   kind: PictureKind;
-  width: number;
-  height: number;
-  channels: 1 | 3;
-  bitsStored: number;
-  offset: number;
-  frames: number;
   frameMs: number | null;
   firstLook: Look;
   origin: Origin;

@@ -11,7 +11,7 @@ import type { Tx } from '../database/connection';
 import { notFound } from '../problem';
 import { bookFor } from '../trays/patterns';
 import { readOrigin } from './origin';
-import { type PictureRow, linksOf, pictureById, stepsOf } from './queries';
+import { type PictureRow, linksOf, pictureById, shapeOf, stepsOf } from './queries';
 
 export async function pictureRow(tx: Tx, pictureId: string): Promise<PictureRow> {
   const row = z.uuid().safeParse(pictureId).success ? await pictureById(tx, pictureId) : undefined;
@@ -50,11 +50,7 @@ export async function viewsOf(tx: Tx, rows: readonly PictureRow[], viewer: strin
       kind: row.kind,
       fileName: row.file_name,
       source: row.source,
-      width: row.width,
-      height: row.height,
-      channels: row.channels,
-      bitsStored: row.bits_stored,
-      offset: row.sample_offset,
+      ...shapeOf(row),
       frames: row.frames,
       frameMs: row.frame_ms,
       takenAt: row.taken_at.toISOString(),

@@ -1,19 +1,12 @@
 import type { Place } from '../../anatomy/place';
 import type { Scale } from '../../calibration/scale';
-import type { PictureKind } from '../../picture/pictureView';
+import type { FramesShape, PictureKind } from '../../picture/pictureView';
 import type { Look } from '../../raster/look/look';
 import type { Orientation } from '../../raster/orientation';
 import type { Slot } from '../../tray/slot';
 
 /** The samples of all frames one after the other, as little-endian bytes, colour by pixel. */
-export interface ObjectPixels {
-  width: number;
-  height: number;
-  channels: 1 | 3;
-  bitsStored: number;
-  /** Original value = stored sample + offset. */
-  offset: number;
-  frames: number;
+export interface ObjectPixels extends FramesShape {
   /** From frame to frame, where the maker said so. */
   frameMs: number | null;
   bytes: Uint8Array;

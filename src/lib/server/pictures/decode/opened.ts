@@ -1,18 +1,12 @@
-import type { PictureKind } from '../../../core/picture/pictureView';
+import type { FramesShape, PictureKind } from '../../../core/picture/pictureView';
 import type { Look } from '../../../core/raster/look/look';
 import type { Raster } from '../../../core/raster/raster';
 import type { Origin } from '../origin';
 
 /** What a file from outside turned out to be: one or many frames of one size. */
-export interface OpenedFile {
+export interface OpenedFile extends FramesShape {
   mediaType: string;
   kind: PictureKind;
-  width: number;
-  height: number;
-  channels: 1 | 3;
-  bitsStored: number;
-  offset: number;
-  frames: number;
   /** From frame to frame, where the file says so. */
   frameMs: number | null;
   firstLook: Look;
