@@ -59,13 +59,17 @@ class Offering {
   }
 }
 
+/** Nobody exposes twice within this; by then the database has written down what was moved into it. */
+const breathMs = 500;
+
 /** Until what follows an exposure is done, so that the next one begins on a quiet machine. */
 async function settled(clinic: RunningClinic): Promise<void> {
   for (;;) {
     const { landed } = (await (await fetch(`${clinic.origin}/health`)).json()) as { landed: number };
-    if (landed === 0) return;
+    if (landed === 0) break;
     await pause(100);
   }
+  await pause(breathMs);
 }
 
 /** An exposure of 1300x1700 at 16 bit: offered to acknowledged, and to drawn on the page that follows the visit. */

@@ -101,10 +101,10 @@ it('no page asks again and again: while nothing happens nothing is fetched', asy
   ]) {
     await browser.go(where);
     await browser.untilLive();
-    await new Promise((done) => setTimeout(done, 2500));
+    await new Promise((done) => setTimeout(done, 1500));
     const fetched = () => browser.run<number>(`return performance.getEntriesByType('resource').length`);
     const before = await fetched();
-    await new Promise((done) => setTimeout(done, 6000));
+    await new Promise((done) => setTimeout(done, 5000));
     expect(await fetched(), where).toBe(before);
   }
 });

@@ -20,6 +20,16 @@
   /** The spot that is pointed at: it is named under the drawing. */
   let pointed = $state<Place | null>(null);
 
+  /** How large the drawing may be on the page; nothing until it is there. */
+  let room = $state({ width: 0, height: 0 });
+  const readablePx = 12.5;
+  /** Letters larger than this, in the drawing's own units, would run into one another. */
+  const mostLetters = 17;
+  const lettersIn = $derived.by(() => {
+    const scale = Math.min(room.width / drawing.width, room.height / drawing.height);
+    return scale > 0 ? Math.min(mostLetters, readablePx / scale) : readablePx;
+  });
+
   const leastTargetPx = 22;
   const says = (place: Place, count: number) =>
     `${place.kind === 'tooth' ? `${showPlaces([place], notation)}, ` : ''}${placeWords(place, notation)}, ${
@@ -61,7 +71,7 @@
       x={spot.x}
       y={spot.y + 4.5}
       text-anchor="middle"
-      class="text-small font-bold {isChosen ? 'fill-paper' : 'fill-lagoon'}">{count}</text
+      class="font-bold {isChosen ? 'fill-paper' : 'fill-lagoon'}">{count}</text
     >
   {/if}
   {#if spot.label && !(count > 0 && spot.label.x === spot.x && spot.label.y === spot.y)}
@@ -69,7 +79,7 @@
       x={spot.label.x}
       y={spot.label.y + 4.5}
       text-anchor="middle"
-      class="text-small {strong ? 'font-bold' : ''} {isChosen &&
+      class="{strong ? 'font-bold' : ''} {isChosen &&
       spot.label.x === spot.x &&
       spot.label.y === spot.y
         ? 'fill-paper'
@@ -80,8 +90,14 @@
   {/if}
 {/snippet}
 
-<div class="relative h-full w-full">
-  <svg viewBox="0 0 {drawing.width} {drawing.height}" class="h-full w-full" role="group" aria-label={label}>
+<div class="relative h-full w-full" bind:clientWidth={room.width} bind:clientHeight={room.height}>
+  <svg
+    viewBox="0 0 {drawing.width} {drawing.height}"
+    class="h-full w-full"
+    style="font-size: {lettersIn}px"
+    role="group"
+    aria-label={label}
+  >
     {#each drawing.outline as { path, stroke }, i (i)}
       <path
         d={path}
@@ -92,7 +108,7 @@
       />
     {/each}
     {#each drawing.words as { text, x, y } (text)}
-      <text {x} {y} text-anchor="middle" class="fill-ink-soft text-small">{text}</text>
+      <text {x} {y} text-anchor="middle" class="fill-ink-soft">{text}</text>
     {/each}
     {#each drawing.spots as spot (placeKey(spot.place))}
       {@const key = placeKey(spot.place)}
