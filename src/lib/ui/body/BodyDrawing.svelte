@@ -24,7 +24,7 @@
   let room = $state({ width: 0, height: 0 });
   const readablePx = 12.5;
   /** Letters larger than this, in the drawing's own units, would run into one another. */
-  const mostLetters = 17;
+  const mostLetters = 15.5;
   const lettersIn = $derived.by(() => {
     const scale = Math.min(room.width / drawing.width, room.height / drawing.height);
     return scale > 0 ? Math.min(mostLetters, readablePx / scale) : readablePx;
