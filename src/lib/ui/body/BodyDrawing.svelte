@@ -79,9 +79,7 @@
       x={spot.label.x}
       y={spot.label.y + 4.5}
       text-anchor="middle"
-      class="{strong ? 'font-bold' : ''} {isChosen &&
-      spot.label.x === spot.x &&
-      spot.label.y === spot.y
+      class="{strong ? 'font-bold' : ''} {isChosen && spot.label.x === spot.x && spot.label.y === spot.y
         ? 'fill-paper'
         : strong
           ? 'fill-ink'
