@@ -1,5 +1,7 @@
 import fs from 'node:fs';
 import path from 'node:path';
+import { password } from '../demo/clinic';
+import { Asking } from '../e2e/harness/asking';
 import type { Browser } from '../e2e/harness/browser';
 import { TestDevice, anchoredVisit } from '../e2e/harness/device';
 import type { RunningClinic } from '../e2e/harness/running';
@@ -164,7 +166,7 @@ async function besidePreviews(clinic: RunningClinic, one: Offering): Promise<Row
   const pictures = await clinic.rows<{ picture_id: string }>(
     'select picture_id from picture order by taken_at'
   );
-  const { value } = await sessionOf(clinic);
+  const { cookie } = await Asking.as(clinic, 'mara', password);
   const turns = ['0', '1', '2', '3', '0m', '1m', '2m', '3m'];
   const wanted = pictures.flatMap(({ picture_id }) =>
     turns.map((turn) => `/api/pictures/${picture_id}/preview?seq=0&turn=${turn}`)
@@ -177,9 +179,7 @@ async function besidePreviews(clinic: RunningClinic, one: Offering): Promise<Row
     const asked = wanted.splice(0, previewsAtOnce);
     if (asked.length < previewsAtOnce) throw new Error('there are no small pictures left to ask for');
     const previews = asked.map((where) =>
-      fetch(clinic.origin + where, { headers: { cookie: `session=${value}` } }).then((answer) =>
-        answer.arrayBuffer()
-      )
+      fetch(clinic.origin + where, { headers: { cookie } }).then((answer) => answer.arrayBuffer())
     );
     beside.push(await go());
     await Promise.all(previews);
@@ -192,17 +192,4 @@ async function besidePreviews(clinic: RunningClinic, one: Offering): Promise<Row
     referenceMs: median(quiet),
     limit: 1.3
   };
-}
-
-/** A session of somebody who may look at pictures, without a browser. */
-async function sessionOf(clinic: RunningClinic): Promise<{ value: string }> {
-  const answer = await fetch(`${clinic.origin}/sign-in`, {
-    method: 'POST',
-    redirect: 'manual',
-    headers: { 'content-type': 'application/x-www-form-urlencoded', origin: clinic.origin },
-    body: new URLSearchParams({ name: 'mara', password: 'quill-sound-2' })
-  });
-  const value = /session=([^;]+)/.exec(answer.headers.get('set-cookie') ?? '')?.[1];
-  if (!value) throw new Error('nobody could be signed in');
-  return { value };
 }

@@ -3,6 +3,7 @@ import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { otherPassword, password } from '../demo/clinic';
 import { past } from '../demo/past';
+import { Asking } from './harness/asking';
 import { Browser } from './harness/browser';
 import { RunningClinic } from './harness/running';
 
@@ -44,11 +45,7 @@ async function violations(where: string, rules?: string[]): Promise<string[]> {
     'it is drawn',
     async () => !/Working out/.test(await browser.run<string>('return document.body.innerText'))
   );
-  await browser.until('every small picture has come', () =>
-    browser.run(
-      `return [...document.querySelectorAll('[data-testid=small]')].every((small) => small.dataset.come === 'yes' || small.loading === 'lazy')`
-    )
-  );
+  await browser.untilSmallPictures();
   const axe = new AxeBuilder(browser.driver);
   const { violations: found } = await (rules ? axe.withRules(rules) : axe).analyze();
   return found.map((each) => `${where}: ${each.id}: ${each.nodes.map((node) => node.html).join(' | ')}`);
@@ -175,47 +172,29 @@ describe('every route', () => {
     ['POST', `/api/deliveries/${nothing}`, {}],
     ['POST', `/api/devices/${nothing}`, { kind: 'rest' }]
   ];
-  const ask = (method: string, where: string, body: unknown, cookie = '') =>
-    fetch(clinic.origin + where, {
-      method,
-      redirect: 'manual',
-      headers: {
-        'content-type': 'application/json',
-        'idempotency-key': crypto.randomUUID(),
-        origin: clinic.origin,
-        cookie
-      },
-      body: body === undefined ? undefined : JSON.stringify(body)
-    });
+  const ask = (who: Asking, method: string, where: string, body: unknown) =>
+    method === 'GET' ? who.get(where) : who.send(method, where, body);
 
   it('is closed to nobody, and pages lead to signing in', async () => {
+    const nobody = Asking.nobody(clinic);
     for (const where of [...reads(), ...readsOfOwn])
-      expect((await ask('GET', where, undefined)).status, where).toBe(401);
+      expect((await ask(nobody, 'GET', where, undefined)).status, where).toBe(401);
     for (const [method, where, body] of writes())
-      expect((await ask(method, where, body)).status, where).toBe(401);
+      expect((await ask(nobody, method, where, body)).status, where).toBe(401);
     for (const where of views()) {
-      const answer = await ask('GET', where, undefined);
-      expect([answer.status, answer.headers.get('location')?.split('?')[0]], where).toEqual([
-        303,
-        '/sign-in'
-      ]);
+      const { status, location } = await nobody.get(where);
+      expect([status, location?.split('?')[0]], where).toEqual([303, '/sign-in']);
     }
-    expect((await ask('GET', '/device/v1/instructions', undefined)).status).toBe(401);
-    expect((await ask('PUT', '/device/v1/lamp', { lamp: 'ready' })).status).toBe(401);
+    expect((await nobody.get('/device/v1/instructions')).status).toBe(401);
+    expect((await nobody.send('PUT', '/device/v1/lamp', { lamp: 'ready' })).status).toBe(401);
   });
 
   it('shows another clinic nothing and takes nothing from it', async () => {
-    await browser.go('/');
-    await browser.untilLive();
-    await browser.signOut();
-    await browser.signIn('tamsin', otherPassword);
-    const { value } = await browser.driver.manage().getCookie('session');
-    const cookie = `session=${value}`;
-    for (const where of reads()) expect((await ask('GET', where, undefined, cookie)).status, where).toBe(404);
+    const stranger = await Asking.as(clinic, 'tamsin', otherPassword);
+    for (const where of reads()) expect((await stranger.get(where)).status, where).toBe(404);
     for (const [method, where, body] of writes())
-      expect((await ask(method, where, body, cookie)).status, where).toBe(404);
-    for (const where of views().slice(1, -2))
-      expect((await ask('GET', where, undefined, cookie)).status, where).toBe(404);
+      expect((await ask(stranger, method, where, body)).status, where).toBe(404);
+    for (const where of views().slice(1, -2)) expect((await stranger.get(where)).status, where).toBe(404);
   });
 
   it('lets each role do what it may, and nothing else', async () => {
@@ -238,26 +217,22 @@ describe('every route', () => {
       ['read the audit', 'GET', '/audit', undefined]
     ];
     for (const [who, may] of Object.entries(allowed)) {
-      await browser.go('/');
-      await browser.untilLive();
-      await browser.signOut();
-      await browser.signIn(who, password);
-      const { value } = await browser.driver.manage().getCookie('session');
+      const asking = await Asking.as(clinic, who, password);
       for (const [permission, method, where, body] of asks) {
-        const { status } = await ask(method, where, body, `session=${value}`);
+        const { status } = await ask(asking, method, where, body);
         expect(status === 403, `${who}, ${permission}, ${where}: ${status}`).toBe(!may.includes(permission));
       }
     }
   });
 
   it('refuses a change that another site’s page asks for', async () => {
-    const { value } = await browser.driver.manage().getCookie('session');
+    const { cookie } = await Asking.as(clinic, 'orsin', password);
     const answer = await fetch(`${clinic.origin}/api/visits`, {
       method: 'POST',
       headers: {
         'content-type': 'application/json',
         origin: 'http://elsewhere.example',
-        cookie: `session=${value}`
+        cookie
       },
       body: '{}'
     });
@@ -265,7 +240,7 @@ describe('every route', () => {
   });
 
   it('answers with the headers that keep a page to itself', async () => {
-    const { headers } = await ask('GET', '/sign-in', undefined);
+    const { headers } = await fetch(`${clinic.origin}/sign-in`);
     expect(headers.get('content-security-policy')).toMatch(/default-src 'self'/);
     expect(headers.get('x-content-type-options')).toBe('nosniff');
     expect(headers.get('x-frame-options')).toBe('DENY');

@@ -70,11 +70,7 @@ async function filledMouth(): Promise<{ visit_id: string }> {
 async function open(where: string): Promise<void> {
   await browser.go(where);
   await browser.untilLive();
-  await browser.until('every small picture has come', () =>
-    browser.run(
-      `return [...document.querySelectorAll('[data-testid=small]')].every((small) => small.dataset.come === 'yes' || small.loading === 'lazy')`
-    )
-  );
+  await browser.untilSmallPictures();
 }
 
 /** Words that are cut off where they stand, of those that must never be. */

@@ -10,11 +10,7 @@ const keep = async (name: string) => {
     'it is drawn',
     async () => !/Working out/.test(await browser.run<string>('return document.body.innerText'))
   );
-  await browser.until('every small picture has come', () =>
-    browser.run(
-      `return [...document.querySelectorAll('[data-testid=small]')].every((small) => small.dataset.come === 'yes' || small.loading === 'lazy')`
-    )
-  );
+  await browser.untilSmallPictures();
   await still();
   await browser.picture(`docs/screenshots/${name}.png`);
 };

@@ -3,6 +3,8 @@ import type { RunningClinic } from './running';
 
 export interface Answer {
   status: number;
+  /** Where it leads, if anywhere. */
+  location: string | null;
   text: string;
   /** What the answer says, where it is JSON; else empty. */
   said: Record<string, unknown>;
@@ -12,8 +14,13 @@ export interface Answer {
 export class Asking {
   private constructor(
     private readonly clinic: RunningClinic,
-    private readonly cookie: string
+    /** What says who asks; empty for nobody. */
+    readonly cookie: string
   ) {}
+
+  static nobody(clinic: RunningClinic): Asking {
+    return new Asking(clinic, '');
+  }
 
   static async as(clinic: RunningClinic, name: string, password: string): Promise<Asking> {
     const answer = await fetch(`${clinic.origin}/sign-in`, {
@@ -65,6 +72,6 @@ export class Asking {
     } catch {
       // A page, or bytes.
     }
-    return { status: response.status, text, said };
+    return { status: response.status, location: response.headers.get('location'), text, said };
   }
 }

@@ -123,6 +123,15 @@ export class Browser {
     return this.until(`${count} of ${css}`, async () => (await this.all(css)).length === count);
   }
 
+  /** Waits until every small picture in view is there. */
+  async untilSmallPictures(): Promise<void> {
+    await this.until('every small picture has come', () =>
+      this.run(
+        `return [...document.querySelectorAll('[data-testid=small]')].every((small) => small.dataset.come === 'yes' || small.loading === 'lazy')`
+      )
+    );
+  }
+
   /** Waits until nothing that was made here is still on its way to the server. */
   async untilKept(): Promise<void> {
     await this.until('everything is kept', async () =>

@@ -24,6 +24,6 @@ export function defineClinic(sequelize: Sequelize): void {
       notation: { type: DataTypes.TEXT, allowNull: false, defaultValue: 'fdi' },
       timeZone: { type: DataTypes.TEXT, allowNull: false, defaultValue: 'UTC' }
     },
-    { sequelize, tableName: 'clinic', underscored: true, timestamps: false }
+    { sequelize, tableName: 'clinic' }
   );
 }

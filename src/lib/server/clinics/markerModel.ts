@@ -25,6 +25,6 @@ export function defineMarker(sequelize: Sequelize): void {
       sizeMm: { type: DataTypes.DOUBLE, allowNull: false },
       toleranceMm: { type: DataTypes.DOUBLE, allowNull: false }
     },
-    { sequelize, tableName: 'marker', underscored: true, timestamps: false }
+    { sequelize, tableName: 'marker' }
   );
 }

@@ -26,6 +26,6 @@ export function defineRoom(sequelize: Sequelize): void {
       trade: { type: DataTypes.TEXT, allowNull: false },
       place: { type: DataTypes.INTEGER, allowNull: false }
     },
-    { sequelize, tableName: 'room', underscored: true, timestamps: false }
+    { sequelize, tableName: 'room' }
   );
 }

@@ -28,7 +28,8 @@ export function sequelize(): Sequelize {
       logging: false,
       pool: { max: mostConnections(), min: 0, idle: 30_000, acquire: 8_000 },
       dialectOptions: limits,
-      retry: { max: 0 }
+      retry: { max: 0 },
+      define: { underscored: true, timestamps: false }
     });
     defineModels(pool);
   }

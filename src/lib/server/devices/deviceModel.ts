@@ -38,6 +38,6 @@ export function defineDevice(sequelize: Sequelize): void {
       armingId: { type: DataTypes.UUID, allowNull: true },
       readySeconds: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 120 }
     },
-    { sequelize, tableName: 'device', underscored: true, timestamps: false }
+    { sequelize, tableName: 'device' }
   );
 }

@@ -22,6 +22,6 @@ export function defineDestination(sequelize: Sequelize): void {
       name: { type: DataTypes.TEXT, allowNull: false },
       url: { type: DataTypes.TEXT, allowNull: false }
     },
-    { sequelize, tableName: 'destination', underscored: true, timestamps: false }
+    { sequelize, tableName: 'destination' }
   );
 }

@@ -25,6 +25,6 @@ export function defineRecent(sequelize: Sequelize): void {
       clinicId: { type: DataTypes.UUID, allowNull: false },
       openedAt: { type: DataTypes.DATE, allowNull: false }
     },
-    { sequelize, tableName: 'recent', underscored: true, timestamps: false }
+    { sequelize, tableName: 'recent' }
   );
 }

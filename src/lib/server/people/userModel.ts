@@ -27,6 +27,6 @@ export function defineUser(sequelize: Sequelize): void {
       role: { type: DataTypes.TEXT, allowNull: false },
       passwordHash: { type: DataTypes.TEXT, allowNull: false }
     },
-    { sequelize, tableName: 'user_account', underscored: true, timestamps: false }
+    { sequelize, tableName: 'user_account' }
   );
 }

@@ -25,6 +25,6 @@ export function definePictureLink(sequelize: Sequelize): void {
       place: { type: DataTypes.JSONB, allowNull: false },
       linkedBy: { type: DataTypes.UUID, allowNull: false }
     },
-    { sequelize, tableName: 'picture_place', underscored: true, timestamps: false }
+    { sequelize, tableName: 'picture_place' }
   );
 }

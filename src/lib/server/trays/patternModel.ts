@@ -34,6 +34,6 @@ export function definePatternRow(sequelize: Sequelize): void {
       madeBy: { type: DataTypes.UUID, allowNull: true },
       retiredAt: { type: DataTypes.DATE, allowNull: true }
     },
-    { sequelize, tableName: 'pattern', underscored: true, timestamps: false }
+    { sequelize, tableName: 'pattern' }
   );
 }

@@ -31,6 +31,6 @@ export function defineRouteRow(sequelize: Sequelize): void {
       slotOrder: { type: DataTypes.JSONB, allowNull: false },
       userId: { type: DataTypes.UUID, allowNull: true }
     },
-    { sequelize, tableName: 'route', underscored: true, timestamps: false }
+    { sequelize, tableName: 'route' }
   );
 }

@@ -34,6 +34,6 @@ export function defineAppointment(sequelize: Sequelize): void {
       reason: { type: DataTypes.TEXT, allowNull: false },
       visitId: { type: DataTypes.UUID, allowNull: true }
     },
-    { sequelize, tableName: 'appointment', underscored: true, timestamps: false }
+    { sequelize, tableName: 'appointment' }
   );
 }

@@ -37,6 +37,6 @@ export function definePatient(sequelize: Sequelize): void {
       owner: { type: DataTypes.TEXT, allowNull: true },
       alert: { type: DataTypes.TEXT, allowNull: true }
     },
-    { sequelize, tableName: 'patient', underscored: true, timestamps: false }
+    { sequelize, tableName: 'patient' }
   );
 }

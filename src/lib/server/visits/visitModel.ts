@@ -35,6 +35,6 @@ export function defineVisit(sequelize: Sequelize): void {
       seriesUid: { type: DataTypes.TEXT, allowNull: false },
       accession: { type: DataTypes.TEXT, allowNull: false }
     },
-    { sequelize, tableName: 'visit', underscored: true, timestamps: false }
+    { sequelize, tableName: 'visit' }
   );
 }
