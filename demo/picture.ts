@@ -4,7 +4,7 @@ import type { PictureKind } from '../src/lib/core/picture/pictureView';
 import { keepBytes } from '../src/lib/server/blobs/keep';
 import type { Tx } from '../src/lib/server/database/connection';
 import { samplesMediaType } from '../src/lib/server/pictures/origin';
-import { storePicture } from '../src/lib/server/pictures/store';
+import { numberPicture, storePicture } from '../src/lib/server/pictures/store';
 import type { Rendered } from '../standins/render/jobs';
 
 export interface DemoVisit {
@@ -23,7 +23,7 @@ export async function storeRendered(
 ): Promise<string> {
   const [first] = frames;
   const { width, height, channels, bitsStored, offset } = first;
-  return storePicture(tx, key, {
+  const pictureId = await storePicture(tx, key, {
     patientId: visit.patientId,
     visitId: visit.visitId,
     digest: await keepBytes(tx, Buffer.concat(frames.map(bytesOf))),
@@ -51,4 +51,6 @@ export async function storeRendered(
       remarks: []
     }
   });
+  await numberPicture(tx, pictureId, visit.visitId);
+  return pictureId;
 }

@@ -1,5 +1,6 @@
 import { type Handle, type HandleServerError, type ServerInit, redirect } from '@sveltejs/kit';
 import pino from 'pino';
+import { cleanText } from '$core/text';
 import { closeDatabase } from '$lib/server/database/connection';
 import { newId } from '$lib/server/ids';
 import { watchSilence } from '$lib/server/devices/silence';
@@ -41,6 +42,8 @@ export const handle: Handle = (asked) =>
 
 const answer: Handle = async ({ event, resolve }) => {
   const { pathname } = event.url;
+  for (const [name, value] of [...event.url.searchParams])
+    if (cleanText(value) !== value) event.url.searchParams.set(name, cleanText(value));
   event.locals.caller = null;
   event.locals.token = event.cookies.get('session') ?? null;
   const forDevices = pathname.startsWith('/device/');

@@ -10,7 +10,7 @@ import type { Caller } from '../../src/lib/server/people/caller';
 import type { Role } from '../../src/lib/server/people/roles';
 import { passwordHash } from '../../src/lib/server/people/signIn';
 import { seedClinic } from '../../src/lib/server/clinics/newClinic';
-import { type FileFromOutside, bringIn } from '../../src/lib/server/pictures/bringIn';
+import { type BroughtIn, type FileFromOutside, bringIn } from '../../src/lib/server/pictures/bringIn';
 import { type StoredTray, heldFirstTray } from '../../src/lib/server/trays/trays';
 import { openVisit } from '../../src/lib/server/visits/visits';
 import { stopProcesses } from '../../src/lib/server/work/processes';
@@ -96,13 +96,19 @@ export class TestClinic {
     await startQueue();
   }
 
-  newVisit(): Promise<string> {
-    return openVisit(
-      this.caller(),
-      this.patientId,
-      this.roomId,
-      new Date(Date.now() - 86_400_000 * ++this.days)
+  /** Another patient of the first clinic. */
+  async newPatient(familyName: string, givenName: string, recordNumber: string): Promise<string> {
+    const id = newId();
+    await this.owner.query(
+      `insert into patient (patient_id, clinic_id, kind, family_name, given_name, birth_date, sex, record_number)
+       values ($1, $2, 'person', $3, $4, '1971-02-03', 'F', $5)`,
+      [id, this.clinicId, familyName, givenName, recordNumber]
     );
+    return id;
+  }
+
+  newVisit(patientId = this.patientId): Promise<string> {
+    return openVisit(this.caller(), patientId, this.roomId, new Date(Date.now() - 86_400_000 * ++this.days));
   }
   private days = 0;
 
@@ -118,12 +124,22 @@ export class TestClinic {
     bytes: Uint8Array,
     changes: Partial<FileFromOutside> & { as?: Caller } = {}
   ): Promise<string> {
+    return (await this.bringing(visitId, fileName, bytes, changes)).pictureId;
+  }
+
+  /** The same, with what is said of it. */
+  bringing(
+    visitId: string,
+    fileName: string,
+    bytes: Uint8Array,
+    changes: Partial<FileFromOutside> & { as?: Caller } = {}
+  ): Promise<BroughtIn> {
     const { as, ...rest } = changes;
     const file = { visitId, trayId: null, slotId: null, fileName, key: newId(), ...rest };
     async function* body() {
       yield bytes;
     }
-    return (await bringIn(as ?? this.caller(), { ...file, body: body() })).pictureId;
+    return bringIn(as ?? this.caller(), { ...file, body: body() });
   }
 
   async setDestination(url: string): Promise<void> {

@@ -150,6 +150,23 @@ async function expose(fault?: SensorFault | 'same again'): Promise<void> {
   );
 }
 
+const failures = new Map<string, number>();
+const mostFailures = 3;
+
+/** Whether an exposure would be refused for ever: by its own fault, or because the clinic breaks off over it each time. */
+function neverTaken(key: string, status: number): boolean {
+  if (status >= 400 && status < 500) return ![401, 408, 429].includes(status);
+  if (status !== 500) return false;
+  failures.set(key, (failures.get(key) ?? 0) + 1);
+  return failures.get(key)! >= mostFailures;
+}
+
+/** What could not be taken is said for a while, then the sensor can be made ready again. */
+const faultedMs = 4_000;
+function restLater(): void {
+  setTimeout(() => lamp === 'faulted' && rest(), faultedMs);
+}
+
 /** Offers what is spooled, the oldest first, until each is acknowledged. */
 async function offerForEver(): Promise<never> {
   for (;;) {
@@ -165,6 +182,12 @@ async function offerForEver(): Promise<never> {
       continue;
     }
     if (result.status === 401) await register();
+    if (neverTaken(exposure.key, result.status)) {
+      spool.setAside(exposure.key);
+      setLamp('faulted', `${result.says || 'The clinic could not take an exposure.'} It is kept here.`);
+      if (spool.count() === 0) restLater();
+      continue;
+    }
     setLamp(
       'reading',
       `Keeping ${spool.count()} until the clinic can take ${spool.count() === 1 ? 'it' : 'them'}.`
@@ -203,6 +226,7 @@ async function main(): Promise<void> {
     await register();
     if (token === '') await sleep(1000);
   }
+  spool.takeUpAside();
   setInterval(() => void report(), signOfLifeMs);
   void offerForEver();
   await report();

@@ -32,6 +32,18 @@ describe('a spool', () => {
     fs.writeFileSync(path.join(folder, '000000000000001-x.exposure.part'), 'half');
     expect(new Spool(folder).next()).toBeNull();
   });
+  it('sets aside what can’t be taken, gives the next, and takes it up again later', async () => {
+    const spool = new Spool(folder);
+    const first = spool.add({}, Buffer.from('one'));
+    await pause();
+    const second = spool.add({}, Buffer.from('two'));
+    spool.setAside(first);
+    expect([spool.next()!.key, spool.count(), spool.aside()]).toEqual([second, 1, 1]);
+    spool.remove(second);
+    expect(spool.next()).toBeNull();
+    spool.takeUpAside();
+    expect([spool.next()!.key, spool.next()!.samples.toString()]).toEqual([first, 'one']);
+  });
   it('knows the digest of what it holds', () => {
     const spool = new Spool(folder);
     spool.add({}, Buffer.from('samples'));

@@ -42,6 +42,27 @@ export class Spool {
       .sort();
   }
 
+  /** Lets the next go first, whose turn comes when nothing else waits: this one could not be taken as it is. */
+  setAside(key: string): void {
+    const name = this.names().find((each) => each.includes(key));
+    if (name) fs.renameSync(path.join(this.folder, name), path.join(this.folder, `${name}.aside`));
+  }
+
+  /** How many are set aside. */
+  aside(): number {
+    return this.asideNames().length;
+  }
+
+  /** Puts those that were set aside back into the line, as after a restart. */
+  takeUpAside(): void {
+    for (const name of this.asideNames())
+      fs.renameSync(path.join(this.folder, name), path.join(this.folder, name.slice(0, -'.aside'.length)));
+  }
+
+  private asideNames(): string[] {
+    return fs.readdirSync(this.folder).filter((name) => name.endsWith('.exposure.aside'));
+  }
+
   count(): number {
     return this.names().length;
   }

@@ -42,6 +42,46 @@ const connectionCodes = new Set([
   '08003'
 ]);
 
+/** Somebody else works on the same thing for longer than anybody should have to wait. */
+const busy = (): Problem =>
+  new Problem(
+    'busy',
+    'Somebody else is changing the same thing just now, and it takes longer than it should.',
+    'Nothing is lost. It is tried again by itself; if it stays so, tell an administrator.',
+    503
+  );
+
+/** PostgreSQL's codes for a lock that was not had in time, a deadlock, and a statement that took too long. */
+const busyCodes = new Set(['55P03', '40P01', '57014']);
+const diskFullCodes = new Set(['53100', 'ENOSPC']);
+
+const diskFull = (): Problem =>
+  new Problem(
+    'disk-full',
+    'The disk that holds the clinic’s records is full.',
+    'Nothing is lost: what you made waits and is kept as soon as there is room. Tell an administrator now.',
+    503
+  );
+
+/** What an error of the database or the disk means to a person, where it means something; null for a bug. */
+export function troubleInWords(error: unknown): Problem | null {
+  for (
+    let at = error as Caused | undefined, depth = 0;
+    at && depth < 8;
+    at = at.parent ?? at.cause, depth++
+  ) {
+    if (busyCodes.has(at.code ?? '')) return busy();
+    if (diskFullCodes.has(at.code ?? '')) return diskFull();
+  }
+  return meansDatabaseAway(error) ? databaseAway() : null;
+}
+
+interface Caused {
+  code?: string;
+  parent?: Caused;
+  cause?: Caused;
+}
+
 /** Whether an error means that the database is away, wherever in its causes that is said. */
 export function meansDatabaseAway(error: unknown): boolean {
   for (

@@ -3,6 +3,7 @@ import type { Look } from '../raster/look/look';
 import type { Orientation } from '../raster/orientation';
 import { type LayerStep, standingLayers } from './layerLog';
 import { type LayerName, layerKindOf, readLayer } from './layers/all';
+import { Unreadable } from '../versioned';
 import { type ScaleGiven, scaleGiven } from './layers/scale/scale';
 
 /** One of the things on a picture that there can be several of: a reading, a drawing. */
@@ -39,12 +40,25 @@ export function withLayer(
 
 /** @throws Unreadable when the log holds what this program can't read */
 export function layersOf(steps: readonly LayerStep[]): PictureLayers {
-  let layers = noLayers;
-  for (const step of standingLayers(steps)) {
-    const body = readLayer(step.kind, step.version, step.body);
-    layers = withLayer(layers, { kind: step.kind as LayerName, item: step.item, body });
-  }
+  const { layers, unread } = readableLayers(steps);
+  if (unread.length > 0) throw unread[0];
   return layers;
+}
+
+/** The same for showing: what can't be read is left out and named, and all the rest is there. */
+export function readableLayers(steps: readonly LayerStep[]): { layers: PictureLayers; unread: Unreadable[] } {
+  let layers = noLayers;
+  const unread: Unreadable[] = [];
+  for (const step of standingLayers(steps)) {
+    try {
+      const body = readLayer(step.kind, step.version, step.body);
+      layers = withLayer(layers, { kind: step.kind as LayerName, item: step.item, body });
+    } catch (error) {
+      if (!(error instanceof Unreadable)) throw error;
+      unread.push(error);
+    }
+  }
+  return { layers, unread };
 }
 
 /** The scale somebody gave the picture, else its file's own. */

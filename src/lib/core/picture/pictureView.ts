@@ -18,6 +18,8 @@ export interface FramesShape {
   /** Original value = stored sample + offset. */
   offset: number;
   frames: number;
+  /** How much taller than wide a pixel is, where it is not square. */
+  pixelAspect?: number;
 }
 
 export interface PictureShape extends FramesShape {

@@ -49,6 +49,22 @@ describe('orientation', () => {
   });
 });
 
+describe('pixels that are taller than wide', () => {
+  const tall = { ...size, pixelAspect: 1.5 };
+  it('are seen in their shape, turned too, and lead back to the same point', () => {
+    for (const orientation of all) {
+      const frame = orientedSize(tall, orientation);
+      expect([frame.width, frame.height].sort((a, b) => a - b)).toEqual([6, 10]);
+      const there = toOriented({ x: 2.5, y: 1.25 }, tall, orientation);
+      const back = toImage(there, tall, orientation);
+      expect([back.x, back.y]).toEqual([2.5, 1.25]);
+      const far = toOriented({ x: 10, y: 4 }, tall, orientation);
+      expect([0, frame.width]).toContain(far.x);
+      expect([0, frame.height]).toContain(far.y);
+    }
+  });
+});
+
 describe('storedDirections', () => {
   it('leaves the directions of an upright picture', () => {
     expect(storedDirections(['A', 'F'], upright)).toEqual(['A', 'F']);

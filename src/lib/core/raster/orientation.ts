@@ -12,9 +12,12 @@ export interface Point {
   y: number;
 }
 
+/** Of a picture in pixels. */
 export interface Size {
   width: number;
   height: number;
+  /** How much taller than wide a pixel is; 1 where nothing is said. What is seen is as much taller. */
+  pixelAspect?: number;
 }
 
 export const upright: Orientation = { quarterTurns: 0, mirrored: false };
@@ -35,17 +38,23 @@ export function sameOrientation(a: Orientation, b: Orientation): boolean {
   return a.quarterTurns === b.quarterTurns && a.mirrored === b.mirrored;
 }
 
+/** As large as it is seen, in widths of a pixel. */
 export function orientedSize(size: Size, orientation: Orientation): Size {
-  return orientation.quarterTurns % 2 === 0 ? { ...size } : { width: size.height, height: size.width };
+  const { width, height } = squared(size);
+  return orientation.quarterTurns % 2 === 0 ? { width, height } : { width: height, height: width };
 }
+
+/** A picture's size in widths of a pixel, each way. */
+const squared = ({ width, height, pixelAspect = 1 }: Size): Size => ({ width, height: height * pixelAspect });
 
 /**
  * Image point to oriented point. Points are continuous: a pixel's centre is at +0.5, the picture spans 0 to width.
- * A picture 10 wide and 4 high turned once sends (0, 0) to (4, 0).
+ * A picture 10 wide and 4 high turned once sends (0, 0) to (4, 0). Oriented points count in widths of a pixel both ways.
  */
-export function toOriented(imagePoint: Point, size: Size, orientation: Orientation): Point {
+export function toOriented(imagePoint: Point, pixels: Size, orientation: Orientation): Point {
+  const size = squared(pixels);
   const x = orientation.mirrored ? size.width - imagePoint.x : imagePoint.x;
-  const y = imagePoint.y;
+  const y = imagePoint.y * (pixels.pixelAspect ?? 1);
   switch (orientation.quarterTurns) {
     case 0:
       return { x, y };
@@ -59,7 +68,8 @@ export function toOriented(imagePoint: Point, size: Size, orientation: Orientati
 }
 
 /** Oriented point back to image point, the inverse of {@link toOriented}. */
-export function toImage(orientedPoint: Point, size: Size, orientation: Orientation): Point {
+export function toImage(orientedPoint: Point, pixels: Size, orientation: Orientation): Point {
+  const size = squared(pixels);
   let x: number;
   let y: number;
   switch (orientation.quarterTurns) {
@@ -79,7 +89,7 @@ export function toImage(orientedPoint: Point, size: Size, orientation: Orientati
       y = orientedPoint.x;
       break;
   }
-  return { x: orientation.mirrored ? size.width - x : x, y };
+  return { x: orientation.mirrored ? size.width - x : x, y: y / (pixels.pixelAspect ?? 1) };
 }
 
 const opposite: Record<string, string> = { A: 'P', P: 'A', L: 'R', R: 'L', H: 'F', F: 'H' };

@@ -25,6 +25,10 @@ export const dayOf = (at: Date, timeZone: string): string =>
 export const clockOf = (at: Date, timeZone: string): string =>
   fromDate(at, timeZone).toString().slice(11, 19);
 
+/** The day of an instant at a clinic for people to read: "7 Oct 2026". */
+export const dayInWords = (at: Date, timeZone: string): string =>
+  new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric', timeZone }).format(at);
+
 /**
  * When a calendar day begins and ends at a clinic; the end is the next day's beginning. A day is 23 or 25 hours long
  * when the clocks are changed.

@@ -57,6 +57,8 @@ export interface TrayView {
   /** Of the newest event that the tray holds. */
   seq: number;
   tray: Tray;
+  /** How many events of it this program can't read; what they did is not in `tray`. */
+  unread?: number;
 }
 
 /** A visit as its pages see it. */

@@ -1,6 +1,6 @@
 import { QueryTypes, Sequelize, type Transaction } from 'sequelize';
 import { databaseUrl } from '../config';
-import { Problem, databaseAway, meansDatabaseAway } from '../problem';
+import { Problem, troubleInWords } from '../problem';
 import { defineModels } from './models';
 
 /**
@@ -113,5 +113,5 @@ export async function beforeClinic<Row extends object>(text: string, ...values: 
 
 export function meantInWords(error: unknown): unknown {
   if (error instanceof Problem) return error;
-  return meansDatabaseAway(error) ? databaseAway() : error;
+  return troubleInWords(error) ?? error;
 }

@@ -28,9 +28,11 @@ describe('the database', () => {
     const waiter = inClinic(clinic.clinicId, async (tx) => {
       await tx.sql(`set local lock_timeout = '300ms'`);
       await tx.sql('select pg_advisory_xact_lock(4711)');
-    }).catch((error: { parent?: { code?: string } }) => order.push(`gave up ${error.parent?.code}`));
+    }).catch((problem: { code?: string; sentence?: string }) =>
+      order.push(`${problem.code}: ${problem.sentence?.slice(0, 31)}`)
+    );
     await Promise.all([holder, waiter]);
-    expect(order).toEqual(['gave up 55P03', 'held']);
+    expect(order).toEqual(['busy: Somebody else is changing the s', 'held']);
   });
   it('rolls an act back as a whole when its last part fails', async () => {
     const before = await clinic.count('audit_line');

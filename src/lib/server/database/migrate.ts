@@ -6,6 +6,7 @@ import { patternsAndEvents } from './migrations/0003-patterns-and-events';
 import { picturesOfEveryKind } from './migrations/0004-pictures';
 import { blobsAndActs } from './migrations/0005-blobs';
 import { exposures } from './migrations/0006-exposures';
+import { safety } from './migrations/0007-safety';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -14,7 +15,8 @@ export const migrations: readonly Migration[] = [
   patternsAndEvents,
   picturesOfEveryKind,
   blobsAndActs,
-  exposures
+  exposures,
+  safety
 ];
 
 /** Any number: nobody else locks it. */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { z } from 'zod';
-import { Problem, databaseAway, meansDatabaseAway, notFound } from '../problem';
-import { answered, keyOf, loaded, signedIn } from './answer';
+import { Problem, databaseAway, meansDatabaseAway, notFound, troubleInWords } from '../problem';
+import { answered, keyOf, loaded, signedIn, understood, wishOf } from './answer';
 
 const said = async (work: () => Promise<unknown>) => {
   const answer = await answered(work);
@@ -28,10 +28,10 @@ describe('an answer', () => {
   });
   it('to what is not understood names the part', async () => {
     const wish = z.object({ links: z.array(z.object({ pictureId: z.uuid() })) });
-    const { status, body } = await said(async () => wish.parse({ links: [{ pictureId: 'x' }] }));
+    const { status, body } = await said(async () => understood(wish, { links: [{ pictureId: 'x' }] }));
     expect(status).toBe(400);
     expect(body.sentence).toContain('(links.0.pictureId)');
-    expect((await said(async () => z.string().parse(3))).body.sentence).toMatch(
+    expect((await said(async () => understood(z.string(), 3))).body.sentence).toMatch(
       /^The request could not be understood: /
     );
   });
@@ -39,6 +39,16 @@ describe('an answer', () => {
     const fault = new TypeError('undefined is not a function');
     await expect(answered(async () => Promise.reject(fault))).rejects.toBe(fault);
     await expect(loaded(async () => Promise.reject(fault))).rejects.toBe(fault);
+    // What is stored and can't be read is a fault too, whatever checks it.
+    await expect(answered(async () => z.object({ kv: z.number() }).parse({ kv: null }))).rejects.toThrow();
+  });
+  it('to a wish reads it without what no text may hold', async () => {
+    const body = JSON.stringify({ name: 'An\0na\ud800', list: ['\u0007'] });
+    const request = new Request('http://x', { method: 'POST', body });
+    const wish = await wishOf(request, z.object({ name: z.string(), list: z.array(z.string()) }));
+    expect(wish).toEqual({ name: 'Anna\ufffd', list: [''] });
+    const broken = new Request('http://x', { method: 'POST', body: '{"name": ' });
+    await expect(wishOf(broken, z.unknown())).rejects.toMatchObject({ status: 400 });
   });
   it('of a page that can’t be shown is a page that says why', async () => {
     expect(await loaded(async () => 5)).toBe(5);
@@ -70,5 +80,17 @@ describe('a database that is away', () => {
       expect(meansDatabaseAway(error), String(error)).toBe(true);
     for (const error of [new Error('x'), Object.assign(new Error('x'), { code: '23505' }), null, undefined])
       expect(meansDatabaseAway(error), String(error)).toBe(false);
+  });
+});
+
+describe('trouble of the database', () => {
+  it('is said in words: a lock that was not had, a statement that took too long, a full disk', () => {
+    const coded = (code: string) =>
+      Object.assign(new Error('x'), { parent: Object.assign(new Error('y'), { code }) });
+    expect(troubleInWords(coded('55P03'))).toMatchObject({ code: 'busy', status: 503 });
+    expect(troubleInWords(coded('57014'))).toMatchObject({ code: 'busy' });
+    expect(troubleInWords(coded('53100'))).toMatchObject({ code: 'disk-full', status: 503 });
+    expect(troubleInWords(coded('57P01'))).toMatchObject({ code: 'database-away' });
+    expect(troubleInWords(coded('23505'))).toBeNull();
   });
 });

@@ -1,5 +1,6 @@
 import { error, json } from '@sveltejs/kit';
 import { z } from 'zod';
+import { cleanTexts } from '../../core/text';
 import { Problem } from '../problem';
 import type { Caller } from '../people/caller';
 
@@ -11,19 +12,20 @@ export function signedIn(locals: App.Locals): Caller {
   return locals.caller;
 }
 
-function problemFrom(thrown: unknown): Problem | null {
-  if (thrown instanceof Problem) return thrown;
-  if (thrown instanceof z.ZodError) {
-    const [issue] = thrown.issues;
-    const where = issue.path.length > 0 ? ` (${issue.path.join('.')})` : '';
-    return new Problem(
-      'not-understood',
-      `The request could not be understood${where}: ${issue.message}.`,
-      'Load the page again.',
-      400
-    );
-  }
-  return null;
+const problemFrom = (thrown: unknown): Problem | null => (thrown instanceof Problem ? thrown : null);
+
+/** What somebody asks, held against a schema; what doesn't fit is refused in words. What is stored is never read so. */
+export function understood<T>(schema: z.ZodType<T>, asked: unknown): T {
+  const read = schema.safeParse(asked);
+  if (read.success) return read.data;
+  const [issue] = read.error.issues;
+  const where = issue.path.length > 0 ? ` (${issue.path.join('.')})` : '';
+  throw new Problem(
+    'not-understood',
+    `The request could not be understood${where}: ${issue.message}.`,
+    'Load the page again.',
+    400
+  );
 }
 
 /** Answers a request for data: a Problem becomes its status with code, sentence and next step as JSON. */
@@ -58,7 +60,7 @@ export async function wishOf<T>(request: Request, schema: z.ZodType<T>): Promise
   } catch {
     throw new Problem('not-understood', 'The request is not written as JSON.', 'Load the page again.', 400);
   }
-  return schema.parse(asked);
+  return understood(schema, cleanTexts(asked));
 }
 
 /** The key under which a page asks for something, which it sends again when it asks again. */

@@ -46,6 +46,7 @@ export async function objectFactsOf(tx: Tx, row: PictureRow, bytes: Uint8Array):
     kind: row.kind,
     pixels: {
       ...shapeOf(row),
+      pixelAspect: origin.pixelAspect,
       frames: row.frames,
       frameMs: row.frame_ms,
       bytes

@@ -1,5 +1,6 @@
 import { hash, verify } from '@node-rs/argon2';
 import { RateLimiterPostgres, type RateLimiterRes } from 'rate-limiter-flexible';
+import { cleanText } from '../../core/text';
 import { writeAudit } from '../audit/write';
 import { beforeClinic, inClinic, meantInWords, sequelize } from '../database/connection';
 import { newToken, sha256 } from '../ids';
@@ -38,7 +39,7 @@ async function inWords<T>(work: () => Promise<T>): Promise<T> {
 }
 
 export async function signIn(name: string, password: string): Promise<{ token: string; expires: Date }> {
-  const signInName = name.trim().toLowerCase();
+  const signInName = cleanText(name).trim().toLowerCase();
   const limit = failures();
   const before: RateLimiterRes | null = await inWords(() => limit.get(signInName));
   if (before && before.consumedPoints >= failuresAllowed) {

@@ -13,13 +13,17 @@ import type { ObjectPixels } from '../../core/dicom/objects/objectFacts';
 import { writeDicomFile } from '../../core/dicom/write';
 import { seededRandom } from '../../core/random';
 import { scaleInUse } from '../../core/picture/pictureLayers';
+import { upright } from '../../core/raster/orientation';
 import { type Raster, samplesFrom } from '../../core/raster/raster';
 import { wholeBlob } from '../blobs/keep';
 import { openOutsideFile, openOutsideFrame } from '../work/processes';
 import type { Problem } from '../problem';
+import { chart } from '../visits/patients';
 import { visitView } from '../visits/visits';
+import { rawFile, rawPicture } from './decode/rawFile.test-data';
 import { type LevelBytes, unpackedLevel } from './levelBytes';
 import { rasterOf, wholeSamples } from './levels';
+import { previewAt } from './previews';
 import { settlePicture } from './settle';
 import { pictureRow } from './views';
 
@@ -329,9 +333,16 @@ describe('bringing a file in', () => {
 
   it('says so when the file carries another name, and not when it is the patient’s in another order', async () => {
     const visitId = await clinic.newVisit();
+    let files = 0;
     const named = (name: string) =>
       writeDicomFile(
-        datasetForPicture(exampleFacts({ ...unplaced, patient: { name, id: '1', birthDate: '', sex: '' } }))
+        datasetForPicture(
+          exampleFacts({
+            ...unplaced,
+            patient: { name, id: '1', birthDate: '', sex: '' },
+            instance: { uid: `2.25.4${++files}`, number: 1, date: '20240705', time: '083000' }
+          })
+        )
       );
     const remarks = async (name: string) => {
       const pictureId = await clinic.bring(visitId, 'x.dcm', named(name));
@@ -340,6 +351,88 @@ describe('bringing a file in', () => {
     };
     expect(await remarks('Somebody^Else')).toEqual([expect.stringContaining('Somebody Else')]);
     expect(await remarks('WAVECREST^Ódile')).toEqual([]);
+  });
+
+  it('takes any name and any text: what can’t be kept is left out, what is too long is cut', async () => {
+    const visitId = await clinic.newVisit();
+    const file = rawFile(
+      rawPicture({ width: 4, height: 2, allocated: 8, pixels: Uint8Array.from([1, 2, 3, 4, 5, 6, 7, 8]) }, [
+        ['00080005', 'CS', 'ISO_IR 192'],
+        ['00080070', 'LO', 'Ma\0ker'],
+        ['00080080', 'LO', 'half \xed\xa0\x80 pair'],
+        ['00180060', 'DS', 'N/A']
+      ])
+    );
+    const names: [string, string | RegExp][] = [
+      ['a\0b.dcm', 'ab.dcm'],
+      ['\ud83d.dcm', '\ufffd.dcm'],
+      ['', 'Without a name'],
+      [' \u0007 ', 'Without a name'],
+      ['x'.repeat(2_000), /^x{200}$/]
+    ];
+    for (const [given, kept] of names) {
+      const pictureId = await clinic.bring(visitId, given, file);
+      const { pictures } = await visitView(clinic.caller(), visitId);
+      const picture = pictures.find((each) => each.pictureId === pictureId)!;
+      expect(picture.fileName).toMatch(kept);
+      expect(picture.remarks).toContainEqual(expect.stringMatching(/tube voltage.*N\/A/));
+    }
+  });
+
+  it('says at once when the same file or the same picture was here before, and whose it was', async () => {
+    const visitId = await clinic.newVisit();
+    const other = await clinic.newVisit(await clinic.newPatient('Tidewell', 'Isolde', 'FR-77'));
+    const file = (uid: string, first: number) =>
+      rawFile(
+        rawPicture({ width: 2, height: 2, allocated: 8, pixels: Uint8Array.from([first, 2, 3, 4]) }, [
+          ['00080018', 'UI', uid],
+          ['00100010', 'PN', '']
+        ])
+      );
+    const remarks = async (into: string, bytes: Buffer) =>
+      (await clinic.bringing(into, 'a.dcm', bytes)).remarks;
+    expect(await remarks(visitId, file('2.25.77', 1))).toEqual([]);
+    expect(await remarks(visitId, file('2.25.77', 1))).toEqual([
+      expect.stringMatching(/^This same file was brought in before/)
+    ]);
+    expect(await remarks(visitId, file('2.25.77', 9))).toEqual([
+      expect.stringMatching(/^This same picture, by its own number, was brought in before/)
+    ]);
+    expect(await remarks(visitId, file('2.25.78', 5))).toEqual([]);
+    expect(await remarks(other, file('2.25.78', 5))).toEqual([
+      expect.stringMatching(/^This same file is already in the chart of Odile Wavecrest/)
+    ]);
+  });
+
+  it('shows what can be shown when something stored of a picture can’t be read', async () => {
+    const visitId = await clinic.newVisit();
+    const [one, two, three] = [
+      await clinic.bring(visitId, 'one.png', await greyPng16()),
+      await clinic.bring(visitId, 'two.png', await greyPng16()),
+      await clinic.bring(visitId, 'three.png', await greyPng16())
+    ];
+    await clinic.owner.query(
+      `update picture set facts = facts || '{"kv": null, "model": "M4"}' where picture_id = $1`,
+      [one]
+    );
+    await clinic.owner.query(
+      `update picture set first_look = '{"steps": [{"kind": "spell"}]}' where picture_id = $1`,
+      [two]
+    );
+    await clinic.owner.query(
+      `insert into picture_step (clinic_id, picture_id, seq, act, made_by, kind, item, version, body)
+       values ($1, $2, 1, 'act', $3, 'hologram', 'item-0001', 9, '{}')`,
+      [clinic.clinicId, three, clinic.caller().userId]
+    );
+    const { pictures } = await visitView(clinic.caller(), visitId);
+    expect(pictures.map((each) => each.pictureId).sort()).toEqual([one, two, three].sort());
+    const said = (id: string) => pictures.find((each) => each.pictureId === id)!.remarks.join(' ');
+    expect(said(one)).toMatch(/can’t be read and is not shown/);
+    expect(said(two)).toMatch(/look this picture opens with can’t be read/);
+    expect(said(three)).toMatch(/Something on this picture can’t be read/);
+    const whole = await chart(clinic.caller(), clinic.patientId);
+    expect(whole.visits.length).toBeGreaterThan(0);
+    expect((await previewAt(clinic.clinicId, two, 0, upright)).length).toBeGreaterThan(50);
   });
 
   it('takes spacing from a DICOM file and none from a PNG', async () => {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type Versioned, readVersioned } from '../../core/versioned';
+import { Unreadable, type Versioned, readVersioned } from '../../core/versioned';
 
 /** What is known of where a picture comes from, as stored with it. */
 const schema = z.object({
@@ -13,8 +13,12 @@ const schema = z.object({
   pixelSpacingCalibration: z.enum(['GEOMETRY', 'FIDUCIAL']).optional(),
   imagerPixelSpacing: z.tuple([z.number(), z.number()]).optional(),
   magnification: z.number().optional(),
+  /** How much taller than wide a pixel is, where it is not square. */
+  pixelAspect: z.number().positive().optional(),
   kv: z.number().optional(),
   exposureMas: z.number().optional(),
+  /** The SOP instance that the file says it is. */
+  instanceUid: z.string().optional(),
   /** Every attribute of the DICOM file it came in, tag and text. */
   fileAttributes: z.array(z.object({ tag: z.string(), text: z.string() })).default([]),
   /** What the person should know: another name in the file, a contradiction. */
@@ -29,8 +33,30 @@ const origin: Versioned<Origin> = {
   upcasters: { 1: (body) => ({ ...(body as object), version: 2, firstLook: undefined }) }
 };
 
-export const readOrigin = (stored: unknown): Origin =>
-  readVersioned('Where a picture comes from', origin, (stored as { version: number }).version, stored);
+/**
+ * What is stored of where a picture comes from. Whatever of it can't be read is left out and said: a page that shows
+ * pictures never stays closed over one of them.
+ */
+export function readOrigin(stored: unknown): Origin {
+  const version = (stored as { version?: number } | null)?.version ?? 2;
+  try {
+    return readVersioned('Where a picture comes from', origin, version, stored);
+  } catch (error) {
+    if (!(error instanceof Unreadable)) throw error;
+    return salvaged(stored);
+  }
+}
+
+function salvaged(stored: unknown): Origin {
+  const fields = Object.entries((stored ?? {}) as Record<string, unknown>);
+  const readable = fields.filter(([name, value]) => {
+    const field = schema.shape[name as keyof typeof schema.shape] as z.ZodType | undefined;
+    return field !== undefined && name !== 'version' && field.safeParse(value).success;
+  });
+  const found = schema.parse({ from: 'unknown', ...Object.fromEntries(readable), version: 2 });
+  const lost = 'Part of what was known of this picture can’t be read and is not shown; it is kept as it is.';
+  return { ...found, remarks: [...found.remarks, lost] };
+}
 
 export const samplesMediaType = 'application/vnd.yonder-tray.samples';
 

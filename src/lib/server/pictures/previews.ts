@@ -1,6 +1,5 @@
-import { layersOf } from '../../core/picture/pictureLayers';
+import { readableLayers } from '../../core/picture/pictureLayers';
 import { lookOf, orientationOf } from '../../core/picture/pictureView';
-import { lookSchema } from '../../core/raster/look/lookSchema';
 import { type Orientation, upright } from '../../core/raster/orientation';
 import { inClinic } from '../database/connection';
 import { previewOutside } from '../work/processes';
@@ -8,7 +7,7 @@ import { previewRow } from './levelQueries';
 import { makePreview } from './previewMaking';
 import { previewKey } from './previewWish';
 import { stepsOf } from './queries';
-import { pictureRow, viewOf } from './views';
+import { firstLookOf, pictureRow, viewOf } from './views';
 
 /** A small picture as it stood at one of its steps, turned as asked. Kept once it was made. */
 export async function previewAt(
@@ -20,7 +19,8 @@ export async function previewAt(
   const { look, kept } = await inClinic(clinicId, async (tx) => {
     const found = await pictureRow(tx, pictureId);
     const log = (await stepsOf(tx, [pictureId])).get(pictureId) ?? [];
-    const wanted = layersOf(log.filter((step) => step.seq <= seq)).look ?? lookSchema.parse(found.first_look);
+    const wanted =
+      readableLayers(log.filter((step) => step.seq <= seq)).layers.look ?? firstLookOf(found).look;
     const key = previewKey({ look: wanted, orientation });
     return { look: wanted, kept: await previewRow(tx, pictureId, key) };
   });

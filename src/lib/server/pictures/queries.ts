@@ -121,6 +121,32 @@ export async function pictureOfKey(tx: Tx, key: string): Promise<string | null> 
   return row?.picture_id ?? null;
 }
 
+/** Keeps others from storing under the same key until the transaction ends. */
+export const holdKey = (tx: Tx, key: string): Promise<unknown> =>
+  tx.sql('select pg_advisory_xact_lock(hashtextextended($1, 1))', key);
+
+export interface SameBefore {
+  patient_id: string;
+  patient_name: string;
+  record_number: string;
+  brought_at: Date;
+  /** The same bytes; else the same instance by its UID. */
+  same_file: boolean;
+}
+
+/** Pictures of the clinic with the same original, or that are the same instance by what their file says; the newest first. */
+export const sameBefore = (tx: Tx, digest: Buffer, instanceUid: string | null): Promise<SameBefore[]> =>
+  tx.sql(
+    `select p.patient_id, trim(t.given_name || ' ' || t.family_name) as patient_name, t.record_number,
+       p.stored_at as brought_at, p.original_sha256 = $2 as same_file
+     from picture p join patient t using (patient_id)
+     where p.clinic_id = $1 and (p.original_sha256 = $2 or p.facts->>'instanceUid' = $3)
+     order by same_file desc, p.picture_id desc limit 20`,
+    tx.clinicId,
+    digest,
+    instanceUid
+  );
+
 /** Holds a picture's log until the transaction ends. */
 export const holdLog = (tx: Tx, pictureId: string): Promise<unknown> =>
   tx.sql('select pg_advisory_xact_lock(hashtextextended($1, 0))', pictureId);

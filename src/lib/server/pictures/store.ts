@@ -20,14 +20,16 @@ export interface NewPicture extends FramesShape {
   takenAt: Date;
 }
 
-/** Stores what is known of a picture, the key it came with, and the job that settles it. Its original is there already. */
+/**
+ * Stores what is known of a picture, the key it came with, and the job that settles it. Its original is there already.
+ * It has no number in its visit yet.
+ */
 export async function storePicture(tx: Tx, key: string, picture: NewPicture): Promise<string> {
   const pictureId = newId();
   await tx.sql(
     `insert into picture (picture_id, clinic_id, patient_id, visit_id, original_sha256, media_type, file_name, source, kind,
        width, height, channels, bits_stored, sample_offset, frames, frame_ms, facts, first_look, taken_at, instance_uid, number)
-     select $1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17::jsonb, $18::jsonb, $19, $20,
-       coalesce(max(number), 0) + 1 from picture where visit_id = $4`,
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17::jsonb, $18::jsonb, $19, $20, 0)`,
     pictureId,
     tx.clinicId,
     picture.patientId,
@@ -58,3 +60,12 @@ export async function storePicture(tx: Tx, key: string, picture: NewPicture): Pr
   await enqueue(tx, queues.settle, { clinicId: tx.clinicId, pictureId });
   return pictureId;
 }
+
+/** Gives a new picture the next number of its visit. Its tray is held, so that nobody else takes the same one. */
+export const numberPicture = (tx: Tx, pictureId: string, visitId: string): Promise<unknown> =>
+  tx.sql(
+    `update picture set number = (select coalesce(max(number), 0) + 1 from picture where visit_id = $2)
+     where picture_id = $1`,
+    pictureId,
+    visitId
+  );

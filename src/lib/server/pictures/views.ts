@@ -1,8 +1,9 @@
 import { z } from 'zod';
 import { type FileSpacing, scaleFromFile } from '../../core/calibration/scale';
 import { toBringBack, toTakeBack } from '../../core/picture/layerLog';
-import { layersOf } from '../../core/picture/pictureLayers';
+import { readableLayers } from '../../core/picture/pictureLayers';
 import type { PictureView } from '../../core/picture/pictureView';
+import { type Look, windowLook } from '../../core/raster/look/look';
 import { lookSchema } from '../../core/raster/look/lookSchema';
 import { upright } from '../../core/raster/orientation';
 import type { PatternBook, Ref } from '../../core/tray/pattern';
@@ -28,6 +29,19 @@ function slotOf(row: PictureRow, book: PatternBook): Slot | null {
   return book.pattern(ref).slots.find((slot) => slot.id === row.slot_id) ?? null;
 }
 
+const unreadRemark =
+  'Something on this picture can’t be read by this program and is not shown; it is kept as it is.';
+const lostLookRemark =
+  'The look this picture opens with can’t be read; it is shown over the whole range of its samples.';
+
+/** The look a picture opens with; over all its samples where what is stored is none. */
+export function firstLookOf(row: PictureRow): { look: Look; lost: boolean } {
+  const read = lookSchema.safeParse(row.first_look);
+  if (read.success) return { look: read.data, lost: false };
+  const width = 2 ** row.bits_stored;
+  return { look: windowLook({ center: width / 2 + row.sample_offset, width }), lost: true };
+}
+
 /** How pages see pictures: in three questions however many they are. `viewer` is whose acts could be taken back. */
 export async function viewsOf(tx: Tx, rows: readonly PictureRow[], viewer: string): Promise<PictureView[]> {
   const ids = rows.map((row) => row.picture_id);
@@ -43,6 +57,8 @@ export async function viewsOf(tx: Tx, rows: readonly PictureRow[], viewer: strin
     const log = steps.get(row.picture_id) ?? [];
     const slot = slotOf(row, book);
     const { scale: fileScale, doubt } = scaleFromFile(origin as FileSpacing);
+    const { layers, unread } = readableLayers(log);
+    const look = firstLookOf(row);
     return {
       pictureId: row.picture_id,
       visitId: row.visit_id,
@@ -51,20 +67,25 @@ export async function viewsOf(tx: Tx, rows: readonly PictureRow[], viewer: strin
       fileName: row.file_name,
       source: row.source,
       ...shapeOf(row),
+      pixelAspect: origin.pixelAspect,
       frames: row.frames,
       frameMs: row.frame_ms,
       takenAt: row.taken_at.toISOString(),
       number: row.number,
       from: origin.from,
-      remarks: origin.remarks,
+      remarks: [
+        ...origin.remarks,
+        ...(unread.length > 0 ? [unreadRemark] : []),
+        ...(look.lost ? [lostLookRemark] : [])
+      ],
       trayId: row.tray_id,
       slot,
       links: links.get(row.picture_id) ?? [],
-      firstLook: lookSchema.parse(row.first_look),
+      firstLook: look.look,
       firstOrientation: row.source === 'device' && slot ? slot.orientation : upright,
       fileScale,
       scaleDoubt: doubt,
-      layers: layersOf(log),
+      layers,
       seq: log.at(-1)?.seq ?? 0,
       canTakeBack: toTakeBack(log, viewer).length > 0,
       canBringBack: toBringBack(log, viewer).length > 0

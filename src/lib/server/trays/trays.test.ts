@@ -199,3 +199,22 @@ describe('where takes lie', () => {
     expect(await noted()).toEqual(expected);
   });
 });
+
+describe('a tray with an event that this program can’t read', () => {
+  it('is shown with all the rest, says so, and takes nothing more', async () => {
+    const { visitId, trayId, pictureIds, route } = await filledVisit(2);
+    await clinic.owner.query(
+      `insert into tray_event (clinic_id, tray_id, seq, kind, version, body, caused_by)
+       select clinic_id, tray_id, max(seq) + 1, 'take-sung', 3, '{}', 'x' from tray_event where tray_id = $1 group by 1, 2`,
+      [trayId]
+    );
+    const view = await visitView(clinic.caller(), visitId);
+    expect(view.trays[0].unread).toBe(1);
+    expect(view.trays[0].tray.wells[route[0]].keeper).toBe(pictureIds[0]);
+    expect(view.pictures).toHaveLength(2);
+    await expect(ask(trayId, { kind: 'slot-chosen', slotId: route[2] })).rejects.toMatchObject({
+      code: 'unreadable-tray',
+      status: 409
+    });
+  });
+});

@@ -9,7 +9,8 @@ import { writeAudit } from '../audit/write';
 import type { Tx } from '../database/connection';
 import { newId } from '../ids';
 import { announce } from '../news/announce';
-import { notFound } from '../problem';
+import { Unreadable } from '../../core/versioned';
+import { Problem, notFound } from '../problem';
 import { alignDevices } from '../devices/arming';
 import { bookFor } from './patterns';
 import {
@@ -38,6 +39,8 @@ export interface StoredTray {
   tray: Tray;
   /** The patterns that its events name. */
   book: PatternBook;
+  /** How many events could not be read, where it is only looked at. */
+  unread?: number;
 }
 
 /** @throws Unreadable for an event that this program can't read */
@@ -54,11 +57,48 @@ export async function readEvents(
   return { events, book };
 }
 
-async function stored(tx: Tx, rows: readonly TrayRow[]): Promise<StoredTray[]> {
-  const eventRows = await eventsOf(
+/** Trays to be looked at: what can be read of them, and how much can't. */
+async function readable(tx: Tx, rows: readonly TrayRow[]): Promise<StoredTray[]> {
+  const all = await eventsOf(
     tx,
     rows.map((row) => row.tray_id)
   );
+  const unread = new Map<string, number>();
+  const read = all.filter((row) => {
+    try {
+      readTrayEvent(row);
+      return true;
+    } catch (error) {
+      if (!(error instanceof Unreadable)) throw error;
+      unread.set(row.tray_id, (unread.get(row.tray_id) ?? 0) + 1);
+      return false;
+    }
+  });
+  const trays = await folded(tx, rows, read);
+  return trays.map((tray) => ({ ...tray, unread: unread.get(tray.trayId) ?? 0 }));
+}
+
+/** @throws Problem in words: nobody adds to a tray of which something is not known */
+async function whole(tx: Tx, row: TrayRow): Promise<StoredTray> {
+  try {
+    const [tray] = await folded(tx, [row], await eventsOf(tx, [row.tray_id]));
+    return tray;
+  } catch (error) {
+    if (!(error instanceof Unreadable)) throw error;
+    throw new Problem(
+      'unreadable-tray',
+      'This tray holds something that this program can’t read, so nothing can be added to it.',
+      'Begin another tray for this visit, and tell an administrator.',
+      409
+    );
+  }
+}
+
+async function folded(
+  tx: Tx,
+  rows: readonly TrayRow[],
+  eventRows: readonly EventRow[]
+): Promise<StoredTray[]> {
   const { events, book } = await readEvents(tx, eventRows);
   return rows.map((row) => {
     const own = eventRows.flatMap((each, i) => (each.tray_id === row.tray_id ? [i] : []));
@@ -78,15 +118,14 @@ async function stored(tx: Tx, rows: readonly TrayRow[]): Promise<StoredTray[]> {
 
 /** The trays of visits as their events make them, in four questions however many they are. */
 export async function traysOfVisits(tx: Tx, visitIds: readonly string[]): Promise<StoredTray[]> {
-  return stored(tx, await traysOf(tx, visitIds));
+  return readable(tx, await traysOf(tx, visitIds));
 }
 
 /** One tray; held, so that nobody else adds events until the transaction ends. */
 export async function heldTray(tx: Tx, trayId: string): Promise<StoredTray> {
   const row = z.uuid().safeParse(trayId).success ? await trayRow(tx, trayId, true) : undefined;
   if (!row) throw notFound('This tray');
-  const [tray] = await stored(tx, [row]);
-  return tray;
+  return whole(tx, row);
 }
 
 /** The visit's first tray, held. Every visit has one. */
@@ -96,11 +135,12 @@ export async function heldFirstTray(tx: Tx, visitId: string): Promise<StoredTray
   return heldTray(tx, row.tray_id);
 }
 
-export const trayView = ({ trayId, number, seq, tray }: StoredTray): TrayView => ({
+export const trayView = ({ trayId, number, seq, tray, unread }: StoredTray): TrayView => ({
   trayId,
   number,
   seq,
-  tray
+  tray,
+  unread
 });
 
 /**
@@ -179,6 +219,6 @@ export async function changeTray(
 /** Notes anew where takes lie, for trays where that is behind their events. */
 export async function noteStandings(tx: Tx): Promise<number> {
   const behind = await traysBehind(tx);
-  for (const each of await stored(tx, behind)) await putStanding(tx, each, standingOf(each.tray));
+  for (const each of await readable(tx, behind)) await putStanding(tx, each, standingOf(each.tray));
   return behind.length;
 }

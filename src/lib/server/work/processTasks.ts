@@ -5,15 +5,15 @@ import type { LevelBytes } from '../pictures/levelBytes';
 import { makePreview } from '../pictures/previewMaking';
 import type { PreviewWish } from '../pictures/previewWish';
 import { smallWebp } from '../pictures/small';
-import type { FileAnswer } from './fileAnswer';
+import type { FileAnswer, ProcessNews } from './fileAnswer';
 import { openFile as open } from '../pictures/decode/openFile';
 import { type OpenedFile, Unusable } from '../pictures/decode/opened';
 import { upright } from '../../core/raster/orientation';
 
 /** A file that can't be used is an answer; anything else that goes wrong is thrown, and the process with it. */
 async function answered<T>(work: () => Promise<T>): Promise<FileAnswer<T>> {
-  // Whoever waits watches how much memory this process takes.
-  process.send?.({ pid: process.pid });
+  // Whoever waits watches how much memory and time this process takes.
+  tell({ pid: process.pid });
   try {
     return { done: await work() };
   } catch (error) {
@@ -23,23 +23,31 @@ async function answered<T>(work: () => Promise<T>): Promise<FileAnswer<T>> {
   }
 }
 
+const tell = (news: ProcessNews) => process.send?.(news);
+const announce = (sampleBytes: number) => tell({ sampleBytes });
+
 /** What a file is, its first frame at every size, and a small picture of that. */
 export const openFile = ({ file }: { file: string }) =>
   answered(async (): Promise<{ opened: OpenedFile; levels: LevelBytes[]; small: Uint8Array }> => {
-    const { opened, frame } = await open(fs.readFileSync(file));
+    const { opened, frame } = await open(fs.readFileSync(file), announce);
     const raster = await frame(0);
     const levels = await allLevels(raster, 0);
     return {
       opened,
       levels,
-      small: await smallWebp({ raster, look: opened.firstLook, orientation: upright })
+      small: await smallWebp({
+        raster,
+        look: opened.firstLook,
+        orientation: upright,
+        pixelAspect: opened.origin.pixelAspect
+      })
     };
   });
 
 /** One frame of a loop at every size. */
 export const openFrame = ({ file, frame }: { file: string; frame: number }) =>
   answered(async (): Promise<LevelBytes[]> => {
-    const opened = await open(fs.readFileSync(file));
+    const opened = await open(fs.readFileSync(file), announce);
     return allLevels(await opened.frame(frame), frame);
   });
 

@@ -1,20 +1,23 @@
 import fs from 'node:fs';
 import path from 'node:path';
 import { Tinypool } from 'tinypool';
+import { cleanTexts } from '../../core/text';
 import { Problem } from '../problem';
 import type { LevelBytes } from '../pictures/levelBytes';
 import type { PreviewWish } from '../pictures/previewWish';
 import type { OpenedFile } from '../pictures/decode/opened';
-import type { FileAnswer } from './fileAnswer';
+import type { FileAnswer, ProcessNews } from './fileAnswer';
+import { processorMsAllowed } from './limits';
 
 /** Limits for one file from outside. A process that oversteps one is ended and the file refused in words. */
 const mostResidentBytes = 1_000_000_000;
+/** What a sound picture takes beside its samples: the file, the frame, its sizes, and a copy of each on the way. */
+const residentPerSampleByte = 5;
 const watchEveryMs = 50;
-const leastMs = 5_000;
-/** Large files may take longer, by their size on disk. */
-const msPerMegabyte = 120;
+/** By the clock on the wall a file may take so much longer: others go first, and the machine may be busy. */
+const stuckFactor = 30;
 
-/** Two of each, so that nobody waits behind one file that takes long. */
+/** Several of each, so that nobody waits behind one file that takes long. */
 const processes = 2;
 
 /** The pool gives its processes nothing but what it is told to. */
@@ -23,8 +26,8 @@ const inherited = () =>
     Object.entries(process.env).filter((each): each is [string, string] => each[1] !== undefined)
   );
 
-const newPool = (): Tinypool =>
-  new Tinypool({
+function newPool(): Tinypool {
+  const pool = new Tinypool({
     filename: path.resolve('src/lib/server/work/process.mjs'),
     runtime: 'child_process',
     serialization: 'advanced',
@@ -34,6 +37,18 @@ const newPool = (): Tinypool =>
     maxThreads: processes,
     idleTimeout: 60_000
   });
+  // A process that dies while nobody waits for it, or one that is spoken to after it died, is replaced and no news. A
+  // pool whose processes died before they were ready starts none for what is in line: another takes its place.
+  pool.on('error', () => setTimeout(() => replaceStuck(pool), 500).unref());
+  return pool;
+}
+
+function replaceStuck(pool: Tinypool): void {
+  if (pool.threads.length > 0 || pool.queueSize === 0) return;
+  if (files === pool) files = newPool();
+  else if (pictures === pool) pictures = newPool();
+  void pool.destroy().catch(() => {});
+}
 
 let files: Tinypool | null = null;
 let pictures: Tinypool | null = null;
@@ -53,6 +68,20 @@ export async function stopProcesses(): Promise<void> {
 function residentBytes(pid: number): number {
   try {
     return Number(fs.readFileSync(`/proc/${pid}/statm`, 'utf8').split(' ')[1]) * 4096;
+  } catch {
+    return 0;
+  }
+}
+
+/** Processor time that a process has taken so far, in ms, by the kernel's hundredths of a second; 0 for one that is gone. */
+function processorMs(pid: number): number {
+  try {
+    const stat = fs.readFileSync(`/proc/${pid}/stat`, 'utf8');
+    const [user, system] = stat
+      .slice(stat.lastIndexOf(')') + 2)
+      .split(' ')
+      .slice(11, 13);
+    return (Number(user) + Number(system)) * 10;
   } catch {
     return 0;
   }
@@ -80,8 +109,30 @@ const broke = () =>
     422
   );
 
-/** Runs one task on a file from outside, inside the limits. */
+/** A process broke off over a task, or never came to it. */
+class BrokeOff extends Error {
+  constructor(readonly begun: boolean) {
+    super('a process broke off');
+  }
+}
+const mostBegun = 2;
+const mostTries = 5;
+
+/** Runs one task on a file from outside, inside the limits; once more where a process died that may have been killed. */
 async function guarded<T>(name: string, wish: { file: string }): Promise<T> {
+  let begun = 0;
+  for (let tries = 1; ; tries++) {
+    try {
+      return await guardedOnce<T>(name, wish);
+    } catch (error) {
+      if (!(error instanceof BrokeOff)) throw error;
+      if (error.begun) begun += 1;
+      if (begun >= mostBegun || tries >= mostTries) throw broke();
+    }
+  }
+}
+
+async function guardedOnce<T>(name: string, wish: { file: string }): Promise<T> {
   files ??= newPool();
   const limit = new AbortController();
   let over: Problem | null = null;
@@ -89,39 +140,51 @@ async function guarded<T>(name: string, wish: { file: string }): Promise<T> {
     over ??= problem;
     limit.abort();
   };
-  let pid = 0;
-  let clock: NodeJS.Timeout | undefined;
   const { size } = await fs.promises.stat(wish.file);
-  // The clock runs from when a process has taken the file, not while it waits for one.
-  const started = (message: unknown) => {
-    pid = (message as { pid?: number }).pid ?? 0;
-    clock = setTimeout(() => end(tooLong()), leastMs + (size / 1e6) * msPerMegabyte);
+  let under: { pid: number; processorMs: number; since: number; sampleBytes: number } | null = null;
+  const heard = (message: unknown) => {
+    const { pid, sampleBytes = 0 } = message as ProcessNews;
+    if (pid !== undefined) under = { pid, processorMs: processorMs(pid), since: Date.now(), sampleBytes };
+    else if (under) under.sampleBytes = sampleBytes;
   };
   const watch = setInterval(() => {
-    if (pid > 0 && residentBytes(pid) > mostResidentBytes) end(tooBig());
+    if (!under) return;
+    const allowedMs = processorMsAllowed(size, under.sampleBytes);
+    const resident = Math.max(mostResidentBytes, size + residentPerSampleByte * under.sampleBytes);
+    if (residentBytes(under.pid) > resident) end(tooBig());
+    else if (processorMs(under.pid) - under.processorMs > allowedMs) end(tooLong());
+    else if (Date.now() - under.since > stuckFactor * allowedMs) end(tooLong());
   }, watchEveryMs);
   try {
     const answer = (await files.run(wish, {
       name,
       signal: limit.signal,
-      channel: { onMessage: () => {}, postMessage: started, onClose: () => {} }
+      channel: { onMessage: () => {}, postMessage: heard, onClose: () => {} }
     })) as FileAnswer<T>;
     if ('done' in answer) return answer.done;
     const { code, sentence, next } = answer.refused;
     throw new Problem(code, sentence, next, 422);
   } catch (error) {
     if (error instanceof Problem) throw error;
-    throw over ?? broke();
+    if (over !== null) throw over as Problem;
+    throw new BrokeOff(under !== null);
   } finally {
-    clearTimeout(clock);
     clearInterval(watch);
   }
 }
 
 /** A file from outside: what it is, its first frame at every size, and a small picture. */
-export const openOutsideFile = (
-  file: string
-): Promise<{ opened: OpenedFile; levels: LevelBytes[]; small: Uint8Array }> => guarded('openFile', { file });
+export async function openOutsideFile(file: string): Promise<OpenedOutside> {
+  const found = await guarded<OpenedOutside>('openFile', { file });
+  // Whatever opened it, no text of a file goes further than this as it came.
+  return { ...found, opened: cleanTexts(found.opened) };
+}
+
+interface OpenedOutside {
+  opened: OpenedFile;
+  levels: LevelBytes[];
+  small: Uint8Array;
+}
 
 export const openOutsideFrame = (file: string, frame: number): Promise<LevelBytes[]> =>
   guarded<LevelBytes[]>('openFrame', { file, frame } as { file: string });

@@ -26,11 +26,14 @@
             >
           {/if}
         </span>
+        {#if state === 'refused'}
+          <button class="button px-3" onclick={() => void outbox.offerAgain(each.key)}>Try again</button>
+        {/if}
         {#if state !== 'going'}
           <Tooltip
-            words="Put {each.words} away"
+            words="Remove {each.words}"
             button="flex size-11 shrink-0 items-center justify-center rounded-lg"
-            onclick={() => void outbox.putAway(each.key)}><X size={18} aria-hidden="true" /></Tooltip
+            onclick={() => void outbox.remove(each.key)}><X size={18} aria-hidden="true" /></Tooltip
           >
         {/if}
       </li>

@@ -1,3 +1,4 @@
+import { toast } from 'svelte-sonner';
 import { outbox } from '../net/outbox.svelte';
 
 export const filesLane = (visitId: string): string => `files ${visitId}`;
@@ -13,6 +14,14 @@ export function bringIn(
     const query = new URLSearchParams({ name: file.name, tray: trayId });
     if (slotId) query.set('slot', slotId);
     const url = `/api/visits/${visitId}/files?${query}`;
-    void outbox.put({ url, body: null, file, lane: filesLane(visitId), words: file.name });
+    void outbox
+      .put({ url, body: null, file, lane: filesLane(visitId), words: file.name })
+      .then((answer) => tellRemarks(file.name, answer));
   }
+}
+
+/** What the person should hear at once of a file that came in: another name in it, that it was here before. */
+function tellRemarks(name: string, answer: Record<string, unknown> | null): void {
+  const remarks = (answer?.remarks ?? []) as string[];
+  for (const remark of remarks) toast.warning(remark, { description: name, duration: 12_000 });
 }

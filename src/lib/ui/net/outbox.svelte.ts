@@ -30,6 +30,9 @@ const firstAgainMs = 1_000;
 const lastAgainMs = 30_000;
 /** Statuses of a server that can't take anything now; later it can. */
 const passing = (status: number) => status === 0 || status === 408 || status === 429 || status >= 500;
+/** A fault of the server's own over one change: tried so often, then it is set aside, so that what is behind it goes. */
+const fault = 500;
+const mostFaults = 3;
 
 /**
  * Changes made on this machine that the server does not have yet. They wait in the browser's database, each under a key
@@ -54,6 +57,8 @@ class Outbox {
   private followers = new Set<(change: PendingChange, answer: Answer) => void>();
   private again: ReturnType<typeof setTimeout> | null = null;
   private againMs = firstAgainMs;
+  /** How often the server failed over each change, by key. */
+  private faults = new Map<string, number>();
 
   readonly refused = $derived(this.changes.filter((change) => change.refused !== null));
   readonly waiting = $derived(
@@ -115,8 +120,20 @@ class Outbox {
     if (this.held !== 'signed-out') this.go();
   }
 
+  /** Offers a refused change once more. */
+  async offerAgain(key: string): Promise<void> {
+    const change = this.changes.find((each) => each.key === key);
+    if (!change?.refused) return;
+    const { keptAs: _, ...stored } = change;
+    await (await this.store!).put({ ...stored, refused: null });
+    this.faults.delete(key);
+    this.replace(key, { refused: null });
+    this.tell({ kind: 'waiting' });
+    this.go();
+  }
+
   /** Takes a refused change, or one that its maker gives up, off this machine. */
-  async putAway(key: string): Promise<void> {
+  async remove(key: string): Promise<void> {
     const store = await this.store!;
     const change = this.changes.find((each) => each.key === key);
     if (change) await store.remove(change.order);
@@ -242,7 +259,9 @@ class Outbox {
       this.held = 'signed-out';
       return false;
     }
-    if (passing(error.status)) {
+    const faults = error.status === fault ? (this.faults.get(change.key) ?? 0) + 1 : 0;
+    this.faults.set(change.key, faults);
+    if (passing(error.status) && faults < mostFaults) {
       this.held = 'away';
       this.again ??= setTimeout(() => this.go(), this.againMs);
       this.againMs = Math.min(lastAgainMs, this.againMs * 2);

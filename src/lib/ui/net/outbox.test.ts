@@ -6,13 +6,15 @@ import { seededRandom } from '$core/random';
 vi.mock('svelte-sonner', () => ({ toast: { error: () => {} } }));
 vi.stubGlobal('navigator', {});
 
-type Fault = 'none' | 'lost on the way there' | 'lost on the way back' | 'busy' | 'signed out';
+type Fault = 'none' | 'broke off' | 'lost on the way there' | 'lost on the way back' | 'busy' | 'signed out';
 
 /** A server that takes each key once, behind a line that fails as it is told to. */
 class Server {
   taken: { key: string; url: string; body: unknown; user: string }[] = [];
   asked = 0;
   faults: (call: number) => Fault = () => 'none';
+  /** Addresses over which this server breaks off each time. */
+  broken = new Set<string>();
   /** Addresses that this server can never take. */
   never = new Set<string>();
 
@@ -23,6 +25,7 @@ class Server {
     if (fault === 'lost on the way there') throw new TypeError('no network');
     if (fault === 'signed out') return Response.json({ sentence: 'The session is over.' }, { status: 401 });
     if (fault === 'busy') return new Response('', { status: 503 });
+    if (fault === 'broke off' || this.broken.has(url)) return new Response('', { status: 500 });
     if (this.never.has(url))
       return Response.json({ code: 'gone', sentence: 'It is gone.', next: 'Take another.' }, { status: 404 });
     const key = headers['idempotency-key'];
@@ -77,6 +80,27 @@ afterEach(async () => {
 });
 
 describe('changes made on a page', () => {
+  it('over which the server breaks off are set aside and kept, and what is behind them goes', async () => {
+    const here = await page('anna');
+    server.broken.add('/api/bad');
+    void here.put('files', 1, '/api/bad');
+    void here.put('files', 2);
+    void here.put('files', 3);
+    for (let i = 0; i < 6; i++) {
+      await quiet();
+      here.outbox.retry();
+    }
+    await quiet();
+    expect(server.taken.map((each) => (each.body as { number: number }).number)).toEqual([2, 3]);
+    expect(here.outbox.refused.map((each) => each.words)).toEqual(['Change 1']);
+    // Mended and asked for again it goes, once.
+    server.broken.clear();
+    await here.outbox.offerAgain(here.outbox.refused[0].key);
+    await untilEmpty(here);
+    expect(server.taken.map((each) => (each.body as { number: number }).number)).toEqual([2, 3, 1]);
+    expect(here.outbox.refused).toEqual([]);
+  });
+
   it('go in the order they were made, each with its maker’s name, and the maker hears what became of them', async () => {
     const { put, outbox } = await page('ann');
     const followed: number[] = [];
@@ -148,7 +172,7 @@ describe('changes made on a page', () => {
       ['Change 1', { sentence: 'It is gone.', next: 'Take another.' }]
     ]);
     expect(outbox.waiting).toEqual([]);
-    await outbox.putAway(outbox.refused[0].key);
+    await outbox.remove(outbox.refused[0].key);
     await quiet();
     expect(outbox.refused).toEqual([]);
     expect((await page('ann')).outbox.changes).toEqual([]);
@@ -206,7 +230,7 @@ describe('changes made on a page', () => {
           `seed ${seed}, lane ${lane}`
         ).toEqual(numbers);
       expect(current.outbox.refused).toHaveLength(gone);
-      for (const { key } of current.outbox.refused) await current.outbox.putAway(key);
+      for (const { key } of current.outbox.refused) await current.outbox.remove(key);
       current.close();
       await quiet();
     }

@@ -56,7 +56,8 @@
           {:else}<span class="text-small text-ink-soft block">waits</span>{/if}
         </span>
         {#if change.refused}
-          <button class="button px-3" onclick={() => outbox.putAway(change.key)}>Put away</button>
+          <button class="button px-3" onclick={() => outbox.offerAgain(change.key)}>Try again</button>
+          <button class="button px-3" onclick={() => outbox.remove(change.key)}>Remove</button>
         {/if}
       </li>
     {:else}<li class="text-ink-soft">Everything is kept.</li>{/each}

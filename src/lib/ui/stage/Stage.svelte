@@ -60,7 +60,7 @@
   let fits = $state(true);
   const viewport = new Viewport();
   const stage = $derived({
-    picture: { width: picture.width, height: picture.height },
+    picture: { width: picture.width, height: picture.height, pixelAspect: picture.pixelAspect },
     orientation,
     screen
   });

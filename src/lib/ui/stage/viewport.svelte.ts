@@ -23,7 +23,8 @@ const shapeOf = ({
   channels,
   bitsStored,
   offset,
-  frames
+  frames,
+  pixelAspect
 }: PictureShape): PictureShape => ({
   pictureId,
   width,
@@ -31,7 +32,8 @@ const shapeOf = ({
   channels,
   bitsStored,
   offset,
-  frames
+  frames,
+  pixelAspect
 });
 
 /** One window onto a picture: a canvas that the painter draws on, one drawing at a time. */

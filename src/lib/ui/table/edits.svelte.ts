@@ -46,10 +46,19 @@ export class Edits {
       if (!measure) return [];
       const number = (counts.get(item.kind) ?? 0) + 1;
       counts.set(item.kind, number);
-      const measured = measure.measured(item.body, this.scale);
+      const measured = measure.measured(this.inSquares(item), this.scale);
       return [{ item, words: `${words(item.kind)} ${number}`, measured }];
     });
   });
+
+  /** A reading's body in square pixels, where nothing but the shape of the pixels is known. */
+  private inSquares({ kind, body }: PictureItem): unknown {
+    const { pixelAspect } = this.picture();
+    const { placed } = layerKindOf(kind);
+    if (this.scale || !pixelAspect || !placed) return body;
+    const points = placed.pointsOf(body).map((point) => ({ ...point, y: point.y * pixelAspect }));
+    return placed.withPoints(body, points);
+  }
 
   /** Shows a change without keeping it: while something is dragged. */
   drag(change: LayerChange): void {

@@ -121,7 +121,7 @@ export class LightTable {
   /** Height of a pixel over its width, as far as the file says. */
   get aspect(): number {
     const scale = this.picture?.fileScale;
-    return scale ? scale.mmPerPixelY / scale.mmPerPixelX : 1;
+    return scale ? scale.mmPerPixelY / scale.mmPerPixelX : (this.picture?.pixelAspect ?? 1);
   }
 
   /** What a tool did on the stage. */

@@ -15,6 +15,8 @@ export interface ShownTray {
   trayId: string;
   number: number;
   tray: Tray;
+  /** How many events of it this program can't read. */
+  unread?: number;
 }
 
 /**
@@ -34,10 +36,11 @@ export class VisitStore {
 
   readonly head = $derived(this.held);
   readonly trays: ShownTray[] = $derived(
-    this.held.trays.map(({ trayId, number, tray, seq }) => ({
+    this.held.trays.map(({ trayId, number, tray, seq, unread }) => ({
       trayId,
       number,
-      tray: trayWith({ trayId, number, tray, seq }, outbox.changes.filter(unrefused), this.userId)
+      tray: trayWith({ trayId, number, tray, seq }, outbox.changes.filter(unrefused), this.userId),
+      unread
     }))
   );
   /** In the order they were taken. */

@@ -8,6 +8,7 @@ import type { Attributes, Dataset } from '../dataset';
 import { dataset } from '../dataset';
 import { commonAttributes } from './common';
 import type { ObjectFacts } from './objectFacts';
+import { pixelAspectRatio } from './spacingAttributes';
 
 export const presentationStateClassUid = '1.2.840.10008.5.1.4.1.1.11.1';
 const graphicLayer = 'READINGS';
@@ -91,7 +92,10 @@ export function presentationStateDataset({
 }
 
 /** The stored pixel, counted from 1, that is seen at the top left or at the bottom right. */
-function corner({ pixels }: ObjectFacts, layers: PictureLayers, far: boolean): [number, number] {
+function corner(facts: ObjectFacts, layers: PictureLayers, far: boolean): [number, number] {
+  // Pixels are counted, whatever their shape.
+  const { width, height } = facts.pixels;
+  const pixels = { width, height };
   const orientation = layers.orientation ?? upright;
   const shown = orientedSize(pixels, orientation);
   const seen = far ? { x: shown.width - 0.5, y: shown.height - 0.5 } : { x: 0.5, y: 0.5 };
@@ -100,8 +104,8 @@ function corner({ pixels }: ObjectFacts, layers: PictureLayers, far: boolean): [
 }
 
 /** The displayed area has to say how wide a pixel is: in mm where that is known, else as a ratio. */
-function aspect({ scale }: ObjectFacts): Attributes {
-  if (!scale) return { PresentationPixelAspectRatio: [1, 1] };
+function aspect({ scale, pixels }: ObjectFacts): Attributes {
+  if (!scale) return { PresentationPixelAspectRatio: pixelAspectRatio(pixels) ?? [1, 1] };
   return { PresentationPixelSpacing: [scale.mmPerPixelY, scale.mmPerPixelX] };
 }
 

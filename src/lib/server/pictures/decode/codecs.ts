@@ -1,6 +1,8 @@
 import { createRequire } from 'node:module';
 import sharp from 'sharp';
-import { cutOff, mostPixels } from './opened';
+import { NoLosslessJpeg, decodeLosslessJpeg } from './jpegLossless';
+import { withColourMark } from './jpegMarks';
+import { Unusable, cutOff, mostPixels } from './opened';
 
 const require = createRequire(import.meta.url);
 
@@ -9,29 +11,77 @@ export interface FrameShape {
   height: number;
   channels: 1 | 3;
   bitsAllocated: 8 | 16;
+  /** Whether colours are coded as they are, and not as brightness and two differences. */
+  rgb: boolean;
 }
 
-/** Decoded samples as little-endian bytes, colour by pixel, exactly as long as the frame's shape says. */
-type Decoder = (bytes: Uint8Array, shape: FrameShape) => Promise<Uint8Array>;
+/** What came out of compressed bytes: its own shape, which is not always what the file's header says. */
+interface Decoded {
+  width: number;
+  height: number;
+  channels: number;
+  bits: number;
+  /** Little endian, one or two bytes a sample, colour by pixel. */
+  bytes: Uint8Array;
+}
+type Decoder = (bytes: Uint8Array, shape: FrameShape) => Promise<Decoded>;
 
 interface WasmDecoder {
   getEncodedBuffer(length: number): Uint8Array;
   decode(): void;
   getDecodedBuffer(): Uint8Array;
+  getFrameInfo(): { width: number; height: number; bitsPerSample: number; componentCount: number };
+  getInterleaveMode?(): number;
   delete(): void;
 }
+type WasmModule = Record<string, new () => WasmDecoder>;
 
-async function throughWasm(make: () => Promise<WasmDecoder>, bytes: Uint8Array): Promise<Uint8Array> {
-  const decoder = await make();
+/** A decoder keeps the memory it once took: after a picture of more than this it is let go. */
+const heldBytes = 64 * 1024 * 1024;
+const modules = new Map<string, Promise<WasmModule>>();
+
+/** The package's WebAssembly build, which takes a seventh of the time of its JavaScript one. */
+function wasmModule(name: string): Promise<WasmModule> {
+  const known = modules.get(name);
+  if (known) return known;
+  const loading = require(`@cornerstonejs/${name}/decodewasmjs`)({
+    locateFile: () => require.resolve(`@cornerstonejs/${name}/decodewasm`),
+    print: () => {},
+    printErr: () => {}
+  }) as Promise<WasmModule>;
+  modules.set(name, loading);
+  return loading;
+}
+
+async function throughWasm(name: string, kind: string, bytes: Uint8Array): Promise<Decoded> {
+  const decoder = new (await wasmModule(name))[kind]();
   try {
     decoder.getEncodedBuffer(bytes.length).set(bytes);
     decoder.decode();
-    return Uint8Array.from(decoder.getDecodedBuffer());
+    const { width, height, bitsPerSample, componentCount } = decoder.getFrameInfo();
+    const own = Uint8Array.from(decoder.getDecodedBuffer());
+    const decoded = { width, height, channels: componentCount, bits: bitsPerSample, bytes: own };
+    if (own.length > heldBytes) modules.delete(name);
+    return decoder.getInterleaveMode?.() === 0 && componentCount > 1 ? byPixel(decoded) : decoded;
   } catch {
+    // What broke off over damaged bytes is not used again.
+    modules.delete(name);
     throw cutOff('DICOM');
   } finally {
     decoder.delete();
   }
+}
+
+/** Planes, one a channel, made into colour by pixel. */
+function byPixel(decoded: Decoded): Decoded {
+  const { bytes, channels, bits } = decoded;
+  const size = bits > 8 ? 2 : 1;
+  const count = bytes.length / (channels * size);
+  const out = new Uint8Array(bytes.length);
+  for (let c = 0; c < channels; c++)
+    for (let i = 0; i < count; i++)
+      for (let b = 0; b < size; b++) out[(i * channels + c) * size + b] = bytes[(c * count + i) * size + b];
+  return { ...decoded, bytes: out };
 }
 
 /** JPEG-LS hangs when its end mark is missing, so that is looked for first. */
@@ -39,37 +89,31 @@ const jpegLs: Decoder = async (bytes) => {
   let end = bytes.length;
   while (end > 2 && bytes[end - 1] === 0) end--;
   if (bytes[end - 2] !== 0xff || bytes[end - 1] !== 0xd9) throw cutOff('DICOM');
-  return throughWasm(async () => {
-    const codec = await require('@cornerstonejs/codec-charls')();
-    return new codec.JpegLSDecoder();
-  }, bytes);
+  return throughWasm('codec-charls', 'JpegLSDecoder', bytes.subarray(0, end));
 };
 
-const jpeg2000: Decoder = (bytes) =>
-  throughWasm(async () => {
-    const codec = await require('@cornerstonejs/codec-openjpeg')();
-    return new codec.J2KDecoder();
-  }, bytes);
+const jpeg2000: Decoder = (bytes) => throughWasm('codec-openjpeg', 'J2KDecoder', bytes);
 
 const jpegLossless: Decoder = async (bytes) => {
-  const { Decoder: Lossless } = require('jpeg-lossless-decoder-js');
   try {
-    const out: ArrayBuffer = new Lossless().decompress(
-      bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength)
-    );
-    return new Uint8Array(out);
-  } catch {
-    throw cutOff('DICOM');
+    const { width, height, channels, precision, samples } = decodeLosslessJpeg(bytes);
+    const own = precision > 8 ? samples : Uint8Array.from(samples);
+    return { width, height, channels, bits: precision, bytes: new Uint8Array(own.buffer) };
+  } catch (error) {
+    if (error instanceof NoLosslessJpeg) throw cutOff('DICOM');
+    throw error;
   }
 };
 
 const jpegBaseline: Decoder = async (bytes, shape) => {
   try {
-    const image = sharp(bytes, { limitInputPixels: mostPixels, failOn: 'warning' });
-    return await image
+    const marked = shape.channels === 3 ? withColourMark(bytes, shape.rgb) : bytes;
+    const image = sharp(marked, { limitInputPixels: mostPixels, failOn: 'warning' });
+    const { data, info } = await image
       .toColourspace(shape.channels === 1 ? 'b-w' : 'srgb')
       .raw()
-      .toBuffer();
+      .toBuffer({ resolveWithObject: true });
+    return { ...info, bits: 8, bytes: data };
   } catch {
     throw cutOff('DICOM');
   }
@@ -90,7 +134,7 @@ const runLength: Decoder = async (bytes, { width, height, channels, bitsAllocate
     const byte = perSample - 1 - (plane % perSample);
     unpackRuns(bytes.subarray(from, to), out, channel * perSample + byte, planes, count);
   }
-  return out;
+  return { width, height, channels, bits: bitsAllocated, bytes: out };
 };
 
 function unpackRuns(runs: Uint8Array, out: Uint8Array, start: number, step: number, count: number): void {
@@ -112,7 +156,7 @@ function unpackRuns(runs: Uint8Array, out: Uint8Array, start: number, step: numb
 }
 
 /** By transfer syntax. JPEG extended 12 bit (.51) is missing: there is no decoder for it. */
-export const decoders: Record<string, Decoder> = {
+const decoders: Record<string, Decoder> = {
   '1.2.840.10008.1.2.4.50': jpegBaseline,
   '1.2.840.10008.1.2.4.57': jpegLossless,
   '1.2.840.10008.1.2.4.70': jpegLossless,
@@ -122,3 +166,38 @@ export const decoders: Record<string, Decoder> = {
   '1.2.840.10008.1.2.4.91': jpeg2000,
   '1.2.840.10008.1.2.5': runLength
 };
+
+export const canDecode = (syntax: string): boolean => syntax in decoders;
+
+const differs = (coded: string, said: string) =>
+  new Unusable(
+    'contradicts-itself',
+    `This DICOM file contradicts itself: its compressed picture has ${coded}, its header says ${said}.`,
+    'Ask the sender for it again; it would be shown wrong.'
+  );
+
+/**
+ * Decoded samples as little-endian bytes, colour by pixel, exactly as long as the frame's shape says.
+ * @throws Unusable when the bytes are damaged or are another picture than the header describes
+ */
+export async function decodedFrame(
+  syntax: string,
+  bytes: Uint8Array,
+  shape: FrameShape
+): Promise<Uint8Array> {
+  const { width, height, channels, bitsAllocated } = shape;
+  const found = await decoders[syntax](bytes, shape);
+  if (found.width !== width || found.height !== height)
+    throw differs(`${found.width} x ${found.height} pixels`, `${width} x ${height}`);
+  if (found.channels !== channels)
+    throw differs(`${found.channels} ${found.channels === 1 ? 'channel' : 'channels'}`, `${channels}`);
+  if (found.bits > bitsAllocated) throw differs(`${found.bits} bits a sample`, `${bitsAllocated}`);
+  const count = width * height * channels;
+  if (found.bytes.length < count * (found.bits > 8 ? 2 : 1)) throw cutOff('DICOM');
+  if (bitsAllocated === 16 && found.bits <= 8) {
+    const out = new Uint8Array(2 * count);
+    for (let i = 0; i < count; i++) out[2 * i] = found.bytes[i];
+    return out;
+  }
+  return found.bytes;
+}

@@ -1,35 +1,50 @@
-import dicomParser, { type DataSet } from 'dicom-parser';
 import { inflateRawSync } from 'node:zlib';
 import { kindOfModality } from '../../../core/dicom/modality';
-import { type Look, windowLook } from '../../../core/raster/look/look';
-import type { Raster } from '../../../core/raster/raster';
-import { firstLook } from '../../../core/raster/statistics';
-import { frameOf, layoutOf } from './dicomFrames';
-import { attributeList, words } from './dicomText';
-import { type OpenFile, type OpenedFile, Unusable, checkSize, cutOff } from './opened';
+import {
+  NotReadable,
+  type ReadFile,
+  type ReadSet,
+  code,
+  decimal,
+  readDicom,
+  short
+} from '../../../core/dicom/read';
+import { shortened } from '../../../core/text';
+import { framesHeld, frameOf, layoutOf } from './dicomFrames';
+import { openingLook } from './dicomLook';
+import { attributeList, numberWithin, readerFor, words } from './dicomText';
+import { takenAt } from './dicomTime';
+import { type Announce, type OpenFile, Unusable, checkFrames, checkSize, cutOff } from './opened';
 
 /** A deflated file may grow to this and no further. */
 const mostInflatedBytes = 512 * 1024 * 1024;
+const pixelData = '7FE00010';
 
 /** A DICOM picture or loop: grey, colour or by palette, 8 to 16 bits, signed or not, lossless or JPEG baseline. */
-export async function openDicomFile(bytes: Uint8Array): Promise<OpenFile> {
+export async function openDicomFile(bytes: Uint8Array, announce: Announce): Promise<OpenFile> {
   const set = parse(bytes);
-  if (!set.elements.x7fe00010) {
-    throw new Unusable(
-      'no-picture',
-      'This DICOM file holds no picture (it may be a report or an index).',
-      'Bring in the picture files themselves.'
-    );
-  }
-  const frames = Math.max(1, Math.floor(Number(set.intString('x00280008') ?? 1)) || 1);
-  checkSize(set.uint16('x00280011') ?? 0, set.uint16('x00280010') ?? 0, frames, set.uint16('x00280002') ?? 1);
-  const layout = layoutOf(set, frames);
+  const reader = readerFor(set);
+  if (!set.elements.has(pixelData)) throw noPicture(set);
+  const frames = framesSaid(set);
+  checkSize(short(set, '00280011') ?? 0, short(set, '00280010') ?? 0, frames, short(set, '00280002') ?? 1);
+  const layout = layoutOf(set, set.transferSyntax, frames);
+  checkFrames(frames, framesHeld(set, layout));
+  announce(layout.width * layout.height * layout.channels * (layout.bitsAllocated / 8));
   const first = await frameOf(set, layout, 0);
   const { width, height, channels, bitsStored, offset } = first;
+  const remarks = [...set.remarks, ...(reader.remark ? [reader.remark] : []), ...layout.remarks];
+  const number = (tag: string, what: string, within: [number, number]) =>
+    numberWithin(set, tag, what, within, remarks);
+  const name = words(set, '00100010', reader).split('=')[0].replaceAll('^', ' ').trim();
+  const look = openingLook(set, first, layout, remarks);
+  const taken = takenAt(set, remarks);
+  if (overlays(set))
+    remarks.push('The file holds drawings or words in a layer of their own (overlay), which are not shown.');
+  const spacing = { pixelSpacing: pair(set, '00280030', 'pixel spacing', remarks) };
   return {
     opened: {
       mediaType: 'application/dicom',
-      kind: kindOfModality(set.string('x00080060') ?? ''),
+      kind: kindOfModality(code(set, '00080060') ?? ''),
       width,
       height,
       channels,
@@ -37,41 +52,31 @@ export async function openDicomFile(bytes: Uint8Array): Promise<OpenFile> {
       offset,
       frames,
       frameMs: frames > 1 ? frameTime(set) : null,
-      firstLook: openingLook(set, first, layout.photometric === 'MONOCHROME1'),
+      firstLook: look,
       origin: {
-        manufacturer: words(set, 'x00080070', 'LO'),
-        model: words(set, 'x00081090', 'LO'),
-        pixelSpacing: pair(set, 'x00280030'),
+        manufacturer: shortened(words(set, '00080070', reader), 64),
+        model: shortened(words(set, '00081090', reader), 64),
+        ...spacing,
         pixelSpacingCalibration: calibration(set),
-        imagerPixelSpacing: pair(set, 'x00181164'),
-        magnification: finite(set.floatString('x00181114')),
-        kv: finite(set.floatString('x00180060')),
+        imagerPixelSpacing: pair(set, '00181164', 'spacing at the detector', remarks),
+        pixelAspect: aspect(set, spacing.pixelSpacing),
+        magnification: number('00181114', 'magnification', [0.1, 100]),
+        kv: number('00180060', 'tube voltage', [1, 1000]),
         exposureMas: undefined,
-        fileAttributes: attributeList(set)
+        instanceUid: code(set, '00080018')?.slice(0, 64),
+        fileAttributes: attributeList(set, reader)
       },
-      remarks: [],
-      takenAt: takenAt(set),
-      patient: {
-        name: words(set, 'x00100010', 'PN').replaceAll('^', ' ').trim(),
-        id: set.string('x00100020') ?? '',
-        birthDate: set.string('x00100030') ?? ''
-      }
+      remarks: remarks.map((remark) => shortened(remark, 300)),
+      takenAt: taken,
+      patient: { name, id: words(set, '00100020', reader), birthDate: code(set, '00100030') ?? '' }
     },
     frame: (index) => (index === 0 ? Promise.resolve(first) : frameOf(set, layout, index))
   };
 }
 
-function parse(bytes: Uint8Array): DataSet {
+function parse(bytes: Uint8Array): ReadFile {
   try {
-    return dicomParser.parseDicom(bytes, {
-      inflater: (whole: Uint8Array, position: number) => {
-        const rest = inflateRawSync(whole.subarray(position), { maxOutputLength: mostInflatedBytes });
-        const joined = new Uint8Array(position + rest.length);
-        joined.set(whole.subarray(0, position));
-        joined.set(rest, position);
-        return joined;
-      }
-    } as Parameters<typeof dicomParser.parseDicom>[1]);
+    return readDicom(bytes, (packed) => inflateRawSync(packed, { maxOutputLength: mostInflatedBytes }));
   } catch (error) {
     if ((error as { code?: string }).code === 'ERR_BUFFER_TOO_LARGE') {
       throw new Unusable(
@@ -80,67 +85,76 @@ function parse(bytes: Uint8Array): DataSet {
         'Export it again uncompressed or smaller.'
       );
     }
-    throw cutOff('DICOM');
+    if (error instanceof NotReadable || (error as { code?: string }).code?.startsWith('Z_'))
+      throw cutOff('DICOM');
+    throw error;
   }
 }
 
-const finite = (value: number | undefined): number | undefined =>
-  value !== undefined && Number.isFinite(value) ? value : undefined;
+function noPicture(set: ReadFile): Unusable {
+  if (set.elements.has('7FE00008') || set.elements.has('7FE00009')) {
+    return new Unusable(
+      'unsupported-depth',
+      'This DICOM file has samples with fractions, which can’t be shown.',
+      'Export it with 8 or 16 bits.'
+    );
+  }
+  if (set.remarks.length > 0 && short(set, '00280010') !== undefined) return cutOff('DICOM');
+  return new Unusable(
+    'no-picture',
+    'This DICOM file holds no picture (it may be a report or an index).',
+    'Bring in the picture files themselves.'
+  );
+}
+
+/** How many frames the file says it has. A number that is none is one frame, as where none stands. */
+function framesSaid(set: ReadSet): number {
+  const said = decimal(set, '00280008');
+  return said !== undefined && said >= 1 ? Math.floor(said) : 1;
+}
+
+/** Whether there is an overlay plane (groups 6000 to 601E). */
+const overlays = (set: ReadSet): boolean =>
+  [...set.elements.keys()].some((tag) => /^60[01][02468ACE]3000$/.test(tag));
 
 /** From frame to frame in ms: as the file says, by its rate, or on the average of its own list. */
-function frameTime(set: DataSet): number | null {
-  const said = finite(set.floatString('x00181063'));
-  if (said !== undefined && said > 0) return said;
-  const rate = finite(set.floatString('x00180040')) ?? finite(set.floatString('x00082144'));
-  if (rate !== undefined && rate > 0) return 1000 / rate;
-  const count = set.numStringValues('x00181065') ?? 0;
-  const steps = Array.from({ length: count }, (_, i) => set.floatString('x00181065', i) ?? 0).slice(1);
-  const mean = steps.reduce((sum, step) => sum + step, 0) / Math.max(1, steps.length);
-  return mean > 0 && Number.isFinite(mean) ? mean : null;
-}
-
-const functions = { LINEAR: 'linear', LINEAR_EXACT: 'linear exact', SIGMOID: 'sigmoid' } as const;
-
-/** The file's own window, taken back from rescaled to stored values, else one from the samples. */
-function openingLook(set: DataSet, raster: Raster, darkIsHigh: boolean): Look {
-  const center = set.floatString('x00281050', 0);
-  const width = set.floatString('x00281051', 0);
-  const slope = set.floatString('x00281053') ?? 1;
-  const intercept = set.floatString('x00281052') ?? 0;
-  const usable =
-    raster.channels === 1 &&
-    [center, width, slope, intercept].every(Number.isFinite) &&
-    width! >= 1 &&
-    slope !== 0;
-  if (!usable) {
-    const look = firstLook(raster);
-    return darkIsHigh ? { steps: [...look.steps, { kind: 'invert' }] } : look;
+function frameTime(set: ReadSet): number | null {
+  const within = (value: number | undefined) =>
+    value !== undefined && value >= 0.1 && value <= 600_000 ? value : null;
+  const said = within(decimal(set, '00181063'));
+  if (said !== null) return said;
+  const rate = decimal(set, '00180040') ?? decimal(set, '00082144');
+  if (rate !== undefined && rate > 0) return within(1000 / rate);
+  const steps: number[] = [];
+  for (let i = 1; i < 4_000; i++) {
+    const step = decimal(set, '00181065', i);
+    if (step === undefined) break;
+    steps.push(step);
   }
-  const window = { center: (center! - intercept) / slope, width: Math.max(1, width! / Math.abs(slope)) };
-  const by = functions[(set.string('x00281056') ?? 'LINEAR') as keyof typeof functions] ?? 'linear';
-  const look = windowLook(window, darkIsHigh !== slope < 0);
-  return { steps: look.steps.map((step) => (step.kind === 'window' ? { ...step, by } : step)) };
+  return within(steps.reduce((sum, step) => sum + step, 0) / Math.max(1, steps.length));
 }
 
-function pair(set: DataSet, tag: string): [number, number] | undefined {
-  const rows = finite(set.floatString(tag, 0));
-  const columns = finite(set.floatString(tag, 1));
-  return rows === undefined || columns === undefined ? undefined : [rows, columns];
+/** Two spacings in mm, between rows and between columns; both or none. */
+function pair(set: ReadSet, tag: string, what: string, remarks: string[]): [number, number] | undefined {
+  const within = [1e-4, 100] as const;
+  const rows = numberWithin(set, tag, what, within, remarks, 0);
+  if (rows === undefined) return undefined;
+  const columns = numberWithin(set, tag, what, within, remarks, 1);
+  return columns === undefined ? undefined : [rows, columns];
 }
 
-function calibration(set: DataSet): 'GEOMETRY' | 'FIDUCIAL' | undefined {
-  const type = set.string('x00280a02');
+function calibration(set: ReadSet): 'GEOMETRY' | 'FIDUCIAL' | undefined {
+  const type = code(set, '00280A02');
   return type === 'GEOMETRY' || type === 'FIDUCIAL' ? type : undefined;
 }
 
-function takenAt(set: DataSet): OpenedFile['takenAt'] {
-  const date = set.string('x00080022') ?? set.string('x00080023') ?? set.string('x00080020');
-  if (!date || !/^\d{8}$/.test(date)) return null;
-  const clock = set.string('x00080032') ?? set.string('x00080033') ?? set.string('x00080030') ?? '';
-  const time = clock.slice(0, 6);
-  return {
-    date,
-    time: /^\d{6}$/.test(time) ? time : '000000',
-    offset: set.string('x00080201') ?? undefined
-  };
+/** Pixels that are nearly square are. */
+const squareShare = 0.005;
+
+/** How much taller than wide a pixel is, where it is not square: by its spacing, else by its aspect ratio. */
+function aspect(set: ReadSet, spacing: [number, number] | undefined): number | undefined {
+  const [tall, wide] = [decimal(set, '00280034', 0), decimal(set, '00280034', 1)];
+  const said = tall && wide && tall > 0 && wide > 0 ? tall / wide : 1;
+  const ratio = spacing ? spacing[0] / spacing[1] : said;
+  return Math.abs(ratio - 1) > squareShare && ratio > 0.05 && ratio < 20 ? ratio : undefined;
 }

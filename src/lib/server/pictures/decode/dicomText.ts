@@ -1,63 +1,74 @@
-import { convertBytes } from 'dicom-character-set';
-import type dicomParser from 'dicom-parser';
-import type { DataSet } from 'dicom-parser';
+import {
+  type ReadElement,
+  type ReadSet,
+  binary,
+  codes,
+  countOf,
+  decimal,
+  valueBytes
+} from '../../../core/dicom/read';
+import { cleanText, shortened } from '../../../core/text';
+import { type TextReader, textReader } from './characterSets';
 
 /** Longer values are shown by their size. */
 const longestText = 300;
+const mostNumbers = 24;
 const worded = new Set(['LO', 'LT', 'PN', 'SH', 'ST', 'UC', 'UT']);
+const numbered = new Set(['US', 'SS', 'UL', 'SL', 'FL', 'FD', 'UV', 'SV']);
 
-/** A text value in the file's own character set, which may be several (Japanese, Korean). */
-export function words(set: DataSet, tag: string, vr: string): string {
-  const element = set.elements[tag];
-  if (!element || element.length === 0) return '';
-  if (!worded.has(vr)) return set.string(tag) ?? '';
-  const bytes = (set.byteArray as Uint8Array).subarray(
-    element.dataOffset,
-    element.dataOffset + element.length
-  );
-  const text = convertBytes(set.string('x00080005') ?? 'ISO_IR 6', bytes, { vr });
-  return text.replace(/[\0 ]+$/, '');
+export const readerFor = (set: ReadSet): TextReader => textReader(codes(set, '00080005'));
+
+/** A text value in the file's own character set, without what can't be stored. */
+export function words(set: ReadSet, tag: string, reader: TextReader): string {
+  const bytes = valueBytes(set, tag);
+  if (!bytes || bytes.length === 0) return '';
+  const vr = set.elements.get(tag)!.vr;
+  return cleanText(reader.read(bytes, worded.has(vr) ? vr : 'LO')).trim();
 }
 
 /** Every attribute for people to read: text as text, numbers as numbers, binary by size, items inside sequences too. */
-export function attributeList(set: DataSet): { tag: string; text: string }[] {
-  return Object.values(set.elements).map((element) => ({
-    tag: element.tag.slice(1).toUpperCase(),
-    text: textOf(set, element)
+export function attributeList(set: ReadSet, reader = readerFor(set)): { tag: string; text: string }[] {
+  return [...set.elements.values()].map((element) => ({
+    tag: element.tag,
+    text: textOf(set, element, reader)
   }));
 }
 
-const numberReaders: Record<string, (set: DataSet, tag: string) => number | undefined> = {
-  US: (set, tag) => set.uint16(tag),
-  SS: (set, tag) => set.int16(tag),
-  UL: (set, tag) => set.uint32(tag),
-  SL: (set, tag) => set.int32(tag),
-  FL: (set, tag) => set.float(tag),
-  FD: (set, tag) => set.double(tag)
-};
+function textOf(set: ReadSet, element: ReadElement, reader: TextReader): string {
+  const { tag, vr, items, length, fragments } = element;
+  if (items) {
+    const inside = items.map((item) => {
+      const own = item.elements.has('00080005') ? readerFor(item) : reader;
+      const texts = attributeList(item, own).map((each) => each.text);
+      return `{ ${texts.filter(Boolean).join(', ')} }`;
+    });
+    return shortened(inside.join(' '), longestText);
+  }
+  const size = `${length.toLocaleString('en')} bytes`;
+  if (fragments) return size;
+  if (numbered.has(vr)) {
+    const count = countOf(set, tag);
+    if (count > mostNumbers) return size;
+    return Array.from({ length: count }, (_, i) => String(binary(set, tag, i) ?? '')).join(' \\ ');
+  }
+  if (length > longestText || !(worded.has(vr) || /^(AE|AS|CS|DA|DS|DT|IS|TM|UI|UR)$/.test(vr))) return size;
+  return words(set, tag, reader);
+}
 
-function textOf(set: DataSet, element: dicomParser.Element): string {
-  if (element.items) {
-    const items = element.items.map((item) =>
-      item.dataSet
-        ? attributeList(item.dataSet)
-            .map((each) => each.text)
-            .filter(Boolean)
-            .join(', ')
-        : ''
-    );
-    return items
-      .map((item) => `{ ${item} }`)
-      .join(' ')
-      .slice(0, longestText);
-  }
-  const size = `${element.length.toLocaleString('en')} bytes`;
-  const reader = numberReaders[element.vr ?? ''];
-  try {
-    if (reader) return String(reader(set, element.tag) ?? '');
-    if (element.length > longestText || /^O[BDFLWV]$|^UN$/.test(element.vr ?? '')) return size;
-    return words(set, element.tag, element.vr ?? 'LO');
-  } catch {
-    return size;
-  }
+/** A number within what it can be; one that is written and isn't is left out, and named in a remark. */
+export function numberWithin(
+  set: ReadSet,
+  tag: string,
+  what: string,
+  [least, most]: readonly [number, number],
+  remarks: string[],
+  index = 0
+): number | undefined {
+  const text = codes(set, tag)[index] ?? '';
+  if (!set.elements.get(tag)?.length || text === '') return undefined;
+  const value = decimal(set, tag, index);
+  if (value !== undefined && value >= least && value <= most) return value;
+  const said = value === undefined ? cleanText(text) : String(value);
+  remarks.push(`The file’s ${what} (“${shortened(said, 24)}”) can’t be right and is left out.`);
+  return undefined;
 }

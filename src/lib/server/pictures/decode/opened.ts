@@ -23,6 +23,9 @@ export interface OpenFile {
   frame(index: number): Promise<Raster>;
 }
 
+/** Told how many bytes one frame's samples will take, before they are unpacked. */
+export type Announce = (sampleBytes: number) => void;
+
 /** A file that can't be used, in words: what is wrong and what to do. */
 export class Unusable extends Error {
   constructor(
@@ -47,20 +50,36 @@ export const mostPixels = 150_000_000;
 const mostFrames = 4_000;
 const mostSamples = 1_500_000_000;
 
+const tooLarge = (what: string, next: string) =>
+  new Unusable('too-large', `${what}, more than Yonder Tray opens.`, next);
+
 export function checkSize(width: number, height: number, frames = 1, channels = 1): void {
   if (!(width > 0 && height > 0)) throw cutOff('picture');
-  if (width * height > mostPixels) {
-    throw new Unusable(
-      'too-large',
-      `This picture says it is ${width.toLocaleString('en')} x ${height.toLocaleString('en')} pixels, more than Yonder Tray opens.`,
-      'Export it again at a smaller size.'
-    );
-  }
-  if (frames > mostFrames || width * height * frames * channels > mostSamples) {
-    throw new Unusable(
-      'too-large',
-      `This loop says it has ${frames.toLocaleString('en')} frames of ${width} x ${height}, more than Yonder Tray opens.`,
+  const size = `${width.toLocaleString('en')} x ${height.toLocaleString('en')}`;
+  if (width * height > mostPixels)
+    throw tooLarge(`This picture says it is ${size} pixels`, 'Export it again at a smaller size.');
+  if (frames <= mostFrames && width * height * frames * channels > mostSamples)
+    throw tooLarge(
+      `This loop says it has ${frames.toLocaleString('en')} frames of ${size} pixels`,
       'Export a shorter stretch of it.'
     );
+}
+
+/**
+ * Checks how many frames a file says it has against how many lie in it.
+ * @param held null where they are compressed, and can't be counted beforehand
+ */
+export function checkFrames(said: number, held: number | null): void {
+  if (held !== null && held < said && said > mostFrames) {
+    throw new Unusable(
+      'contradicts-itself',
+      `This DICOM file says it has ${said.toLocaleString('en')} frames and holds ${held.toLocaleString('en')}.`,
+      'Ask the sender for it again.'
+    );
   }
+  if (said > mostFrames)
+    throw tooLarge(
+      `This file says it has ${said.toLocaleString('en')} frames`,
+      'Export a shorter stretch of it.'
+    );
 }

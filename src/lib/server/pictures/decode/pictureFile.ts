@@ -2,7 +2,7 @@ import sharp, { type Metadata, type OutputInfo } from 'sharp';
 import { windowLook } from '../../../core/raster/look/look';
 import type { Raster } from '../../../core/raster/raster';
 import { firstLook } from '../../../core/raster/statistics';
-import { type OpenFile, Unusable, checkSize, cutOff, mostPixels } from './opened';
+import { type Announce, type OpenFile, Unusable, checkSize, cutOff, mostPixels } from './opened';
 import type { FileKind } from './sniff';
 
 const names = { png: 'PNG', jpeg: 'JPEG', tiff: 'TIFF' } as const;
@@ -10,17 +10,19 @@ const names = { png: 'PNG', jpeg: 'JPEG', tiff: 'TIFF' } as const;
 /** PNG, JPEG and TIFF, 8 and 16 bit, grey and colour. Turned as the file's own orientation mark says. */
 export async function openPictureFile(
   bytes: Uint8Array,
-  kind: Exclude<FileKind, 'dicom'>
+  kind: Exclude<FileKind, 'dicom'>,
+  announce: Announce
 ): Promise<OpenFile> {
   const open = () => sharp(bytes, { limitInputPixels: mostPixels, failOn: 'warning', sequentialRead: true });
   let meta: Metadata;
   try {
-    meta = await open().metadata();
-  } catch (error) {
-    if (/pixel limit/.test(String(error))) checkSize(1e6, 1e6);
+    // The header alone is read: however large a picture says it is, it is refused by its own numbers.
+    meta = await sharp(bytes, { limitInputPixels: false, failOn: 'warning' }).metadata();
+  } catch {
     throw cutOff(names[kind]);
   }
   checkSize(meta.width, meta.height);
+  announce(meta.width * meta.height * (meta.channels ?? 3) * (meta.depth === 'uchar' ? 1 : 2));
   if ((meta.pages ?? 1) > 1) {
     throw new Unusable(
       'several-pages',

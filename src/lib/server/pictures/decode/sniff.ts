@@ -1,4 +1,5 @@
 import { fileTypeFromBuffer } from 'file-type';
+import { dicomStart } from '../../../core/dicom/read';
 import { Unusable } from './opened';
 
 export type FileKind = 'dicom' | 'png' | 'jpeg' | 'tiff';
@@ -29,6 +30,8 @@ export async function sniff(bytes: Uint8Array): Promise<FileKind> {
   if (bytes.length === 0) {
     throw new Unusable('empty', 'This file is empty.', 'Copy it again from where it came.');
   }
+  // Data sets without preamble have no mark of their own, so they are told by how they begin.
+  if (dicomStart(bytes) !== null) return 'dicom';
   const type = await fileTypeFromBuffer(bytes);
   const kind = type && opened[type.mime];
   if (kind) return kind;

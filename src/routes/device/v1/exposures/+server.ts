@@ -1,5 +1,6 @@
 import { bytesAnnounced, exposureOffer } from '$lib/server/devices/exposureOffer';
 import { takeExposure } from '$lib/server/devices/exposures';
+import { cleanTexts } from '$core/text';
 import { answered } from '$lib/server/http/answer';
 import { Problem } from '$lib/server/problem';
 import { actKey } from '$lib/server/acts/once';
@@ -9,7 +10,7 @@ const mostBytes = 300 * 1024 * 1024;
 
 function described(header: string | null): unknown {
   try {
-    return JSON.parse(Buffer.from(header ?? '', 'base64url').toString('utf8'));
+    return cleanTexts(JSON.parse(Buffer.from(header ?? '', 'base64url').toString('utf8')));
   } catch {
     throw new Problem(
       'rubbish',

@@ -208,6 +208,12 @@
       />
     </div>
   {/if}
+  {#if front.unread}
+    <p class="panel bg-brass-wash! text-brass px-4 py-2 font-semibold" role="status">
+      {front.unread === 1 ? 'Something' : `${front.unread} things`} done to this tray can’t be read by this program
+      and is not shown. It is kept; begin another tray to go on.
+    </p>
+  {/if}
   <div class="{tray.route.length > 8 ? 'h-72' : 'h-52'} shrink-0">
     <TrayBoard
       {tray}

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { answered, signedIn } from '$lib/server/http/answer';
+import { answered, signedIn, understood } from '$lib/server/http/answer';
 import { demand } from '$lib/server/people/caller';
 import { previewAt } from '$lib/server/pictures/previews';
 import type { RequestHandler } from './$types';
@@ -14,7 +14,7 @@ export const GET: RequestHandler = ({ locals, params, url }) =>
   answered(async () => {
     const caller = signedIn(locals);
     await demand(caller, 'view charts', params.picture);
-    const { seq, turn } = wish.parse(Object.fromEntries(url.searchParams));
+    const { seq, turn } = understood(wish, Object.fromEntries(url.searchParams));
     const orientation = { quarterTurns: Number(turn[0]) as 0 | 1 | 2 | 3, mirrored: turn.endsWith('m') };
     const webp = await previewAt(caller.clinicId, params.picture, seq, orientation);
     return new Response(new Uint8Array(webp), {

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { blobStream } from '$lib/server/blobs/keep';
 import { inClinic } from '$lib/server/database/connection';
-import { answered, signedIn } from '$lib/server/http/answer';
+import { answered, signedIn, understood } from '$lib/server/http/answer';
 import { demand } from '$lib/server/people/caller';
 import { isPlainSamples, levelOf, stretchOfFrame } from '$lib/server/pictures/levels';
 import { pictureRow } from '$lib/server/pictures/views';
@@ -20,7 +20,10 @@ export const GET: RequestHandler = ({ locals, params, url }) =>
   answered(async () => {
     const caller = signedIn(locals);
     await demand(caller, 'view charts', params.picture);
-    const [wanted, of] = [level.parse(params.level), frame.parse(url.searchParams.get('frame') ?? 0)];
+    const [wanted, of] = [
+      understood(level, params.level),
+      understood(frame, url.searchParams.get('frame') ?? 0)
+    ];
     if (wanted === 0) {
       const row = await inClinic(caller.clinicId, (tx) => pictureRow(tx, params.picture));
       if (isPlainSamples(row)) {

@@ -1,0 +1,374 @@
+import { entryOfTag } from './dictionary';
+
+/** One data element of a file that was read: where its value lies, in which representation. */
+export interface ReadElement {
+  /** Eight hexadecimal digits, upper case. */
+  tag: string;
+  vr: string;
+  /** Of the value, in the bytes of its set. */
+  from: number;
+  length: number;
+  /** Of a sequence. */
+  items: ReadSet[] | null;
+  /** Of encapsulated pixel data: the offset table's item first, then what is compressed. */
+  fragments: { from: number; length: number }[] | null;
+}
+
+/** A file, or an item of a sequence, whose values are read when they are asked for. */
+export interface ReadSet {
+  bytes: Uint8Array;
+  littleEndian: boolean;
+  elements: ReadonlyMap<string, ReadElement>;
+}
+
+export interface ReadFile extends ReadSet {
+  transferSyntax: string;
+  /** What the file does not do by the book, though it can be read; in words. */
+  remarks: string[];
+}
+
+/** The bytes are no DICOM file, or end before anything of use has come. */
+export class NotReadable extends Error {}
+
+const implicitLittle = '1.2.840.10008.1.2';
+const explicitLittle = '1.2.840.10008.1.2.1';
+const deflatedLittle = '1.2.840.10008.1.2.1.99';
+export const explicitBig = '1.2.840.10008.1.2.2';
+
+const pixelData = '7FE00010';
+/** Representations whose explicit length takes four bytes, after two that are reserved (PS3.5 7.1.2). */
+const longForm = new Set(['OB', 'OD', 'OF', 'OL', 'OV', 'OW', 'SQ', 'SV', 'UC', 'UN', 'UR', 'UT', 'UV']);
+const shortForm = new Set(
+  ['AE', 'AS', 'AT', 'CS', 'DA', 'DS', 'DT', 'FD', 'FL', 'IS', 'LO', 'LT'].concat([
+    'PN',
+    'SH',
+    'SL',
+    'SS',
+    'ST',
+    'TM',
+    'UI',
+    'UL',
+    'US'
+  ])
+);
+const undefinedLength = 0xffffffff;
+const item = 'FFFEE000';
+const itemEnd = 'FFFEE00D';
+const sequenceEnd = 'FFFEE0DD';
+const trailingPadding = 'FFFCFFFC';
+const deepest = 24;
+const mostElements = 100_000;
+
+interface Encoding {
+  littleEndian: boolean;
+  explicit: boolean;
+}
+
+class Reader {
+  at = 0;
+  count = 0;
+  cutOff = false;
+  readonly view: DataView;
+
+  constructor(
+    readonly bytes: Uint8Array,
+    readonly encoding: Encoding
+  ) {
+    this.view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  }
+
+  uint16(at: number): number {
+    return this.view.getUint16(at, this.encoding.littleEndian);
+  }
+  uint32(at: number): number {
+    return this.view.getUint32(at, this.encoding.littleEndian);
+  }
+  tag(at: number): string {
+    return (hex4(this.uint16(at)) + hex4(this.uint16(at + 2))).toUpperCase();
+  }
+  /** Two letters where an explicit representation would stand. */
+  letters(at: number): string {
+    return String.fromCharCode(this.bytes[at], this.bytes[at + 1]);
+  }
+
+  /** Elements until the end, or until a mark that ends an item of unknown length. */
+  elements(end: number, untilMark: boolean, depth: number): Map<string, ReadElement> {
+    const found = new Map<string, ReadElement>();
+    while (this.at + 8 <= end && !this.cutOff) {
+      const tag = this.tag(this.at);
+      if (untilMark && (tag === itemEnd || tag === sequenceEnd)) {
+        if (tag === itemEnd) this.at += 8;
+        return found;
+      }
+      // Zeros behind the last element are padding that somebody's disk block left.
+      if (tag === trailingPadding || tag === '00000000') break;
+      const element = this.element(tag, end, depth);
+      if (element && !found.has(tag)) found.set(tag, element);
+    }
+    if (untilMark) this.cutOff = true;
+    return found;
+  }
+
+  private element(tag: string, end: number, depth: number): ReadElement | null {
+    if (++this.count > mostElements) throw new NotReadable('more elements than any picture has');
+    const { vr, length, from } = this.head(tag, end);
+    this.at = from;
+    const element: ReadElement = { tag, vr, from, length, items: null, fragments: null };
+    if (tag === pixelData && length === undefinedLength) {
+      element.fragments = this.fragments(end);
+      element.length = this.at - from;
+      return element;
+    }
+    if (vr === 'SQ' || length === undefinedLength) {
+      // What is of unknown representation and length is written implicitly (PS3.5 6.2.2).
+      const inner = vr === 'UN' && this.encoding.explicit ? { littleEndian: true, explicit: false } : null;
+      const reader = inner ? new Reader(this.bytes, inner) : this;
+      reader.at = from;
+      element.vr = 'SQ';
+      element.items = reader.items(end, length, depth + 1);
+      this.at = reader.at;
+      this.cutOff ||= reader.cutOff;
+      element.length = this.at - from;
+      return element;
+    }
+    if (from + length > end) {
+      this.cutOff = true;
+      if (tag !== pixelData) return null;
+      element.length = end - from;
+    }
+    this.at = from + element.length;
+    return element;
+  }
+
+  /** Representation, length and where the value begins. A representation that is none means implicit writing. */
+  private head(tag: string, end: number): { vr: string; length: number; from: number } {
+    const at = this.at;
+    const known = entryOfTag(tag)?.vr ?? (tag.endsWith('0000') ? 'UL' : 'UN');
+    const letters = this.encoding.explicit ? this.letters(at + 4) : '';
+    if (longForm.has(letters) && at + 12 <= end)
+      return { vr: letters, length: this.uint32(at + 8), from: at + 12 };
+    if (shortForm.has(letters)) return { vr: letters, length: this.uint16(at + 6), from: at + 8 };
+    return { vr: known, length: this.uint32(at + 4), from: at + 8 };
+  }
+
+  private items(end: number, length: number, depth: number): ReadSet[] {
+    if (depth > deepest) throw new NotReadable('sequences in sequences without end');
+    const open = length === undefinedLength;
+    const stop = open ? end : Math.min(end, this.at + length);
+    if (!open && this.at + length > end) this.cutOff = true;
+    const found: ReadSet[] = [];
+    while (this.at + 8 <= stop && !this.cutOff) {
+      const tag = this.tag(this.at);
+      const itemLength = this.uint32(this.at + 4);
+      this.at += 8;
+      if (tag === sequenceEnd) return found;
+      if (tag !== item) {
+        this.cutOff = true;
+        break;
+      }
+      const until = itemLength === undefinedLength ? stop : Math.min(stop, this.at + itemLength);
+      const elements = this.elements(until, itemLength === undefinedLength, depth);
+      if (itemLength !== undefinedLength) this.at = until;
+      found.push({ bytes: this.bytes, littleEndian: this.encoding.littleEndian, elements });
+    }
+    if (open) this.cutOff = true;
+    else this.at = stop;
+    return found;
+  }
+
+  private fragments(end: number): { from: number; length: number }[] {
+    const found: { from: number; length: number }[] = [];
+    while (this.at + 8 <= end) {
+      const tag = this.tag(this.at);
+      const length = this.uint32(this.at + 4);
+      this.at += 8;
+      if (tag === sequenceEnd) return found;
+      if (tag !== item) break;
+      const has = Math.min(length, end - this.at);
+      found.push({ from: this.at, length: has });
+      this.at += has;
+      if (has < length) break;
+    }
+    this.cutOff = true;
+    return found;
+  }
+}
+
+const hex4 = (value: number): string => value.toString(16).padStart(4, '0');
+
+/** Where the first element stands: behind the preamble, or at once where there is none. Null for what is no DICOM. */
+export function dicomStart(bytes: Uint8Array): number | null {
+  const mark = (at: number) => String.fromCharCode(...bytes.subarray(at, at + 4)) === 'DICM';
+  if (bytes.length >= 140 && mark(128)) return 132;
+  if (bytes.length >= 12 && mark(0)) return 4;
+  return bytes.length >= 64 && encodingAt(bytes, 0) !== null ? 0 : null;
+}
+
+/** How a data set is written that begins here, by its looks: groups 0002 or 0008 first, and a length that can be. */
+function encodingAt(bytes: Uint8Array, at: number): Encoding | null {
+  const group = bytes[at] | (bytes[at + 1] << 8);
+  const littleEndian = group === 0x0008 || group === 0x0002;
+  if (!littleEndian && group !== 0x0800) return null;
+  const reader = new Reader(bytes, { littleEndian, explicit: true });
+  const letters = reader.letters(at + 4);
+  if (shortForm.has(letters) || longForm.has(letters)) return { littleEndian, explicit: true };
+  const plausible =
+    littleEndian && entryOfTag(reader.tag(at)) !== undefined && reader.uint32(at + 4) < bytes.length;
+  return plausible ? { littleEndian, explicit: false } : null;
+}
+
+/** The file meta information, always explicit little endian, by its elements and not by the length it names. */
+function metaOf(bytes: Uint8Array, start: number): { syntax: string | null; end: number } {
+  const reader = new Reader(bytes, { littleEndian: true, explicit: true });
+  reader.at = start;
+  let syntax: string | null = null;
+  while (reader.at + 8 <= bytes.length && reader.uint16(reader.at) === 2) {
+    const tag = reader.tag(reader.at);
+    const long = longForm.has(reader.letters(reader.at + 4));
+    const from = reader.at + (long ? 12 : 8);
+    if (from > bytes.length) break;
+    const length = long ? reader.uint32(reader.at + 8) : reader.uint16(reader.at + 6);
+    if (from + length > bytes.length) break;
+    if (tag === '00020010')
+      syntax = latin(bytes.subarray(from, from + length))
+        .replace(/[\0 ]+$/, '')
+        .trim();
+    reader.at = from + length;
+  }
+  return { syntax, end: reader.at };
+}
+
+/**
+ * Reads a DICOM file (PS3.10), or a data set without its preamble or its file meta information. Damage behind what can
+ * be read ends the reading and is told in a remark.
+ * @param inflate unpacks the raw deflate stream of a deflated file
+ * @throws NotReadable when there is no element that could be read
+ */
+export function readDicom(bytes: Uint8Array, inflate: (packed: Uint8Array) => Uint8Array): ReadFile {
+  const start = dicomStart(bytes);
+  if (start === null) throw new NotReadable('no DICOM file');
+  const remarks: string[] = [];
+  if (start !== 132) remarks.push('The file lacks the preamble that DICOM asks for.');
+  const { syntax, end } = metaOf(bytes, start);
+  const body = syntax === deflatedLittle ? inflate(bytes.subarray(end)) : bytes;
+  const at = syntax === deflatedLittle ? 0 : end;
+  if (at + 8 > body.length) throw new NotReadable('nothing follows the file meta information');
+  const looks = encodingAt(body, at);
+  const said = syntax && {
+    littleEndian: syntax !== explicitBig,
+    explicit: syntax !== implicitLittle
+  };
+  // Where what is said and what stands there differ, what stands there is read: as its writer did.
+  const encoding = looks ?? (said || { littleEndian: true, explicit: true });
+  if (said && looks && said.explicit !== looks.explicit)
+    remarks.push('The file is written in another way than it says; it was read as it is written.');
+  const reader = new Reader(body, encoding);
+  reader.at = at;
+  const elements = reader.elements(body.length, false, 0);
+  if (elements.size === 0) throw new NotReadable('no element can be read');
+  if (reader.cutOff) remarks.push('The file is cut off or damaged towards its end.');
+  return {
+    bytes: body,
+    littleEndian: encoding.littleEndian,
+    elements,
+    transferSyntax:
+      syntax || (encoding.explicit ? (encoding.littleEndian ? explicitLittle : explicitBig) : implicitLittle),
+    remarks
+  };
+}
+
+const latin = (bytes: Uint8Array): string => {
+  let text = '';
+  for (let i = 0; i < bytes.length; i += 8_192) text += String.fromCharCode(...bytes.subarray(i, i + 8_192));
+  return text;
+};
+
+export function valueBytes(set: ReadSet, tag: string): Uint8Array | null {
+  const element = set.elements.get(tag);
+  return element ? set.bytes.subarray(element.from, element.from + element.length) : null;
+}
+
+/** The values of a text element as Latin letters, without the padding; none for one that is absent or empty. */
+export function codes(set: ReadSet, tag: string): string[] {
+  const bytes = valueBytes(set, tag);
+  if (!bytes) return [];
+  const text = latin(bytes).replace(/[\0 ]+$/, '');
+  return text === '' ? [] : text.split('\\').map((each) => each.trim());
+}
+
+export const code = (set: ReadSet, tag: string, index = 0): string | undefined => codes(set, tag)[index];
+
+const sizes: Record<string, number> = {
+  US: 2,
+  SS: 2,
+  UL: 4,
+  SL: 4,
+  FL: 4,
+  FD: 8,
+  UV: 8,
+  SV: 8,
+  AT: 2,
+  OW: 2
+};
+
+/** One binary number of an element; by its own representation, or by another where the standard allows two. */
+export function binary(set: ReadSet, tag: string, index = 0, as?: string): number | undefined {
+  const element = set.elements.get(tag);
+  const vr = as ?? element?.vr ?? '';
+  const size = sizes[vr];
+  if (!element || !size || (index + 1) * size > element.length) return undefined;
+  const view = new DataView(set.bytes.buffer, set.bytes.byteOffset + element.from, element.length);
+  const [at, little] = [index * size, set.littleEndian];
+  switch (vr) {
+    case 'SS':
+      return view.getInt16(at, little);
+    case 'UL':
+      return view.getUint32(at, little);
+    case 'SL':
+      return view.getInt32(at, little);
+    case 'FL':
+      return view.getFloat32(at, little);
+    case 'FD':
+      return view.getFloat64(at, little);
+    case 'UV':
+      return Number(view.getBigUint64(at, little));
+    case 'SV':
+      return Number(view.getBigInt64(at, little));
+    default:
+      return view.getUint16(at, little);
+  }
+}
+
+/** An unsigned short, whatever representation the file gives it: `US or SS` of implicit files, or one written as text. */
+export function short(set: ReadSet, tag: string, index = 0): number | undefined {
+  const vr = set.elements.get(tag)?.vr;
+  if (vr === 'IS' || vr === 'DS') {
+    const value = decimal(set, tag, index);
+    return value !== undefined && value >= 0 && value < 65_536 ? Math.round(value) : undefined;
+  }
+  if (vr === 'UL' || vr === 'SL') return binary(set, tag, index);
+  return binary(set, tag, index, 'US');
+}
+
+/** How many numbers or texts an element holds. */
+export function countOf(set: ReadSet, tag: string): number {
+  const element = set.elements.get(tag);
+  if (!element) return 0;
+  const size = sizes[element.vr];
+  return size ? Math.floor(element.length / size) : codes(set, tag).length;
+}
+
+const written = /^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i;
+
+/** A decimal or integer string as a finite number; undefined for one that is none (`N/A`, 1e999, blank). */
+export function decimal(set: ReadSet, tag: string, index = 0): number | undefined {
+  const element = set.elements.get(tag);
+  if (element && element.vr !== 'DS' && element.vr !== 'IS' && sizes[element.vr]) {
+    const value = binary(set, tag, index);
+    return value !== undefined && Number.isFinite(value) ? value : undefined;
+  }
+  const text = code(set, tag, index);
+  if (text === undefined || !written.test(text)) return undefined;
+  const value = Number(text);
+  return Number.isFinite(value) ? value : undefined;
+}
