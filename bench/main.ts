@@ -11,6 +11,7 @@ import { benchDeidentify } from './deidentify';
 import { benchDemo } from './demo';
 import { benchExposures } from './exposures';
 import { benchFrames } from './frames';
+import { benchIntake } from './intake';
 import { benchMeasuring, printTruth, truthOfAdvice, truthOfMarkers } from './measuring';
 import { benchPackages } from './packages';
 import { benchPhantom } from './phantom';
@@ -44,6 +45,7 @@ async function onClinic(work: (clinic: RunningClinic, browser: Browser) => Promi
 
 const parts: Record<string, () => Promise<void>> = {
   exposures: () => onClinic((clinic, browser) => benchExposures(clinic, browser, folder)),
+  intake: () => onClinic((clinic) => benchIntake(clinic, folder)),
   frames: () => onClinic(benchFrames),
   deidentify: async () => printAll(await benchDeidentify(folder)),
   measuring: async () => {

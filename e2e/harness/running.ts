@@ -117,6 +117,13 @@ export class RunningClinic {
     await gone;
   }
 
+  /** Of the server, its worker and the stand-ins that run. */
+  pids(): number[] {
+    return [...this.processes.values()].flatMap(({ pid, exitCode }) =>
+      pid && exitCode === null ? [pid] : []
+    );
+  }
+
   async untilHealthy(): Promise<void> {
     for (let tries = 0; tries < 300; tries++) {
       const answer = await fetch(`${this.origin}/health`).catch(() => null);

@@ -15,10 +15,18 @@ describe('scaleFromFile', () => {
     const { scale } = scaleFromFile({ pixelSpacing: [0.02, 0.02], imagerPixelSpacing: [0.02, 0.02] });
     expect(scale?.source).toBe('detector');
   });
-  it('names a calibrated spacing larger than the detector’s', () => {
-    const { scale, doubt } = scaleFromFile({ pixelSpacing: [0.03, 0.03], imagerPixelSpacing: [0.02, 0.02] });
-    expect(scale?.source).toBe('calibrated');
-    expect(doubt).toMatch(/contradicts/);
+  it('takes no scale from spacings that contradict one another, and says why', () => {
+    for (const pixelSpacing of [
+      [0.03, 0.03],
+      [0.001, 0.001],
+      [0.019, 0.0201]
+    ] as [number, number][]) {
+      const { scale, doubt } = scaleFromFile({ pixelSpacing, imagerPixelSpacing: [0.02, 0.02] });
+      expect(scale, pixelSpacing.join()).toBeNull();
+      expect(doubt).toMatch(/contradicts itself.*No lengths are given/);
+    }
+    const sound = scaleFromFile({ pixelSpacing: [0.016, 0.016], imagerPixelSpacing: [0.02, 0.02] });
+    expect([sound.scale?.source, sound.doubt]).toEqual(['calibrated', null]);
   });
   it('divides by the magnification when the file names one', () => {
     const { scale } = scaleFromFile({ imagerPixelSpacing: [0.02, 0.02], magnification: 1.25 });

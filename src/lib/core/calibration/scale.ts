@@ -44,8 +44,8 @@ const magnificationUncertainty = 0.02;
 /**
  * The scale that a file's own attributes give, or null when it has none that can be believed.
  * Pixel Spacing equal to Imager Pixel Spacing, without a calibration type, is detector spacing under another name
- * (PS3.3 10.7.1.3). A calibrated spacing that is larger than the detector's would make things smaller than they are
- * imaged and is named in `doubt`.
+ * (PS3.3 10.7.1.3). Where the two contradict one another nobody knows which is right: there is no scale, and `doubt` says
+ * why.
  */
 export function scaleFromFile(file: FileSpacing): { scale: Scale | null; doubt: string | null } {
   const { pixelSpacing, imagerPixelSpacing, magnification } = file;
@@ -58,12 +58,11 @@ export function scaleFromFile(file: FileSpacing): { scale: Scale | null; doubt: 
       );
     const calibrated = file.pixelSpacingCalibration !== undefined || (hasImager && !same);
     if (calibrated) {
-      const larger = hasImager && pixelSpacing[0] > imagerPixelSpacing[0] * (1 + sameSpacingShare);
+      const contradiction = hasImager ? contradictionOf(pixelSpacing, imagerPixelSpacing) : null;
+      if (contradiction) return { scale: null, doubt: contradiction };
       return {
         scale: made('calibrated', pixelSpacing, calibratedUncertainty, 'calibrated spacing from the file'),
-        doubt: larger
-          ? 'The file contradicts itself: its calibrated spacing is larger than that of its detector, as if things were imaged smaller than they are. Check it against a known length.'
-          : null
+        doubt: null
       };
     }
     if (!hasImager) {
@@ -100,6 +99,20 @@ export function scaleFromFile(file: FileSpacing): { scale: Scale | null; doubt: 
     scale: made('detector', imagerPixelSpacing, detectorUncertainty, 'spacing at the detector'),
     doubt: null
   };
+}
+
+/** Nothing in front of a detector is imaged larger than this. */
+const mostMagnification = 10;
+
+/** Why a calibrated spacing and the detector's can't both be right, in words; null where they can. */
+function contradictionOf(calibrated: [number, number], detector: [number, number]): string | null {
+  const [rows, columns] = calibrated.map((mm, i) => detector[i] / mm);
+  const advice = 'No lengths are given until you set the scale from a known length.';
+  if (Math.min(rows, columns) < 1 - sameSpacingShare)
+    return `The file contradicts itself: its calibrated spacing is larger than that of its detector, as if things were imaged smaller than they are. ${advice}`;
+  if (Math.max(rows, columns) > mostMagnification)
+    return `The file contradicts itself: its two spacings differ ${rows.toFixed(0)} times. ${advice}`;
+  return null;
 }
 
 function made(source: Scale['source'], [rows, columns]: [number, number], u: number, says: string): Scale {

@@ -30,8 +30,8 @@ export interface ReadFile extends ReadSet {
 /** The bytes are no DICOM file, or end before anything of use has come. */
 export class NotReadable extends Error {}
 
-const implicitLittle = '1.2.840.10008.1.2';
-const explicitLittle = '1.2.840.10008.1.2.1';
+export const implicitLittle = '1.2.840.10008.1.2';
+export const explicitLittle = '1.2.840.10008.1.2.1';
 const deflatedLittle = '1.2.840.10008.1.2.1.99';
 export const explicitBig = '1.2.840.10008.1.2.2';
 
@@ -58,16 +58,25 @@ const sequenceEnd = 'FFFEE0DD';
 const trailingPadding = 'FFFCFFFC';
 const deepest = 24;
 const mostElements = 100_000;
+const mostMetaBytes = 2_000;
 
 interface Encoding {
   littleEndian: boolean;
   explicit: boolean;
 }
 
+interface Head {
+  vr: string;
+  length: number;
+  from: number;
+}
+
 class Reader {
   at = 0;
   count = 0;
   cutOff = false;
+  /** Whether something was read that is not written by the book. */
+  mended = false;
   readonly view: DataView;
 
   constructor(
@@ -140,15 +149,32 @@ class Reader {
     return element;
   }
 
-  /** Representation, length and where the value begins. A representation that is none means implicit writing. */
-  private head(tag: string, end: number): { vr: string; length: number; from: number } {
-    const at = this.at;
+  /** Representation, length and where the value begins. */
+  head(tag: string, end: number): Head {
+    const { at } = this;
     const known = entryOfTag(tag)?.vr ?? (tag.endsWith('0000') ? 'UL' : 'UN');
-    const letters = this.encoding.explicit ? this.letters(at + 4) : '';
-    if (longForm.has(letters) && at + 12 <= end)
-      return { vr: letters, length: this.uint32(at + 8), from: at + 12 };
-    if (shortForm.has(letters)) return { vr: letters, length: this.uint16(at + 6), from: at + 8 };
-    return { vr: known, length: this.uint32(at + 4), from: at + 8 };
+    const implicit = { vr: known, length: this.uint32(at + 4), from: at + 8 };
+    if (!this.encoding.explicit) return implicit;
+    const letters = this.letters(at + 4);
+    if (longForm.has(letters) || shortForm.has(letters))
+      return this.explicitHead(letters, longForm.has(letters), end);
+    // A representation that is none: of the ways in which it can be meant, the one after which an element follows.
+    this.mended = true;
+    const long = longForm.has(known);
+    const ways = [this.explicitHead(known, long, end), implicit, this.explicitHead(known, !long, end)];
+    return ways.find((way) => this.leadsOn(way, end)) ?? ways[0];
+  }
+
+  private explicitHead(vr: string, long: boolean, end: number): Head {
+    const { at } = this;
+    if (long && at + 12 <= end) return { vr, length: this.uint32(at + 8), from: at + 12 };
+    return { vr, length: this.uint16(at + 6), from: at + 8 };
+  }
+
+  /** Whether behind a value the end comes, or an element that the standard knows. */
+  private leadsOn({ from, length }: Head, end: number): boolean {
+    const next = from + length;
+    return next === end || (next + 8 <= end && entryOfTag(this.tag(next)) !== undefined);
   }
 
   private items(end: number, length: number, depth: number): ReadSet[] {
@@ -217,18 +243,19 @@ function encodingAt(bytes: Uint8Array, at: number): Encoding | null {
   return plausible ? { littleEndian, explicit: false } : null;
 }
 
-/** The file meta information, always explicit little endian, by its elements and not by the length it names. */
+/** The file meta information, always explicit little endian, by its elements more than by the length it names. */
 function metaOf(bytes: Uint8Array, start: number): { syntax: string | null; end: number } {
   const reader = new Reader(bytes, { littleEndian: true, explicit: true });
   reader.at = start;
   let syntax: string | null = null;
-  while (reader.at + 8 <= bytes.length && reader.uint16(reader.at) === 2) {
+  let saidEnd = 0;
+  while (reader.at + 8 <= bytes.length && (reader.uint16(reader.at) === 2 || reader.at < saidEnd)) {
     const tag = reader.tag(reader.at);
-    const long = longForm.has(reader.letters(reader.at + 4));
-    const from = reader.at + (long ? 12 : 8);
-    if (from > bytes.length) break;
-    const length = long ? reader.uint32(reader.at + 8) : reader.uint16(reader.at + 6);
+    const { from, length } = reader.head(tag, bytes.length);
     if (from + length > bytes.length) break;
+    // A length that can be: it holds over an element whose group is damaged.
+    if (tag === '00020000' && length === 4 && reader.uint32(from) < mostMetaBytes)
+      saidEnd = from + 4 + reader.uint32(from);
     if (tag === '00020010')
       syntax = latin(bytes.subarray(from, from + length))
         .replace(/[\0 ]+$/, '')
@@ -266,6 +293,7 @@ export function readDicom(bytes: Uint8Array, inflate: (packed: Uint8Array) => Ui
   reader.at = at;
   const elements = reader.elements(body.length, false, 0);
   if (elements.size === 0) throw new NotReadable('no element can be read');
+  if (reader.mended) remarks.push('The file is damaged in places; what could be read of it is shown.');
   if (reader.cutOff) remarks.push('The file is cut off or damaged towards its end.');
   return {
     bytes: body,

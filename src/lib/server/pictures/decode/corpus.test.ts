@@ -1,5 +1,3 @@
-import { execFileSync } from 'node:child_process';
-import { randomUUID } from 'node:crypto';
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
@@ -7,6 +5,7 @@ import { afterAll, describe, expect, it } from 'vitest';
 import { seededRandom } from '../../../core/random';
 import type { Raster } from '../../../core/raster/raster';
 import { greyTable } from '../../../core/raster/look/table';
+import { damaged, damagedSamples, damageSources, throughTool as through } from './damage.test-data';
 import { openFile } from './openFile';
 import { type OpenedFile, Unusable } from './opened';
 import {
@@ -35,12 +34,8 @@ async function refusal(bytes: Uint8Array): Promise<string> {
   return outcome.sentence;
 }
 
-function throughTool(bytes: Uint8Array, tool: string, ...options: string[]): Buffer {
-  const [from, to] = [path.join(folder, `${randomUUID()}.in`), path.join(folder, `${randomUUID()}.out`)];
-  fs.writeFileSync(from, bytes);
-  execFileSync(tool, [...options, from, to], { stdio: 'pipe' });
-  return fs.readFileSync(to);
-}
+const throughTool = (bytes: Uint8Array, tool: string, ...options: string[]) =>
+  through(folder, bytes, tool, ...options);
 
 /** Smooth with some noise, so that every codec has something to do; the whole range of the bits is used. */
 function samples(count: number, width: number, bits: number, seed: number): number[] {
@@ -596,5 +591,36 @@ describe('DICOM files that contradict themselves or go too far', () => {
           Buffer.from(found.raster.data.buffer)
         );
     }
+  });
+});
+
+describe('damaged DICOM files', () => {
+  it('are taken where dcmtk still decodes them bit for bit, and refused in words where they are not', async () => {
+    const random = seededRandom(41);
+    const wanted = damagedSamples();
+    const same = (data: ArrayLike<number>) =>
+      data.length === wanted.length && wanted.every((value, i) => value === data[i]);
+    const sources = (await damageSources(folder)).filter((source) => source.backBy !== null);
+    let [theirs, ours] = [0, 0];
+    for (let i = 0; i < 210; i++) {
+      const source = sources[i % sources.length];
+      const file = damaged(source.bytes, random);
+      const [tool, ...options] = source.backBy!;
+      const decodes = async (bytes: () => Uint8Array) => {
+        try {
+          return same((await opened(bytes())).raster.data);
+        } catch (refused) {
+          return refused;
+        }
+      };
+      const toolTakes = (await decodes(() => throughTool(file, tool, ...options))) === true;
+      const taken = await decodes(() => file);
+      if (taken instanceof Error) expect(taken, `${i} ${source.name}`).toBeInstanceOf(Unusable);
+      if (toolTakes) expect(taken, `${i} ${source.name}`).toBe(true);
+      theirs += Number(toolTakes);
+      ours += Number(taken === true);
+    }
+    expect(theirs).toBeGreaterThan(30);
+    expect(ours).toBeGreaterThanOrEqual(theirs);
   });
 });

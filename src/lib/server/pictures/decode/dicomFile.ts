@@ -13,6 +13,7 @@ import { shortened } from '../../../core/text';
 import { framesHeld, frameOf, layoutOf } from './dicomFrames';
 import { openingLook } from './dicomLook';
 import { attributeList, numberWithin, readerFor, words } from './dicomText';
+import { syntaxOf } from './syntaxByLooks';
 import { takenAt } from './dicomTime';
 import { type Announce, type OpenFile, Unusable, checkFrames, checkSize, cutOff } from './opened';
 
@@ -27,12 +28,13 @@ export async function openDicomFile(bytes: Uint8Array, announce: Announce): Prom
   if (!set.elements.has(pixelData)) throw noPicture(set);
   const frames = framesSaid(set);
   checkSize(short(set, '00280011') ?? 0, short(set, '00280010') ?? 0, frames, short(set, '00280002') ?? 1);
-  const layout = layoutOf(set, set.transferSyntax, frames);
+  const remarks = [...set.remarks, ...(reader.remark ? [reader.remark] : [])];
+  const layout = layoutOf(set, syntaxOf(set, remarks), frames);
   checkFrames(frames, framesHeld(set, layout));
   announce(layout.width * layout.height * layout.channels * (layout.bitsAllocated / 8));
   const first = await frameOf(set, layout, 0);
   const { width, height, channels, bitsStored, offset } = first;
-  const remarks = [...set.remarks, ...(reader.remark ? [reader.remark] : []), ...layout.remarks];
+  remarks.push(...layout.remarks);
   const number = (tag: string, what: string, within: [number, number]) =>
     numberWithin(set, tag, what, within, remarks);
   const name = words(set, '00100010', reader).split('=')[0].replaceAll('^', ' ').trim();

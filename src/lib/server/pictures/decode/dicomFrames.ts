@@ -1,11 +1,11 @@
-import { type ReadElement, type ReadSet, code, short, explicitBig } from '../../../core/dicom/read';
+import { type ReadElement, type ReadSet, code, short } from '../../../core/dicom/read';
 import type { Raster } from '../../../core/raster/raster';
 import { canDecode, decodedFrame } from './codecs';
 import { fromYbr, spread422 } from './colour';
+import { isNative } from './syntaxByLooks';
 import { Unusable, cutOff } from './opened';
 import { type LookUpTable, type Palette, coloured, paletteOf, tableOf } from './palette';
 
-const plain = ['1.2.840.10008.1.2', '1.2.840.10008.1.2.1', '1.2.840.10008.1.2.1.99', explicitBig];
 const jpegBaseline = '1.2.840.10008.1.2.4.50';
 const pixelData = '7FE00010';
 
@@ -61,7 +61,11 @@ export function layoutOf(set: ReadSet, syntax: string, frames: number): PixelLay
   const bitsAllocated = short(set, '00280100') ?? 0;
   const bitsStored = short(set, '00280101') ?? bitsAllocated;
   const said = short(set, '00280002') ?? 1;
-  const photometric = (code(set, '00280004') ?? '').toUpperCase() || (said === 3 ? 'RGB' : 'MONOCHROME2');
+  const photometric =
+    (code(set, '00280004') ?? '')
+      .toUpperCase()
+      .replace(/[^A-Z0-9_ ]/g, '')
+      .trim() || (said === 3 ? 'RGB' : 'MONOCHROME2');
   const known = channelsOf[photometric];
   const signed = short(set, '00280103') === 1;
   if ((bitsAllocated !== 8 && bitsAllocated !== 16) || bitsStored > bitsAllocated || bitsStored < 1) {
@@ -78,7 +82,7 @@ export function layoutOf(set: ReadSet, syntax: string, frames: number): PixelLay
       'Export it as 8-bit RGB.'
     );
   }
-  if (!plain.includes(syntax) && !canDecode(syntax)) {
+  if (!isNative(syntax) && !canDecode(syntax)) {
     throw new Unusable(
       'unsupported-compression',
       `This DICOM file is compressed in a way that can’t be opened (${syntaxNames[syntax] ?? syntax.slice(0, 64)}).`,
@@ -131,8 +135,8 @@ export async function frameOf(set: ReadSet, layout: PixelLayout, index: number):
   const { width, height, channels, bitsAllocated, bitsStored, signed, photometric, palette, modality } =
     layout;
   const isPlain = set.elements.get(pixelData)!.fragments === null;
-  if (!isPlain && plain.includes(layout.syntax)) throw contradicts('compressed', 'uncompressed');
-  if (isPlain && !plain.includes(layout.syntax)) throw contradicts('uncompressed', 'compressed');
+  if (!isPlain && isNative(layout.syntax)) throw contradicts('compressed', 'uncompressed');
+  if (isPlain && !isNative(layout.syntax)) throw contradicts('uncompressed', 'compressed');
   const raw = isPlain
     ? nativeFrame(set, layout, index)
     : await decodedFrame(layout.syntax, encapsulated(set, index, layout.frames), {

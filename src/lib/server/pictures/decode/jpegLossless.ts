@@ -121,7 +121,8 @@ export function decodeLosslessJpeg(bytes: Uint8Array): LosslessJpeg {
   let decoded = 0;
   let at = 2;
   while (header === null || decoded < header.components.length) {
-    if (at + 4 > bytes.length || bytes[at] !== 0xff) throw new NoLosslessJpeg('cut off');
+    while (at < bytes.length && bytes[at] !== 0xff) at++;
+    if (at + 4 > bytes.length) throw new NoLosslessJpeg('cut off');
     const marker = bytes[at + 1];
     if (marker === 0xff) {
       at += 1;
