@@ -35,14 +35,19 @@ function read(file: string): string {
   }
 }
 
+async function openVisits(clinic: RunningClinic, asking: Asking): Promise<string[]> {
+  const wishes = await clinic.rows<{ patientId: string; roomId: string }>(
+    `select p.patient_id as "patientId", r.room_id as "roomId" from patient p join room r using (clinic_id)
+     where clinic_id = (select clinic_id from user_account where sign_in_name = 'orsin') limit 20`
+  );
+  const visits = await Promise.all(wishes.map((wish) => asking.send('POST', '/api/visits', wish)));
+  return visits.map(({ said }) => String(said.visitId));
+}
+
 /** Two thousand damaged files, and what they do to everybody else: how long a day takes to open, and how much memory. */
 export async function benchIntake(clinic: RunningClinic, folder: string): Promise<Row[]> {
   const asking = await Asking.as(clinic, 'orsin', password);
-  const visitIds = (
-    await clinic.rows<{ visit_id: string }>(
-      `select visit_id from visit where clinic_id = (select clinic_id from user_account where sign_in_name = 'orsin') limit 20`
-    )
-  ).map((row) => row.visit_id);
+  const visitIds = await openVisits(clinic, asking);
   const sources = await damageSources(folder);
   const random = seededRandom(2_000);
   const outcomes: Record<string, number> = {};

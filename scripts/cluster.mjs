@@ -4,6 +4,7 @@ import { randomBytes } from 'node:crypto';
 import fs from 'node:fs';
 import net from 'node:net';
 import path from 'node:path';
+import { openLog } from './keeper.mjs';
 
 /** A thing that went wrong and that the person at the terminal can mend. */
 export class PlainError extends Error {}
@@ -107,6 +108,16 @@ export function ensureCluster(directory, password, say = () => {}) {
   fs.writeFileSync(mark, new Date().toISOString());
 }
 
+/** Logs hold no values: neither a statement's nor those that an error repeats. */
+const quietLogs = [
+  'log_error_verbosity=terse',
+  'log_min_error_statement=panic',
+  'log_min_messages=warning',
+  'log_statement=none',
+  'log_parameter_max_length=0',
+  'log_parameter_max_length_on_error=0'
+];
+
 /** A database left running by a launcher that was killed is still closing: wait for it. */
 async function waitForFormerPostmaster(/** @type {string} */ data) {
   const pidFile = path.join(data, 'postmaster.pid');
@@ -131,7 +142,7 @@ export async function startCluster(directory, port) {
   const data = path.join(directory, 'cluster');
   const bin = findBinaries();
   await waitForFormerPostmaster(data);
-  const log = fs.openSync(path.join(directory, 'postgres.log'), 'a');
+  const log = openLog(directory, 'postgres');
   const command = [
     ...(isRoot() ? asPostgres(data) : ['setpriv']),
     '--pdeathsig',
@@ -146,13 +157,16 @@ export async function startCluster(directory, port) {
     '-c',
     'unix_socket_directories=',
     '-c',
-    'max_connections=60'
+    'max_connections=60',
+    ...quietLogs.flatMap((setting) => ['-c', setting])
   ];
   const child = spawn(command[0], command.slice(1), {
     cwd: '/',
     detached: true,
-    stdio: ['ignore', log, log]
+    stdio: ['ignore', 'pipe', 'pipe']
   });
+  child.stdout.pipe(log, { end: false });
+  child.stderr.pipe(log, { end: false });
   const exited = new Promise((resolve) => child.once('exit', (code) => resolve(code)));
   let over = false;
   void exited.then(() => (over = true));

@@ -1,5 +1,5 @@
 // Brings the whole clinic up, prints where it is, and takes it down again on Ctrl-C.
-import { spawn, spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import fs from 'node:fs';
 import path from 'node:path';
 import {
@@ -12,6 +12,7 @@ import {
   portIsFree,
   startCluster
 } from './cluster.mjs';
+import { keepRunning, openLog, runNode } from './keeper.mjs';
 
 const root = path.resolve(import.meta.dirname, '..');
 const dataFolder = path.join(root, '.data');
@@ -108,7 +109,7 @@ async function openDatabase(/** @type {string} */ folder, /** @type {number} */ 
   }
 }
 
-/** @type {{name: string, stop: () => Promise<void>}[]} */
+/** @type {import('./keeper.mjs').Kept[]} */
 const running = [];
 let stopping = false;
 
@@ -120,41 +121,17 @@ async function stopAll(/** @type {number} */ code) {
   process.exit(code);
 }
 
-/** A Node process of ours; it dies with the launcher, whatever happens to that. */
-function startProcess(
+const complain = (/** @type {string} */ words) => console.error(`  ${words}`);
+
+/** A process of ours, kept running; its words go to a log of its own. */
+async function startProcess(
   /** @type {string} */ name,
   /** @type {string[]} */ args,
   /** @type {NodeJS.ProcessEnv} */ env
 ) {
-  const log = fs.openSync(path.join(dataFolder, `${name}.log`), 'a');
-  const child = spawn('setpriv', ['--pdeathsig', 'TERM', process.execPath, ...args], {
-    cwd: root,
-    env: { ...process.env, ...env },
-    detached: true,
-    stdio: ['ignore', log, log]
-  });
-  let over = false;
-  const exited = new Promise((resolve) =>
-    child.once('exit', () => {
-      over = true;
-      resolve(undefined);
-      if (!stopping) {
-        console.error(
-          `\n${name} stopped by itself. Its last words are in .data/${name}.log. Closing the rest.`
-        );
-        void stopAll(1);
-      }
-    })
-  );
-  running.push({
-    name,
-    stop: async () => {
-      if (!over) child.kill('SIGTERM');
-      const late = setTimeout(() => child.kill('SIGKILL'), 8000);
-      await exited;
-      clearTimeout(late);
-    }
-  });
+  const log = openLog(dataFolder, name);
+  const start = () => runNode(root, args, env, log);
+  running.push(await keepRunning(`The ${name}`, start, complain));
 }
 
 async function untilAnswers(/** @type {string} */ url, /** @type {string} */ name) {
@@ -190,12 +167,15 @@ async function main() {
   ensureCluster(databaseFolder, state.ownerPassword, say);
   const cluster = await openDatabase(databaseFolder, await keptPort(state.databasePort));
   state.databasePort = cluster.port;
-  running.push({ name: 'database', stop: () => cluster.stop() });
-  void cluster.exited.then(() => {
-    if (stopping) return;
-    console.error('\nThe database stopped by itself. See .data/database/postgres.log. Closing the rest.');
-    void stopAll(1);
-  });
+  const { port } = cluster;
+  /** @type {typeof cluster | null} */
+  let first = cluster;
+  const startDatabase = async () => {
+    const started = first ?? (await startCluster(databaseFolder, port));
+    first = null;
+    return started;
+  };
+  running.push(await keepRunning('The database', startDatabase, complain));
   const database = { ...state, port: state.databasePort, database: 'yonder' };
   await ensureDatabase(database);
   const urls = databaseUrls(database);
@@ -207,20 +187,23 @@ async function main() {
   const archiveUrl = `http://127.0.0.1:${state.archivePort}`;
 
   say('Bringing the tables up to date.');
-  const prepared = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/prepare.ts'], {
-    cwd: root,
-    env: { ...process.env, ...urls, ARCHIVE_URL: archiveUrl, ENROLMENT_CODE: state.enrolmentCode },
-    stdio: ['ignore', 'inherit', 'inherit']
+  const prepared = await new Promise((resolve) => {
+    const preparing = spawn(process.execPath, ['--import', 'tsx', 'scripts/prepare.ts'], {
+      cwd: root,
+      env: { ...process.env, ...urls, ARCHIVE_URL: archiveUrl, ENROLMENT_CODE: state.enrolmentCode },
+      stdio: ['ignore', 'inherit', 'inherit']
+    });
+    preparing.once('exit', resolve);
   });
   if (stopping) return;
-  if (prepared.status !== 0) {
+  if (prepared !== 0) {
     throw new PlainError(
       'The tables or the demo clinic could not be made ready (see above). Nothing is lost; start again, it goes on where it stopped.'
     );
   }
 
   say('Starting the archive, the server, its worker and the sensor.');
-  startProcess('archive', ['--import', 'tsx', 'standins/archive/main.ts'], {
+  await startProcess('archive', ['--import', 'tsx', 'standins/archive/main.ts'], {
     PORT: String(state.archivePort),
     ARCHIVE_FOLDER: path.join(dataFolder, 'archive')
   });
@@ -231,7 +214,7 @@ async function main() {
     YONDER_LANDING: process.env.YONDER_LANDING ?? path.join(dataFolder, 'landing'),
     NODE_ENV: 'production'
   };
-  startProcess('server', ['build/index.js'], {
+  await startProcess('server', ['build/index.js'], {
     ...records,
     HOST: '127.0.0.1',
     PORT: String(state.webPort),
@@ -241,8 +224,8 @@ async function main() {
     YONDER_DEMO: '1'
   });
   await untilAnswers(`${origin}/health`, 'server');
-  startProcess('worker', ['--import', 'tsx', 'src/lib/server/work/main.ts'], records);
-  startProcess('sensor', ['--import', 'tsx', 'standins/sensor/main.ts'], {
+  await startProcess('worker', ['--import', 'tsx', 'src/lib/server/work/main.ts'], records);
+  await startProcess('sensor', ['--import', 'tsx', 'standins/sensor/main.ts'], {
     YONDER_URL: origin,
     ENROLMENT_CODE: state.enrolmentCode,
     SPOOL_FOLDER: path.join(dataFolder, 'sensor')

@@ -1,8 +1,11 @@
-import { type Handle, type HandleServerError, type ServerInit, redirect } from '@sveltejs/kit';
+import type { Handle, HandleServerError, ServerInit } from '@sveltejs/kit';
 import pino from 'pino';
 import { cleanText } from '$core/text';
 import { closeDatabase } from '$lib/server/database/connection';
-import { newId } from '$lib/server/ids';
+import { signedOut } from '$lib/server/http/answer';
+import { checkBody, checkRate, fewAtOnce, isStreamed } from '$lib/server/http/guard';
+import { withHeaders } from '$lib/server/http/headers';
+import { newId, sha256 } from '$lib/server/ids';
 import { watchSilence } from '$lib/server/devices/silence';
 import { startQueue, stopQueue } from '$lib/server/jobs/boss';
 import { stopListening } from '$lib/server/news/listen';
@@ -37,56 +40,48 @@ const changing = new Set(['POST', 'PUT', 'PATCH', 'DELETE']);
 /** Small pictures come by the dozen, and none of them is worth keeping a device waiting. */
 const smallPicture = /^\/api\/pictures\/[^/]+\/preview$/;
 
-export const handle: Handle = (asked) =>
-  smallPicture.test(asked.event.url.pathname) ? inTurn(async () => answer(asked)) : answer(asked);
+export const handle: Handle = async (asked) => {
+  const { pathname } = asked.event.url;
+  const work = async () => answer(asked);
+  try {
+    return withHeaders(await (smallPicture.test(pathname) ? inTurn(work) : work()));
+  } catch (problem) {
+    if (!(problem instanceof Problem)) throw problem;
+    return withHeaders(refusal(problem, pathname));
+  }
+};
 
 const answer: Handle = async ({ event, resolve }) => {
-  const { pathname } = event.url;
-  for (const [name, value] of [...event.url.searchParams])
-    if (cleanText(value) !== value) event.url.searchParams.set(name, cleanText(value));
+  const { request, url } = event;
+  const { pathname } = url;
+  for (const [name, value] of [...url.searchParams])
+    if (cleanText(value) !== value) url.searchParams.set(name, cleanText(value));
   event.locals.caller = null;
   event.locals.token = event.cookies.get('session') ?? null;
   const forDevices = pathname.startsWith('/device/');
-  if (changing.has(event.request.method) && !forDevices) {
-    const origin = event.request.headers.get('origin');
-    if (origin !== null && origin !== event.url.origin) return new Response('Wrong origin', { status: 403 });
+  const shown = forDevices ? request.headers.get('authorization') : event.locals.token;
+  const who = shown ? sha256(shown).toString('base64') : event.getClientAddress();
+  if (pathname !== '/health') await checkRate(who, shown !== null);
+  checkBody(request, pathname);
+  if (changing.has(request.method) && !forDevices) {
+    const origin = request.headers.get('origin');
+    if (origin !== null && origin !== url.origin) return new Response('Wrong origin', { status: 403 });
   }
-  try {
-    if (event.locals.token && !forDevices) event.locals.caller = await callerOfSession(event.locals.token);
-  } catch (problem) {
-    if (!(problem instanceof Problem)) throw problem;
-    return away(problem, pathname);
-  }
+  if (event.locals.token && !forDevices) event.locals.caller = await callerOfSession(event.locals.token);
   if (!event.locals.caller && !open(pathname)) {
-    if (pathname.startsWith('/api/')) {
-      return Response.json(
-        {
-          code: 'signed-out',
-          sentence: 'You are not signed in, or the session is over.',
-          next: 'Sign in again.'
-        },
-        { status: 401 }
-      );
-    }
-    redirect(303, `/sign-in?to=${encodeURIComponent(pathname)}`);
+    if (pathname.startsWith('/api/')) throw signedOut();
+    const to = `/sign-in?to=${encodeURIComponent(pathname)}`;
+    return new Response(null, { status: 303, headers: { location: to } });
   }
-  if (somebodyElse(event.request, event.locals.caller?.userId)) {
-    return Response.json(
-      {
-        code: 'somebody-else',
-        sentence: 'Somebody else is signed in here now.',
-        next: 'What you changed waits until you sign in again.'
-      },
-      { status: 401 }
+  if (somebodyElse(request, event.locals.caller?.userId)) {
+    throw new Problem(
+      'somebody-else',
+      'Somebody else is signed in here now.',
+      'What you changed waits until you sign in again.',
+      401
     );
   }
-  const response = await resolve(event);
-  response.headers.set('x-content-type-options', 'nosniff');
-  response.headers.set('referrer-policy', 'same-origin');
-  response.headers.set('x-frame-options', 'DENY');
-  response.headers.set('cross-origin-opener-policy', 'same-origin');
-  response.headers.set('permissions-policy', 'camera=(), microphone=(), geolocation=()');
-  return response;
+  return isStreamed(pathname) ? fewAtOnce(who, async () => resolve(event)) : resolve(event);
 };
 
 /** A page says for whom it asks: what one person made is never kept in the name of another who has signed in since. */
@@ -95,18 +90,15 @@ const somebodyElse = (request: Request, userId: string | undefined): boolean => 
   return asked !== null && asked !== userId;
 };
 
-/** While the database is away nobody can be recognised: say so, and let the page look again by itself. */
-function away(problem: Problem, pathname: string): Response {
-  if (pathname.startsWith('/api/')) {
-    return Response.json(
-      { code: problem.code, sentence: problem.sentence, next: problem.next },
-      { status: problem.status }
-    );
-  }
-  const page = `<!doctype html><html lang="en"><meta charset="utf-8"><meta http-equiv="refresh" content="3">
-<title>Waiting for the records</title><main style="font:18px/1.6 sans-serif;max-width:34rem;margin:18vh auto;padding:0 1rem">
-<h1 style="font-size:1.5rem">${problem.sentence}</h1><p>${problem.next}</p></main></html>`;
-  return new Response(page, { status: 503, headers: { 'content-type': 'text/html; charset=utf-8' } });
+/** A refusal before any page could be made: as data, or as a page that looks again by itself while the records are away. */
+function refusal({ code, sentence, next, status }: Problem, pathname: string): Response {
+  if (pathname.startsWith('/api/') || pathname.startsWith('/device/'))
+    return Response.json({ code, sentence, next }, { status });
+  const again = status === 503 ? '<meta http-equiv="refresh" content="3">' : '';
+  const page = `<!doctype html><html lang="en"><meta charset="utf-8">${again}
+<title>Yonder Tray</title><main style="font:18px/1.6 sans-serif;max-width:34rem;margin:18vh auto;padding:0 1rem">
+<h1 style="font-size:1.5rem">${sentence}</h1><p>${next}</p></main></html>`;
+  return new Response(page, { status, headers: { 'content-type': 'text/html; charset=utf-8' } });
 }
 
 export const handleError: HandleServerError = ({ error, event, status, message }) => {

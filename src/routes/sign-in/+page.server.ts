@@ -2,6 +2,7 @@ import { fail, redirect } from '@sveltejs/kit';
 import { message, superValidate } from 'sveltekit-superforms';
 import { zod as zod4 } from 'superforms-zod4';
 import { z } from 'zod';
+import { ownPath } from '$lib/server/http/headers';
 import { sessionHours, signIn } from '$lib/server/people/signIn';
 import { Problem } from '$lib/server/problem';
 import type { Actions, PageServerLoad } from './$types';
@@ -35,7 +36,6 @@ export const actions: Actions = {
       filled.data.password = '';
       return message(filled, `${problem.sentence} ${problem.next}`, { status: problem.status as 401 });
     }
-    const to = url.searchParams.get('to') ?? '/';
-    redirect(303, /^\/(?!\/)/.test(to) ? to : '/');
+    redirect(303, ownPath(url.searchParams.get('to'), url.origin));
   }
 };

@@ -6,11 +6,12 @@ import type { Caller } from '../people/caller';
 
 /** Who is signed in, or a refusal in words. */
 export function signedIn(locals: App.Locals): Caller {
-  if (!locals.caller) {
-    throw new Problem('signed-out', 'You are not signed in, or the session is over.', 'Sign in again.', 401);
-  }
+  if (!locals.caller) throw signedOut();
   return locals.caller;
 }
+
+export const signedOut = (): Problem =>
+  new Problem('signed-out', 'You are not signed in, or the session is over.', 'Sign in again.', 401);
 
 const problemFrom = (thrown: unknown): Problem | null => (thrown instanceof Problem ? thrown : null);
 

@@ -122,3 +122,7 @@ export async function pictureSeen(caller: Caller, pictureId: string): Promise<Pi
   await demand(caller, 'view charts', pictureId);
   return inClinic(caller.clinicId, (tx) => viewOf(tx, pictureId, caller.userId));
 }
+
+/** Whether somebody may see a picture. @throws Problem when there is none in the caller's clinic */
+export const visible = (caller: Caller, pictureId: string): Promise<unknown> =>
+  inClinic(caller.clinicId, (tx) => pictureRow(tx, pictureId));

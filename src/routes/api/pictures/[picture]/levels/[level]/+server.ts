@@ -2,7 +2,9 @@ import { z } from 'zod';
 import { blobStream } from '$lib/server/blobs/keep';
 import { inClinic } from '$lib/server/database/connection';
 import { answered, signedIn, understood } from '$lib/server/http/answer';
+import { keptForOne, unchanged } from '$lib/server/http/headers';
 import { demand } from '$lib/server/people/caller';
+import { visible } from '$lib/server/pictures/changes';
 import { isPlainSamples, levelOf, stretchOfFrame } from '$lib/server/pictures/levels';
 import { pictureRow } from '$lib/server/pictures/views';
 import { notFound } from '$lib/server/problem';
@@ -10,13 +12,9 @@ import type { RequestHandler } from './$types';
 
 const level = z.coerce.number().int().min(0).max(12);
 const frame = z.coerce.number().int().min(0).max(100_000);
-const headers = {
-  'content-type': 'application/octet-stream',
-  'cache-control': 'private, max-age=31536000, immutable'
-};
 
 /** Samples of one frame at one size, little-endian; they never change. A device's own samples go as they are. */
-export const GET: RequestHandler = ({ locals, params, url }) =>
+export const GET: RequestHandler = ({ locals, params, request, url }) =>
   answered(async () => {
     const caller = signedIn(locals);
     await demand(caller, 'view charts', params.picture);
@@ -24,6 +22,13 @@ export const GET: RequestHandler = ({ locals, params, url }) =>
       understood(level, params.level),
       understood(frame, url.searchParams.get('frame') ?? 0)
     ];
+    const tag = `${params.picture} ${of} ${wanted}`;
+    const known = unchanged(request, tag);
+    if (known) {
+      await visible(caller, params.picture);
+      return known;
+    }
+    const headers = { 'content-type': 'application/octet-stream', ...keptForOne(tag) };
     if (wanted === 0) {
       const row = await inClinic(caller.clinicId, (tx) => pictureRow(tx, params.picture));
       if (isPlainSamples(row)) {
