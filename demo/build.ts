@@ -10,6 +10,8 @@ import { Destination } from '../src/lib/server/dispatch/destinationModel';
 import { sendParcel } from '../src/lib/server/dispatch/parcels';
 import { newId, sha256 } from '../src/lib/server/ids';
 import { startQueue, stopQueue } from '../src/lib/server/jobs/boss';
+import type { By } from '../src/lib/server/audit/write';
+import { codeHash } from '../src/lib/server/devices/enrolment';
 import type { Caller } from '../src/lib/server/people/caller';
 import type { Role } from '../src/lib/server/people/roles';
 import { passwordHash } from '../src/lib/server/people/signIn';
@@ -51,28 +53,43 @@ function keyOf(name: string): string {
 /** What is there already stays as it is. */
 const unlessThere = (tx: Tx) => ({ ignoreDuplicates: true, ...within(tx) });
 
-/** Clinics themselves are made by the tables' owner: nobody who signs in may. */
-async function addClinics(ownerUrl: string, enrolmentCode: string): Promise<void> {
+async function asOwner(ownerUrl: string, work: (owner: pg.Client) => Promise<void>): Promise<void> {
   const owner = new pg.Client({ connectionString: ownerUrl });
   await owner.connect();
   try {
-    for (const [id, name, code] of [
-      [keyOf('clinic'), 'Quill Sound Community Clinic', enrolmentCode],
-      [keyOf('other clinic'), otherClinic.name, newId()]
-    ])
-      await owner.query(
-        `insert into clinic (clinic_id, name, enrolment_hash, secret, time_zone) values ($1, $2, $3, $4, $5)
-         on conflict (clinic_id) do nothing`,
-        [id, name, sha256(code), randomBytes(32), timeZone]
-      );
-    await owner.query('update clinic set enrolment_hash = $2 where clinic_id = $1', [
-      keyOf('clinic'),
-      sha256(enrolmentCode)
-    ]);
+    await work(owner);
   } finally {
     await owner.end();
   }
 }
+
+/** Clinics themselves are made by the tables' owner: nobody who signs in may. */
+const addClinics = (ownerUrl: string): Promise<void> =>
+  asOwner(ownerUrl, async (owner) => {
+    for (const [id, name] of [
+      [keyOf('clinic'), 'Quill Sound Community Clinic'],
+      [keyOf('other clinic'), otherClinic.name]
+    ])
+      await owner.query(
+        `insert into clinic (clinic_id, name, secret, time_zone) values ($1, $2, $3, $4)
+         on conflict (clinic_id) do nothing`,
+        [id, name, randomBytes(32), timeZone]
+      );
+  });
+
+/** Lets the simulated sensor in with the code that the launcher gave it, also in place of its earlier self. */
+const letSensorIn = (ownerUrl: string, code: string): Promise<void> =>
+  asOwner(ownerUrl, async (owner) => {
+    await owner.query(
+      `insert into enrolment (code_hash, clinic_id, room_id, device_id, expires_at)
+       select $2, r.clinic_id, r.room_id, d.device_id, now() + interval '12 hours'
+       from room r left join device d on d.clinic_id = r.clinic_id and d.name = 'Sensor 1'
+       where r.clinic_id = $1 and r.name = 'Teeth'
+       on conflict (code_hash) do update
+         set used_at = null, device_id = excluded.device_id, expires_at = excluded.expires_at`,
+      [keyOf('clinic'), codeHash(code)]
+    );
+  });
 
 async function addPeople(
   tx: Tx,
@@ -212,8 +229,10 @@ export async function buildDemo(ownerUrl: string, wish: DemoWish): Promise<void>
   const teeth = wish.past ?? past;
   const rooms = wish.rooms ?? (wish.past ? [] : roomVisits);
   const clinicId = keyOf('clinic');
-  const caller: Caller = {
+  const caller: Caller & By = {
     userId: keyOf('user mara'),
+    session: '',
+    system: 'demo',
     clinicId,
     role: 'assistant',
     name: 'Mara Fennick',
@@ -221,11 +240,12 @@ export async function buildDemo(ownerUrl: string, wish: DemoWish): Promise<void>
     notation: 'fdi',
     timeZone
   };
-  await addClinics(ownerUrl, wish.enrolmentCode);
+  await addClinics(ownerUrl);
   await startQueue();
   try {
     await inClinic(clinicId, (tx) => addRecords(tx, wish, [...teeth, ...rooms]));
     await inClinic(keyOf('other clinic'), addOtherClinic);
+    await letSensorIn(ownerUrl, wish.enrolmentCode);
     if (await isMissingSome(clinicId, teeth, rooms)) {
       await addPictures(caller, wish, teeth, rooms);
       if (wish.past === undefined) await sendInVain(caller, inVain, wish.now);

@@ -75,7 +75,8 @@ describe('logs', () => {
     fs.writeFileSync(path.join(folder, 'long.log'), 'older words\n', { mode: 0o644 });
     const log = openLog(folder, 'long');
     const line = `${'x'.repeat(99_999)}\n`;
-    for (let i = 0; i < 260; i++) if (!log.write(line)) await new Promise<void>((done) => log.once("drain", () => done()));
+    for (let i = 0; i < 260; i++)
+      if (!log.write(line)) await new Promise<void>((done) => log.once('drain', () => done()));
     await new Promise<void>((done) => log.end(() => done()));
     await pause(200);
     const files = fs.readdirSync(folder).filter((name) => name.startsWith('long.log'));

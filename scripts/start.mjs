@@ -212,6 +212,7 @@ async function main() {
     ...urls,
     OWNER_DATABASE_URL: '',
     YONDER_LANDING: process.env.YONDER_LANDING ?? path.join(dataFolder, 'landing'),
+    YONDER_AUDIT_HEADS: path.join(dataFolder, 'audit-heads.txt'),
     NODE_ENV: 'production'
   };
   await startProcess('server', ['build/index.js'], {

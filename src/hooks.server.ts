@@ -1,13 +1,16 @@
 import type { Handle, HandleServerError, ServerInit } from '@sveltejs/kit';
-import pino from 'pino';
 import { cleanText } from '$core/text';
+import { noteRefusal, stopLooks } from '$lib/server/audit/looks';
 import { closeDatabase } from '$lib/server/database/connection';
 import { signedOut } from '$lib/server/http/answer';
 import { checkBody, checkRate, fewAtOnce, isStreamed } from '$lib/server/http/guard';
 import { withHeaders } from '$lib/server/http/headers';
 import { newId, sha256 } from '$lib/server/ids';
 import { watchSilence } from '$lib/server/devices/silence';
+import { endOnFaults, log } from '$lib/server/log';
 import { startQueue, stopQueue } from '$lib/server/jobs/boss';
+import { clinicIds } from '$lib/server/jobs/upkeep';
+import type { Caller } from '$lib/server/people/caller';
 import { stopListening } from '$lib/server/news/listen';
 import { callerOfSession } from '$lib/server/people/session';
 import { Problem } from '$lib/server/problem';
@@ -15,9 +18,8 @@ import { startProcesses, stopProcesses } from '$lib/server/work/processes';
 import { startThreads, stopThreads } from '$lib/server/work/threads';
 import { inTurn } from '$lib/server/work/turns';
 
-const log = pino();
-
 export const init: ServerInit = async () => {
+  endOnFaults();
   await startQueue();
   startThreads();
   startProcesses();
@@ -25,6 +27,7 @@ export const init: ServerInit = async () => {
   process.on('sveltekit:shutdown', async () => {
     stopWatching();
     await stopListening();
+    await stopLooks();
     await stopThreads();
     await stopProcesses();
     await stopQueue();
@@ -43,13 +46,42 @@ const smallPicture = /^\/api\/pictures\/[^/]+\/preview$/;
 export const handle: Handle = async (asked) => {
   const { pathname } = asked.event.url;
   const work = async () => answer(asked);
+  let response: Response;
   try {
-    return withHeaders(await (smallPicture.test(pathname) ? inTurn(work) : work()));
+    response = await (smallPicture.test(pathname) ? inTurn(work) : work());
   } catch (problem) {
     if (!(problem instanceof Problem)) throw problem;
-    return withHeaders(refusal(problem, pathname));
+    response = refusal(problem, pathname);
   }
+  await noteRefused(response.status, asked.event.locals.caller, pathname);
+  return withHeaders(response);
 };
+
+/** What each refusal is called in the audit. Somebody's role is told there by whoever refuses; rubbish is no refusal. */
+const refusals: Record<number, string> = {
+  401: 'nobody is signed in',
+  404: 'not in this clinic',
+  429: 'too often'
+};
+
+async function noteRefused(status: number, caller: Caller | null, pathname: string): Promise<void> {
+  const reason = refusals[status];
+  const where = pathname.slice(0, 120);
+  if (!reason || pathname === '/sign-in' || (status === 404 && !caller)) return;
+  if (caller) noteRefusal(caller.clinicId, caller, where, reason);
+  else {
+    const why = pathname.startsWith('/device/') && status === 401 ? 'unknown device' : reason;
+    for (const clinicId of await everyClinic()) noteRefusal(clinicId, null, where, why);
+  }
+}
+
+/** Clinics hardly ever come or go: asked for once in a while. */
+let clinics: { ids: Promise<string[]>; until: number } | null = null;
+function everyClinic(): Promise<string[]> {
+  if (!clinics || clinics.until < Date.now())
+    clinics = { ids: clinicIds().catch(() => []), until: Date.now() + 60_000 };
+  return clinics.ids;
+}
 
 const answer: Handle = async ({ event, resolve }) => {
   const { request, url } = event;
@@ -104,7 +136,7 @@ function refusal({ code, sentence, next, status }: Problem, pathname: string): R
 export const handleError: HandleServerError = ({ error, event, status, message }) => {
   if (status === 404) return { message: 'There is no such page.', next: 'Go to Today.' };
   const number = newId().slice(-12);
-  log.error({ number, path: event.url.pathname, err: error }, message);
+  log.error({ number, route: event.route.id, method: event.request.method, err: error }, 'fault');
   return {
     message: 'Something went wrong that should not have.',
     next: `Try again; if it stays so, tell us the number ${number}.`,

@@ -9,16 +9,17 @@ import { startQueue, stopQueue } from '../../src/lib/server/jobs/boss';
 import type { Caller } from '../../src/lib/server/people/caller';
 import type { Role } from '../../src/lib/server/people/roles';
 import { passwordHash } from '../../src/lib/server/people/signIn';
+import { enrol } from '../../src/lib/server/devices/enrolment';
 import { seedClinic } from '../../src/lib/server/clinics/newClinic';
 import { type BroughtIn, type FileFromOutside, bringIn } from '../../src/lib/server/pictures/bringIn';
 import { type StoredTray, heldFirstTray } from '../../src/lib/server/trays/trays';
 import { openVisit } from '../../src/lib/server/visits/visits';
+import { stopLooks } from '../../src/lib/server/audit/looks';
 import { stopProcesses } from '../../src/lib/server/work/processes';
 import { stopThreads } from '../../src/lib/server/work/threads';
 import { freshDatabase } from './database';
 
 export const testPassword = 'a quiet harbour';
-export const enrolmentCode = 'enrol-me';
 /** Half a day and more from the machine's own, so that a day that is not the clinic's shows. */
 export const testTimeZone = 'Pacific/Auckland';
 
@@ -50,11 +51,10 @@ export class TestClinic {
       [this.clinicId, 'First'],
       [this.otherClinicId, 'Second']
     ]) {
-      await this.owner.query('insert into clinic values ($1, $2, $3, $4, $5, $6)', [
+      await this.owner.query('insert into clinic values ($1, $2, $3, $4, $5)', [
         id,
         name,
         'fdi',
-        sha256(name === 'First' ? enrolmentCode : newId()),
         sha256(newId()),
         testTimeZone
       ]);
@@ -76,6 +76,7 @@ export class TestClinic {
       const stranger = role === 'stranger';
       const caller: Caller = {
         userId: newId(),
+        session: sha256(newId()).toString('hex'),
         clinicId: stranger ? this.otherClinicId : this.clinicId,
         role: stranger ? 'clinician' : role,
         name: `The ${role}`,
@@ -92,6 +93,10 @@ export class TestClinic {
         caller.role,
         hash
       ]);
+      await this.owner.query(
+        `insert into user_session values (decode($1, 'hex'), $2, $3, now() + interval '1 day')`,
+        [caller.session, caller.clinicId, caller.userId]
+      );
     }
     await startQueue();
   }
@@ -142,6 +147,11 @@ export class TestClinic {
     return bringIn(as ?? this.caller(), { ...file, body: body() });
   }
 
+  /** A code for a device in the room of the first clinic. */
+  async newCode(replaces: string | null = null): Promise<string> {
+    return (await enrol(this.caller('administrator'), { roomId: this.roomId, replaces })).code;
+  }
+
   async setDestination(url: string): Promise<void> {
     await this.owner.query(
       `insert into destination values ($1, $2, 'Archive', $3) on conflict (destination_id) do update set url = excluded.url`,
@@ -159,6 +169,7 @@ export class TestClinic {
   }
 
   async close(): Promise<void> {
+    await stopLooks();
     await stopThreads();
     await stopProcesses();
     fs.rmSync(this.landing, { recursive: true, force: true });

@@ -1,3 +1,4 @@
+import { randomBytes } from 'node:crypto';
 import fs from 'node:fs';
 import { closeDatabase, inClinic } from '../../src/lib/server/database/connection';
 import { startQueue, stopQueue } from '../../src/lib/server/jobs/boss';
@@ -35,10 +36,9 @@ export class TestDevice {
       method: 'POST',
       headers: { 'content-type': 'application/json' },
       body: JSON.stringify({
-        code: this.clinic.enrolmentCode,
+        code: await this.clinic.newCode(),
         name: this.name,
-        kind: 'intraoral-sensor',
-        room: 'Teeth'
+        kind: 'intraoral-sensor'
       })
     });
     ({ token: this.token, deviceId: this.deviceId } = (await answer.json()) as {
@@ -118,8 +118,13 @@ export async function anchoredVisit(
     `select u.clinic_id, u.user_id, p.patient_id, r.room_id from user_account u, patient p, room r
      where u.sign_in_name = 'orsin' and p.record_number = '${record}' and r.name = 'Teeth' and r.clinic_id = u.clinic_id`
   );
+  const session = randomBytes(32).toString('hex');
+  await clinic.rows(
+    `insert into user_session values ('\\x${session}', '${ids.clinic_id}', '${ids.user_id}', now() + interval '1 day')`
+  );
   const caller: Caller = {
     userId: ids.user_id,
+    session,
     clinicId: ids.clinic_id,
     role: 'clinician',
     name: 'Orsin Vael',

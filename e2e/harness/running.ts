@@ -1,4 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
 import fs from 'node:fs';
 import path from 'node:path';
 import pg from 'pg';
@@ -6,6 +7,7 @@ import { inject } from 'vitest';
 import { buildDemo } from '../../demo/build';
 import type { PastVisit } from '../../demo/past';
 import type { RoomVisit } from '../../demo/rooms';
+import { codeHash } from '../../src/lib/server/devices/enrolment';
 import { freePort } from '../../scripts/cluster.mjs';
 import type { ClusterForTests } from './clusterSetup';
 import { freshDatabase } from './database';
@@ -20,7 +22,6 @@ export class RunningClinic {
   private env: NodeJS.ProcessEnv = {};
   private folder = '';
   private ownerUrl = '';
-  readonly enrolmentCode = enrolmentCode;
 
   static async start(
     options: {
@@ -65,6 +66,7 @@ export class RunningClinic {
       YONDER_DEMO: '1',
       YONDER_KIT: '1',
       YONDER_LANDING: clinic.landing,
+      YONDER_AUDIT_HEADS: path.join(clinic.folder, 'audit-heads.txt'),
       YONDER_FIRST_PAUSE_SECONDS: '1',
       YONDER_ARCHIVE_PATIENCE_MS: '2000',
       VITEST: '',
@@ -151,6 +153,17 @@ export class RunningClinic {
     const { rows } = await owner.query<Row>(sql);
     await owner.end();
     return rows;
+  }
+
+  /** A code for one device in a room of the demo clinic. */
+  async newCode(room = 'Teeth'): Promise<string> {
+    const code = randomUUID();
+    await this.rows(
+      `insert into enrolment (code_hash, clinic_id, room_id, expires_at)
+       select '\\x${codeHash(code).toString('hex')}', clinic_id, room_id, now() + interval '1 hour' from room
+       where name = '${room}' and clinic_id = (select clinic_id from user_account where sign_in_name = 'orsin')`
+    );
+    return code;
   }
 
   /** The originals of pictures, byte for byte, from the records or from the landing. */

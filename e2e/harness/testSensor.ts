@@ -3,12 +3,12 @@ import {
   type DeviceCaller,
   deviceOf,
   instructionFor,
-  readyDevice,
-  register
+  readyDevice
 } from '../../src/lib/server/devices/devices';
+import { register } from '../../src/lib/server/devices/enrolment';
 import { type ExposureOffer, exposureOffer } from '../../src/lib/server/devices/exposureOffer';
 import { type Acknowledged, takeExposure } from '../../src/lib/server/devices/exposures';
-import { type TestClinic, enrolmentCode } from './clinic';
+import type { TestClinic } from './clinic';
 
 /** The bytes as they come over a wire: in pieces that keep no sample whole. */
 export async function* pieces(bytes: Uint8Array): AsyncGenerator<Uint8Array> {
@@ -36,8 +36,9 @@ export class TestSensor {
     readonly authorization: string
   ) {}
 
-  static async register(name = `Sensor ${randomUUID()}`): Promise<TestSensor> {
-    const { token } = await register({ code: enrolmentCode, name, kind: 'intraoral-sensor', room: 'Teeth' });
+  static async register(clinic: TestClinic, name = `Sensor ${randomUUID()}`): Promise<TestSensor> {
+    const code = await clinic.newCode();
+    const { token } = await register({ code, name, kind: 'intraoral-sensor' }, '127.0.0.1');
     const authorization = `Bearer ${token}`;
     return new TestSensor(await deviceOf(authorization), authorization);
   }
@@ -73,7 +74,7 @@ export async function readyVisit(
   clinic: TestClinic
 ): Promise<{ visitId: string; trayId: string; sensor: TestSensor }> {
   const visitId = await clinic.newVisit();
-  const sensor = await TestSensor.register();
+  const sensor = await TestSensor.register(clinic);
   const { trayId } = await clinic.trayOf(visitId);
   await readyDevice(clinic.caller('assistant'), sensor.deviceId, trayId);
   return { visitId, trayId, sensor };

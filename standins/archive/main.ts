@@ -135,7 +135,7 @@ async function route(request: http.IncomingMessage, response: http.ServerRespons
 
 const server = http.createServer((request, response) => {
   route(request, response).catch((error: unknown) => {
-    console.error(error);
+    console.error((error as Error).name);
     if (!response.headersSent) answer(response, 500, 'text/plain', 'a fault of the archive');
   });
 });

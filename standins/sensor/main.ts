@@ -14,7 +14,6 @@ const server = process.env.YONDER_URL ?? 'http://127.0.0.1:4780';
 const code = process.env.ENROLMENT_CODE ?? '';
 const folder = process.env.SPOOL_FOLDER ?? path.resolve('.data/sensor');
 const name = process.env.SENSOR_NAME ?? 'Sensor 1';
-const room = process.env.SENSOR_ROOM ?? 'Teeth';
 const tokenFile = path.join(folder, 'token');
 const signOfLifeMs = 4000;
 const exposingMs = 300;
@@ -47,7 +46,7 @@ async function register(): Promise<void> {
   const answer = await fetch(`${server}/device/v1/registrations`, {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ code, name, kind: 'intraoral-sensor', room })
+    body: JSON.stringify({ code, name, kind: 'intraoral-sensor' })
   }).catch(() => null);
   if (!answer?.ok) return;
   token = ((await answer.json()) as { token: string }).token;

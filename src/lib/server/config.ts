@@ -22,3 +22,7 @@ export function landingFolder(): string | null {
   const asked = process.env.YONDER_LANDING ?? '.data/landing';
   return asked === 'off' ? null : path.resolve(asked);
 }
+
+/** Where the newest line of the audit is noted outside the records (`./yonder audit-head`). */
+export const auditAnchorFile = (): string =>
+  path.resolve(process.env.YONDER_AUDIT_HEADS ?? '.data/audit-heads.txt');

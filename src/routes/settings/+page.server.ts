@@ -1,19 +1,22 @@
 import { fail } from '@sveltejs/kit';
 import { message, superValidate } from 'sveltekit-superforms';
 import { zod as zod4 } from 'superforms-zod4';
-import { changeSettings, markers, settingsForm } from '$lib/server/clinics/settings';
+import { devicesEnrolled } from '$lib/server/devices/enrolment';
+import { changeSettings, markers, roomsOf, settingsForm } from '$lib/server/clinics/settings';
 import { loaded, signedIn } from '$lib/server/http/answer';
 import { Problem } from '$lib/server/problem';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = ({ locals, depends }) => {
-  depends('yonder:markers');
+  depends('yonder:markers', 'yonder:devices');
   return loaded(async () => {
     const { notation, timeZone } = signedIn(locals);
     return {
       form: await superValidate({ notation, timeZone }, zod4(settingsForm)),
       timeZones: Intl.supportedValuesOf('timeZone'),
-      markers: await markers(signedIn(locals))
+      markers: await markers(signedIn(locals)),
+      devices: await devicesEnrolled(signedIn(locals)),
+      rooms: await roomsOf(signedIn(locals))
     };
   });
 };

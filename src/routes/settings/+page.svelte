@@ -6,6 +6,7 @@
   import Combobox from '$ui/kit/Combobox.svelte';
   import Tooltip from '$ui/kit/Tooltip.svelte';
   import { ask, attempt } from '$ui/net/send';
+  import Devices from '$ui/settings/Devices.svelte';
   import TopStrip from '$ui/shell/TopStrip.svelte';
 
   let { data } = $props();
@@ -149,4 +150,5 @@
       </form>
     {/if}
   </section>
+  <Devices devices={data.devices} rooms={data.rooms} {mayChange} />
 </main>

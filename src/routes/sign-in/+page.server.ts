@@ -18,11 +18,11 @@ export const load: PageServerLoad = async ({ locals }) => {
 };
 
 export const actions: Actions = {
-  default: async ({ request, cookies, url }) => {
+  default: async ({ request, cookies, url, getClientAddress }) => {
     const filled = await superValidate(request, zod4(form));
     if (!filled.valid) return fail(400, { form: filled });
     try {
-      const { token, expires } = await signIn(filled.data.name, filled.data.password);
+      const { token, expires } = await signIn(filled.data.name, filled.data.password, getClientAddress());
       cookies.set('session', token, {
         path: '/',
         httpOnly: true,

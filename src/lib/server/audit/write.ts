@@ -1,10 +1,14 @@
 import type { Tx } from '../database/connection';
+import { Problem } from '../problem';
 
 export const auditActs = [
   'signed in',
   'sign-in failed',
   'signed out',
   'chart viewed',
+  'visit viewed',
+  'picture viewed',
+  'searched',
   'visit opened',
   'exposure stored',
   'file brought in',
@@ -16,26 +20,55 @@ export const auditActs = [
   'sending asked',
   'delivered',
   'setting changed',
+  'device enrolled',
   'device registered',
   'refused'
 ] as const;
 export type AuditAct = (typeof auditActs)[number];
 
-/** Adds a line to the clinic's audit. Write it last in a transaction: it holds the clinic's chain until the end. */
+/** Parts of the program that do something nobody asked for at that moment. */
+export type SystemPart = 'dispatch' | 'door' | 'enrolment' | 'demo';
+
+/**
+ * Who does something, as the records themselves can check it: a session or a device by the hash of what it shows, or a
+ * part of the program. Names are never taken from whoever writes.
+ */
+export interface By {
+  /** Hexadecimal. */
+  session?: string;
+  device?: Buffer;
+  system?: SystemPart;
+}
+
+export interface AuditMore {
+  patientId?: string | null;
+  [detail: string]: unknown;
+}
+
+/**
+ * Adds a line to the clinic's audit. Write it last in a transaction: it holds the clinic's chain until the end.
+ * @throws Problem when the session is over
+ */
 export async function writeAudit(
   tx: Tx,
-  who: string,
+  by: By,
   act: AuditAct,
   subject: string,
-  details: Record<string, unknown> = {}
+  { patientId = null, ...details }: AuditMore = {}
 ): Promise<void> {
-  await tx.sql(
-    `insert into audit_line (clinic_id, seq, at, who, act, subject, details, previous_hash, hash)
-     values ($1, 0, now(), $2, $3, $4, $5::jsonb, '', '')`,
-    tx.clinicId,
-    who,
-    act,
-    subject,
-    JSON.stringify(details)
-  );
+  try {
+    await tx.sql(
+      'select write_audit($1, $2, $3, $4, $5, $6::jsonb, $7)',
+      by.session ? Buffer.from(by.session, 'hex') : null,
+      by.device ?? null,
+      by.system ?? null,
+      act,
+      subject,
+      JSON.stringify(details),
+      patientId
+    );
+  } catch (error) {
+    if ((error as { parent?: { code?: string } }).parent?.code !== '28000') throw error;
+    throw new Problem('signed-out', 'You are not signed in, or the session is over.', 'Sign in again.', 401);
+  }
 }

@@ -16,6 +16,8 @@ export interface Digest {
   /** Hexadecimal. */
   sha256: string;
   firstLook: Look | null;
+  /** The most bits that a sample uses, where it could be more than announced. */
+  bitsUsed: number;
 }
 
 const chunkBytes = 256 * 1024;
@@ -27,12 +29,14 @@ export function digestOf({ file, progress, samples }: DigestWish): Digest {
   const handle = fs.openSync(file, 'r');
   const hash = createHash('sha256');
   const wide = samples !== null && samples.bitsStored > 8;
-  const counts = samples ? new Uint32Array(1 << samples.bitsStored) : null;
+  const counts = samples ? new Uint32Array(wide ? 65_536 : 256) : null;
   const step = samples ? Math.max(1, Math.floor(samples.count / samplesLookedAt)) : 1;
   const buffer = Buffer.allocUnsafeSlow(chunkBytes);
   const words = new Uint16Array(buffer.buffer, buffer.byteOffset, chunkBytes >> 1);
   let at = 0;
   let sample = 0;
+  const mayExceed = wide && samples.bitsStored < 16;
+  let bits = 0;
   try {
     for (;;) {
       const { bytes: there, ended, state } = lookAt(progress);
@@ -50,13 +54,25 @@ export function digestOf({ file, progress, samples }: DigestWish): Digest {
       const read = fs.readSync(handle, buffer, 0, length, at);
       if (read === 0) break;
       hash.update(buffer.subarray(0, read));
+      if (mayExceed) bits |= bitsIn(words, read >> 1);
       if (counts) sample = counted(wide ? words : buffer, wide ? read >> 1 : read, counts, sample, step);
       at += read;
     }
   } finally {
     fs.closeSync(handle);
   }
-  return { sha256: hash.digest('hex'), firstLook: counts && lookOfCounts(counts, 0) };
+  return {
+    sha256: hash.digest('hex'),
+    firstLook: counts && lookOfCounts(counts, 0),
+    bitsUsed: 32 - Math.clz32(bits)
+  };
+}
+
+/** All bits that any of the words of a piece uses. */
+function bitsIn(words: Uint16Array, length: number): number {
+  let bits = 0;
+  for (let i = 0; i < length; i++) bits |= words[i];
+  return bits;
 }
 
 /** Counts every `step`-th sample of a piece; `next` is how far into the piece the next one lies. */
@@ -67,8 +83,7 @@ function counted(
   next: number,
   step: number
 ): number {
-  const mask = counts.length - 1;
   let i = next;
-  for (; i < length; i += step) counts[samples[i] & mask]++;
+  for (; i < length; i += step) counts[samples[i]]++;
   return i - length;
 }

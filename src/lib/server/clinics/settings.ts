@@ -9,6 +9,7 @@ import { type Caller, demand } from '../people/caller';
 import { Problem, notFound } from '../problem';
 import { Clinic } from './clinicModel';
 import { Marker } from './markerModel';
+import { Room } from './roomModel';
 
 export const settingsForm = z.object({
   notation: z.enum(notations),
@@ -19,7 +20,7 @@ export async function changeSettings(caller: Caller, wish: z.infer<typeof settin
   await demand(caller, 'change settings', 'settings');
   await inClinic(caller.clinicId, async (tx) => {
     await Clinic.update(wish, { where: { clinicId: tx.clinicId }, ...within(tx) });
-    await writeAudit(tx, caller.name, 'setting changed', 'clinic', wish);
+    await writeAudit(tx, caller, 'setting changed', 'clinic', wish);
   });
 }
 
@@ -36,6 +37,12 @@ export async function markersOf(tx: Tx): Promise<MarkerView[]> {
 }
 
 export const markers = (caller: Caller): Promise<MarkerView[]> => inClinic(caller.clinicId, markersOf);
+
+export const roomsOf = (caller: Caller): Promise<{ roomId: string; name: string }[]> =>
+  inClinic(caller.clinicId, async (tx) => {
+    const rooms = await Room.findAll({ order: [['place', 'asc']], ...within(tx) });
+    return rooms.map(({ roomId, name }) => ({ roomId, name }));
+  });
 
 export const markerWish = z.object({
   name: z.string().trim().min(1, 'Give it a name.').max(60),
@@ -64,7 +71,7 @@ export async function keepMarker(
       const markerId = known?.markerId ?? newId();
       if (known) await known.update(wish, within(tx));
       else await Marker.create({ clinicId: tx.clinicId, markerId, ...wish }, within(tx));
-      await writeAudit(tx, caller.name, 'setting changed', markerId, { marker: wish.name });
+      await writeAudit(tx, caller, 'setting changed', markerId, { marker: wish.name });
       return { markerId };
     })
   );
@@ -76,7 +83,7 @@ export async function dropMarker(caller: Caller, key: string, markerId: string):
     once(tx, caller.userId, key, async () => {
       const dropped = await Marker.destroy({ where: { markerId }, ...within(tx) });
       if (dropped === 0) throw notFound('This marker');
-      await writeAudit(tx, caller.name, 'setting changed', markerId, { marker: 'dropped' });
+      await writeAudit(tx, caller, 'setting changed', markerId, { marker: 'dropped' });
       return {};
     })
   );

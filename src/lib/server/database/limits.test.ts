@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { useClinic } from '../../../../e2e/harness/clinic';
+import { writeAudit } from '../audit/write';
 import { inClinic } from './connection';
 
 const clinic = useClinic();
@@ -37,11 +38,7 @@ describe('the database', () => {
   it('rolls an act back as a whole when its last part fails', async () => {
     const before = await clinic.count('audit_line');
     const act = inClinic(clinic.clinicId, async (tx) => {
-      await tx.sql(
-        `insert into audit_line (clinic_id, seq, at, who, act, subject, details, previous_hash, hash)
-         values ($1, 0, now(), 'x', 'signed in', 'x', '{}', '', '')`,
-        tx.clinicId
-      );
+      await writeAudit(tx, { system: 'dispatch' }, 'delivered', 'x');
       throw new Error('too late');
     });
     await expect(act).rejects.toThrow('too late');

@@ -65,7 +65,10 @@ export async function leaving(caller: Caller, visitId: string, pictureIds: strin
       const found = await leavingPicture(tx, head, pictureId, pseudonym);
       if (found) pictures.push(found);
     }
-    await writeAudit(tx, caller.name, 'leaving shown', visitId, { pictures: pictureIds.length });
+    await writeAudit(tx, caller, 'leaving shown', visitId, {
+      patientId: head.patient.patientId,
+      pictures: pictureIds.length
+    });
     return { pseudonym: pseudonym.name, dateShiftDays: pseudonym.dateShiftDays, pictures };
   });
 }

@@ -1,10 +1,8 @@
 import { z } from 'zod';
 import type { Slot } from '../../core/tray/slot';
 import { lamps } from '../../core/visit/visitView';
-import { writeAudit } from '../audit/write';
-import { Room } from '../clinics/roomModel';
 import { type Tx, beforeClinic, inClinic, within } from '../database/connection';
-import { newId, newToken, sha256 } from '../ids';
+import { sha256 } from '../ids';
 import { announce } from '../news/announce';
 import { type Caller, demand } from '../people/caller';
 import { Problem, notFound } from '../problem';
@@ -19,67 +17,6 @@ export interface DeviceCaller {
   name: string;
 }
 
-/** The kinds of devices that speak the protocol, and what their pictures are. */
-export const deviceKinds = ['intraoral-sensor', 'panel'] as const;
-
-export const registration = z.object({
-  code: z.string().min(1).max(200),
-  name: z.string().trim().min(1).max(60),
-  kind: z.enum(deviceKinds),
-  room: z.string().trim().min(1).max(60)
-});
-
-/** A device makes itself known with the clinic's enrolment code, and gets the token it shows from then on. */
-export async function register(
-  wish: z.infer<typeof registration>
-): Promise<{ deviceId: string; token: string }> {
-  const [clinic] = await beforeClinic<{ clinic_id: string }>(
-    'select * from clinic_of_enrolment($1)',
-    sha256(wish.code)
-  );
-  if (!clinic) {
-    throw new Problem(
-      'wrong-code',
-      'The enrolment code is not this clinic’s.',
-      'Enter the code from the settings.',
-      401
-    );
-  }
-  const token = newToken();
-  return inClinic(clinic.clinic_id, async (tx) => {
-    const room = await Room.findOne({ where: { name: wish.room }, ...within(tx) });
-    if (!room)
-      throw new Problem('no-room', `There is no room called ${wish.room}.`, 'Use a room of the clinic.', 404);
-    const known = await Device.findOne({
-      where: { name: wish.name },
-      lock: true,
-      ...within(tx)
-    });
-    const tokenHash = sha256(token);
-    const { roomId } = room;
-    const device = known
-      ? await known.update({ tokenHash, roomId, kind: wish.kind }, within(tx))
-      : await Device.create(
-          {
-            deviceId: newId(),
-            clinicId: tx.clinicId,
-            roomId,
-            name: wish.name,
-            kind: wish.kind,
-            tokenHash,
-            lamp: 'resting'
-          },
-          within(tx)
-        );
-    await announce(tx, ...(await lampNews(tx, [device.deviceId])));
-    await writeAudit(tx, wish.name, 'device registered', device.deviceId, {
-      kind: wish.kind,
-      room: wish.room
-    });
-    return { deviceId: device.deviceId, token };
-  });
-}
-
 export function tokenOf(authorization: string | null): string | null {
   return /^Bearer (\S+)$/.exec(authorization ?? '')?.[1] ?? null;
 }
@@ -88,7 +25,7 @@ export const unknownDevice = (): Problem =>
   new Problem(
     'unknown-device',
     'This device is not registered here.',
-    'Register it with the enrolment code.',
+    'Register it with a code from the clinic’s settings.',
     401
   );
 

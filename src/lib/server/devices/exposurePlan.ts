@@ -58,6 +58,7 @@ export function plannedExposure(
   const arming = alignment(devices, after.present, deviceId);
   const slot = after.wells[slotId]?.slot ?? null;
   const origin = originOf(name, offer);
+  const takenAt = believedTime(offer) ?? new Date();
   const { scale: fileScale, doubt: scaleDoubt } = scaleFromFile(origin);
   const shape = {
     width: offer.width,
@@ -86,10 +87,10 @@ export function plannedExposure(
     view: {
       ...common,
       source: 'device',
-      takenAt: new Date(offer.takenAt).toISOString(),
+      takenAt: takenAt.toISOString(),
       number: 0,
       from: name,
-      remarks: [],
+      remarks: origin.remarks,
       slot,
       links: [],
       firstLook: untilSeen,
@@ -111,7 +112,7 @@ export function plannedExposure(
       source: 'device',
       facts: origin,
       firstLook: untilSeen,
-      takenAt: offer.takenAt,
+      takenAt: takenAt.toISOString(),
       instanceUid,
       events: [{ seq, ...storedTrayEvent(event) }],
       standing: changedStanding(before, after),
@@ -120,6 +121,20 @@ export function plannedExposure(
     }
   };
 }
+
+/** A device keeps exposures for a few weeks while nobody takes them; its clock may be a little fast. */
+const longestKeptMs = 60 * 86_400_000;
+const fastMs = 5 * 60_000;
+
+/** When the device says that it exposed, unless that can't be; then the moment it came in stands for it. */
+function believedTime({ takenAt }: ExposureOffer): Date | null {
+  const at = new Date(takenAt);
+  const ago = Date.now() - at.getTime();
+  return ago > -fastMs && ago < longestKeptMs ? at : null;
+}
+
+const oddTime = ({ takenAt }: ExposureOffer): string =>
+  `The device says it exposed at ${takenAt.slice(0, 19).replace('T', ' ')} UTC, which can’t be; the picture stands under the moment it came in. Set the device’s clock.`;
 
 const originOf = (from: string, offer: ExposureOffer): Origin => ({
   version: 2,
@@ -130,5 +145,5 @@ const originOf = (from: string, offer: ExposureOffer): Origin => ({
   kv: offer.kv,
   exposureMas: offer.exposureMas,
   fileAttributes: [],
-  remarks: []
+  remarks: believedTime(offer) ? [] : [oddTime(offer)]
 });

@@ -1,11 +1,13 @@
-import type { Look } from '../../core/raster/look/look';
+import type { PictureView } from '../../core/picture/pictureView';
+import type { Digest } from '../blobs/digest';
 import { keepFile } from '../blobs/keep';
 import { landingFolder } from '../config';
 import { type Tx, beginInClinic } from '../database/connection';
-import { newId, newUid } from '../ids';
+import { newId, newUid, sha256 } from '../ids';
 import { jobSeconds, queues } from '../jobs/boss';
 import { type News, channel, packed } from '../news/announce';
 import { readEvents } from '../trays/trays';
+import { tokenOf } from './devices';
 import { lampNews } from './arming';
 import type { ExposureOffer } from './exposureOffer';
 import { type ExposureContext, type ExposurePlan, type NumberedEvent, plannedExposure } from './exposurePlan';
@@ -26,7 +28,7 @@ export class ExposureWriting {
 
   constructor(
     private readonly context: ExposureContext,
-    private readonly offered: { offer: ExposureOffer; key: string }
+    private readonly offered: { authorization: string | null; offer: ExposureOffer; key: string }
   ) {}
 
   /**
@@ -84,22 +86,22 @@ export class ExposureWriting {
   }
 
   /** The last of it, and the commit. Pages hear of it with the commit, the picture before the tray that holds it. */
-  async finish(firstLook: Look): Promise<void> {
-    const { armed, clinicId, name } = this.context;
+  async finish(digest: Pick<Digest, 'firstLook' | 'bitsUsed'>): Promise<void> {
+    const { armed, clinicId } = this.context;
     const { view, news } = this.plan!;
     const { visitId, slotId } = armed!;
-    const picture: News = {
-      topic: 'picture',
-      visitId,
-      pictureId: this.pictureId,
-      view: { ...view, firstLook, number: this.number }
-    };
+    const firstLook = digest.firstLook!;
+    const beyond = digest.bitsUsed > view.bitsStored ? beyondAnnounced(view, digest.bitsUsed) : null;
+    const seen = { ...view, ...beyond, firstLook, number: this.number };
+    const picture: News = { topic: 'picture', visitId, pictureId: this.pictureId, view: seen };
     await this.tx!.sql(
       'select finish_exposure($1::jsonb)',
       JSON.stringify({
         pictureId: this.pictureId,
         firstLook,
-        by: name,
+        beyond,
+        token: sha256(tokenOf(this.offered.authorization)!).toString('hex'),
+        patientId: armed!.patientId,
         act: 'exposure stored',
         details: { visit: visitId, slot: slotId },
         channel,
@@ -116,4 +118,10 @@ export class ExposureWriting {
     this.tx = null;
     await leaving?.transaction.rollback().catch(() => {});
   }
+}
+
+/** A device that sends more than it announced is told of, and its picture kept as it came: nobody is exposed twice for it. */
+function beyondAnnounced(view: PictureView, bitsUsed: number): { bitsStored: number; remarks: string[] } {
+  const said = `The device announced ${view.bitsStored} bits a sample and sent up to ${bitsUsed}. All of them are kept; have the device looked at.`;
+  return { bitsStored: bitsUsed, remarks: [...view.remarks, said] };
 }

@@ -2,23 +2,26 @@ import { randomUUID } from 'node:crypto';
 import fs from 'node:fs';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { enrolmentCode, useClinic } from '../../../../e2e/harness/clinic';
+import { useClinic } from '../../../../e2e/harness/clinic';
 import {
   TestSensor,
   readyVisit,
   smallOffer as offer,
   smallSamples as samples
 } from '../../../../e2e/harness/testSensor';
+import { cleanTexts } from '../../core/text';
 import { windowOf } from '../../core/raster/look/look';
 import { lookSchema } from '../../core/raster/look/lookSchema';
 import type { TrayEvent } from '../../core/tray/events/all';
 import { checkAudit } from '../audit/check';
+import { flushLooks } from '../audit/looks';
 import { moveIn, wholeBlob } from '../blobs/keep';
 import { sha256 } from '../ids';
 import { rasterOf } from '../pictures/levels';
 import { pictureRow } from '../pictures/views';
 import { changeTray, heldFirstTray } from '../trays/trays';
-import { deviceOf, instructionFor, readyDevice, register, reportLamp, restDevice } from './devices';
+import { deviceOf, instructionFor, readyDevice, reportLamp, restDevice } from './devices';
+import { codeHash, enrol, register } from './enrolment';
 import { takeExposure } from './exposures';
 import { markSilent } from './silence';
 import { visitView } from '../visits/visits';
@@ -28,23 +31,66 @@ const clinic = useClinic();
 const ready = () => readyVisit(clinic);
 const trayNow = (visitId: string) => clinic.trayOf(visitId).then(({ tray }) => tray);
 const change = (visitId: string, ...events: TrayEvent[]) =>
-  clinic.inside(async (tx) =>
-    changeTray(tx, await heldFirstTray(tx, visitId), events, { name: 'x', userId: null })
-  );
+  clinic.inside(async (tx) => changeTray(tx, await heldFirstTray(tx, visitId), events, clinic.caller()));
 const row = (pictureId: string) => clinic.inside((tx) => pictureRow(tx, pictureId));
 const landedFiles = () => {
   const folder = path.join(clinic.landing, clinic.clinicId);
   return fs.existsSync(folder) ? fs.readdirSync(folder) : [];
 };
 
-describe('registering', () => {
-  it('needs the clinic’s code, and a name keeps its place when it comes again', async () => {
-    const wish = { code: enrolmentCode, name: 'Twice', kind: 'intraoral-sensor', room: 'Teeth' } as const;
-    await expect(register({ ...wish, code: 'guess' })).rejects.toMatchObject({ code: 'wrong-code' });
-    const one = await register(wish);
-    const two = await register(wish);
+describe('enrolling a device', () => {
+  const wish = (code: string, name: string) => ({ code, name, kind: 'intraoral-sensor' as const });
+  const here = '10.0.0.1';
+
+  it('takes an administrator’s code, which works once, for its room, however it is typed', async () => {
+    const code = await clinic.newCode();
+    const one = await register(wish(` ${code.toLowerCase().replaceAll('-', ' ')} `, 'Once'), here);
+    expect(await deviceOf(`Bearer ${one.token}`)).toMatchObject({ deviceId: one.deviceId, name: 'Once' });
+    await expect(register(wish(code, 'Twice'), here)).rejects.toMatchObject({ code: 'wrong-code' });
+    const { rows } = await clinic.owner.query('select room_id from device where device_id = $1', [
+      one.deviceId
+    ]);
+    expect(rows[0].room_id).toBe(clinic.roomId);
+    await expect(
+      enrol(clinic.caller('clinician'), { roomId: clinic.roomId, replaces: null })
+    ).rejects.toMatchObject({
+      status: 403
+    });
+    const both = await clinic.newCode();
+    const race = await Promise.allSettled([register(wish(both, 'A'), here), register(wish(both, 'B'), here)]);
+    expect(race.map(({ status }) => status).sort()).toEqual(['fulfilled', 'rejected']);
+  });
+
+  it('is over after half an hour', async () => {
+    const code = await clinic.newCode();
+    await clinic.owner.query(
+      `update enrolment set expires_at = now() - interval '1 second' where code_hash = $1`,
+      [codeHash(code)]
+    );
+    await expect(register(wish(code, 'Late'), here)).rejects.toMatchObject({ code: 'wrong-code' });
+  });
+
+  it('gives nobody another device’s name, unless an administrator said so; then the old token is worth nothing', async () => {
+    const one = await register(wish(await clinic.newCode(), 'Panel of the house'), here);
+    await expect(register(wish(await clinic.newCode(), 'Panel of the house'), here)).rejects.toMatchObject({
+      code: 'name-taken',
+      status: 409
+    });
+    expect((await deviceOf(`Bearer ${one.token}`)).deviceId).toBe(one.deviceId);
+    const two = await register(wish(await clinic.newCode(one.deviceId), 'Panel of the house'), here);
     expect(two.deviceId).toBe(one.deviceId);
     await expect(deviceOf(`Bearer ${one.token}`)).rejects.toMatchObject({ code: 'unknown-device' });
+  });
+
+  it('can’t be guessed: tries are counted by address before they are looked at', async () => {
+    const guesses = await Promise.allSettled(
+      Array.from({ length: 14 }, (_, i) => register(wish(`AAAA-BBBB-CC${i}`, 'X'), '10.9.9.9'))
+    );
+    const codes = guesses.map((each) => (each as PromiseRejectedResult).reason.code as string);
+    expect(codes.filter((code) => code === 'too-many-tries')).toHaveLength(4);
+    const code = await clinic.newCode();
+    await expect(register(wish(code, 'Guessed'), '10.9.9.9')).rejects.toMatchObject({ status: 429 });
+    await expect(register(wish(code, 'Elsewhere'), '10.9.9.8')).resolves.toHaveProperty('token');
   });
 });
 
@@ -65,6 +111,40 @@ describe('an exposure', () => {
     expect((await wholeBlob(clinic.clinicId, original_sha256)).equals(samples(1))).toBe(true);
     // From its 0.2 % to its 99.8 % darkest sample, found while the bytes came in.
     expect(windowOf(lookSchema.parse(first_look))).toMatchObject({ center: 1474, width: 2946 });
+  });
+
+  it('whose samples go beyond the bits announced is kept as it came, and said so', async () => {
+    const { visitId, sensor } = await ready();
+    const { armingId } = await sensor.armed();
+    const words = new Uint16Array(12 * 8).fill(900);
+    words[61] = 5_000;
+    const bytes = new Uint8Array(words.buffer);
+    const { pictureId } = await sensor.take('key-beyond-1', offer(armingId, { bitsStored: 12 }), bytes);
+    const { pictures } = await visitView(clinic.caller(), visitId);
+    const picture = pictures.find((each) => each.pictureId === pictureId)!;
+    expect(picture.bitsStored).toBe(13);
+    expect(picture.remarks).toEqual([expect.stringMatching(/announced 12 bits a sample and sent up to 13/)]);
+    const raster = await rasterOf(clinic.clinicId, await row(pictureId), 0, 0);
+    expect([raster.data[61], raster.data[60]]).toEqual([5_000, 900]);
+  });
+
+  it('from a device whose clock can’t be right stands under the moment it came in, and says so', async () => {
+    for (const takenAt of ['2099-01-01T00:00:00Z', '1970-01-01T00:00:07Z']) {
+      const { visitId, sensor } = await ready();
+      const { armingId } = await sensor.armed();
+      await sensor.take('key-odd-clock', offer(armingId, { takenAt }), samples(3));
+      const { pictures } = await visitView(clinic.caller(), visitId);
+      expect(Math.abs(Date.now() - Date.parse(pictures[0].takenAt))).toBeLessThan(60_000);
+      expect(pictures[0].remarks).toEqual([expect.stringMatching(/which can’t be.*clock/)]);
+    }
+  });
+
+  it('of a device whose maker’s name holds what no text may is stored all the same', async () => {
+    const { visitId, sensor } = await ready();
+    const { armingId } = await sensor.armed();
+    const described = cleanTexts({ ...offer(armingId), manufacturer: 'Ma\0ker \ud800', model: '\u0001' });
+    await sensor.take('key-odd-maker', described, samples(4));
+    expect((await visitView(clinic.caller(), visitId)).pictures).toHaveLength(1);
   });
 
   it('is moved from the landing into the records, where it is the same', async () => {
@@ -122,7 +202,10 @@ describe('an exposure', () => {
     const { sensor } = await ready();
     const { armingId } = await sensor.armed();
     const tables = ['picture', 'tray_event', 'standing', 'audit_line', 'arrival_key', 'pgboss.job', 'blob'];
-    const count = () => Promise.all(tables.map((table) => clinic.count(table)));
+    const count = async () => {
+      await flushLooks();
+      return Promise.all(tables.map((table) => clinic.count(table)));
+    };
     const before = await count();
     await clinic.owner.query(
       `create function fail_now() returns trigger language plpgsql as 'begin raise exception ''broken''; end'`
@@ -213,7 +296,7 @@ describe('an exposure', () => {
 
   it('of another device’s arming is not taken', async () => {
     const { sensor } = await ready();
-    const other = await TestSensor.register();
+    const other = await TestSensor.register(clinic);
     const { armingId } = await sensor.armed();
     await expect(other.take('key-00000006', offer(armingId), samples(6))).rejects.toMatchObject({
       code: 'never-armed'

@@ -126,7 +126,7 @@ async function written(
     if (known) return { pictureId: known, again: true };
     if (!lands) await writing.keep(sha, landing.part);
     await safe;
-    await writing.finish((await digest).firstLook!);
+    await writing.finish(await digest);
     const file = lands ? landedFile(clinicId, sha)! : landing.part;
     showSoon(writing.pictureId, offer, file, lands ? null : landing);
     return { pictureId: writing.pictureId, again: false };

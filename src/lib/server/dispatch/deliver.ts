@@ -20,6 +20,7 @@ export function pauseAfter(tries: number): number {
 interface Claimed {
   visitId: string;
   pictureId: string;
+  patientId: string;
   identity: Identity;
   url: string;
   tries: number;
@@ -32,10 +33,11 @@ async function claim(tx: Tx, deliveryId: string): Promise<Claimed | null> {
     picture_id: string;
     identity: Identity;
     visit_id: string;
+    patient_id: string;
     url: string;
   }>(
-    `select d.state, d.attempts, d.picture_id, k.identity, k.visit_id, dest.url
-     from delivery d join parcel k using (parcel_id) join destination dest using (destination_id)
+    `select d.state, d.attempts, d.picture_id, k.identity, k.visit_id, v.patient_id, dest.url
+     from delivery d join parcel k using (parcel_id) join visit v using (visit_id) join destination dest using (destination_id)
      where delivery_id = $1 for update of d`,
     deliveryId
   );
@@ -48,6 +50,7 @@ async function claim(tx: Tx, deliveryId: string): Promise<Claimed | null> {
   return {
     visitId: row.visit_id,
     pictureId: row.picture_id,
+    patientId: row.patient_id,
     identity: row.identity,
     url: row.url,
     tries: row.attempts + 1
@@ -84,7 +87,8 @@ export async function deliver(clinicId: string, deliveryId: string): Promise<voi
       studyUid
     );
     await announce(tx, { topic: 'deliveries', visitId: claimed.visitId });
-    await writeAudit(tx, 'dispatch', 'delivered', claimed.pictureId, {
+    await writeAudit(tx, { system: 'dispatch' }, 'delivered', claimed.pictureId, {
+      patientId: claimed.patientId,
       identity: claimed.identity,
       tries: claimed.tries
     });

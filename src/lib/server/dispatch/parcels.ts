@@ -96,7 +96,7 @@ async function packed(
     await enqueue(tx, queues.deliver, { clinicId: tx.clinicId, deliveryId });
   }
   await announce(tx, { topic: 'deliveries', visitId });
-  await writeAudit(tx, caller.name, 'sending asked', visitId, {
+  await writeAudit(tx, caller, 'sending asked', visitId, {
     pictures: chosen.length,
     identity: wish.identity
   });

@@ -1,3 +1,4 @@
+import { anchorHead } from '../audit/anchor';
 import { moveStragglers } from '../blobs/keep';
 import { sweepComing, sweepLanding } from '../blobs/sweep';
 import { seedClinic } from '../clinics/newClinic';
@@ -29,6 +30,7 @@ export async function upkeep(): Promise<void> {
   for (const clinicId of await clinicIds()) {
     await moveStragglers(clinicId, stragglerSeconds);
     await sweepLanding(clinicId);
+    await anchorHead(clinicId);
     await inClinic(clinicId, (tx) =>
       tx.sql(`delete from done_act where at < now() - make_interval(days => $1)`, keptActDays)
     );

@@ -1,8 +1,19 @@
 import { deliver } from '../dispatch/deliver';
+import { log, loggedError } from '../log';
 import { settlePicture } from '../pictures/settle';
 import { queues, startQueue } from './boss';
 
 const pollSeconds = 0.5;
+
+/** The queue keeps what a job failed with: where and of what kind, and no values. */
+async function told(work: Promise<void>): Promise<void> {
+  try {
+    await work;
+  } catch (error) {
+    log.error({ err: error }, 'a job failed');
+    throw new Error(JSON.stringify(loggedError(error)));
+  }
+}
 
 /** Starts taking jobs. Any number of processes may do so against one database; none of them answers pages. */
 export async function startWorking(): Promise<void> {
@@ -10,11 +21,11 @@ export async function startWorking(): Promise<void> {
   await boss.work<{ clinicId: string; deliveryId: string }>(
     queues.deliver,
     { pollingIntervalSeconds: pollSeconds, batchSize: 1 },
-    async ([job]) => deliver(job.data.clinicId, job.data.deliveryId)
+    ([job]) => told(deliver(job.data.clinicId, job.data.deliveryId))
   );
   await boss.work<{ clinicId: string; pictureId: string }>(
     queues.settle,
     { pollingIntervalSeconds: pollSeconds, batchSize: 1 },
-    async ([job]) => settlePicture(job.data.clinicId, job.data.pictureId)
+    ([job]) => told(settlePicture(job.data.clinicId, job.data.pictureId))
   );
 }

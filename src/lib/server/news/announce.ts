@@ -2,7 +2,16 @@ import type { News as PageNews } from '../../core/visit/news';
 import type { Tx } from '../database/connection';
 
 /** What is told when the transaction commits, not before: to pages, or to a device itself. */
-export type News = PageNews | { topic: 'device-command'; deviceId: string; command: { kind: string } };
+export type News =
+  | PageNews
+  | { topic: 'device-command'; deviceId: string; command: { kind: string } }
+  /** Streams that were opened with this session, or with an older token of this device, end. */
+  | { topic: 'session-over'; session: string }
+  | { topic: 'device-over'; deviceId: string };
+
+/** What is for the server alone. */
+export const isInside = ({ topic }: News): boolean =>
+  topic === 'device-command' || topic === 'session-over' || topic === 'device-over';
 
 export type ClinicNews = News & { clinicId: string };
 

@@ -1,5 +1,10 @@
-/** A server-sent event stream. `start` gets a function to send with, and returns what to do when the reader leaves. */
-export function eventStream(start: (send: (event: string, data: unknown) => void) => () => void): Response {
+/**
+ * A server-sent event stream. `start` gets functions to send with and to end it, and returns what to do when the reader
+ * leaves.
+ */
+export function eventStream(
+  start: (send: (event: string, data: unknown) => void, end: () => void) => () => void
+): Response {
   const text = new TextEncoder();
   let leave = () => {};
   const stream = new ReadableStream<Uint8Array>({
@@ -12,7 +17,12 @@ export function eventStream(start: (send: (event: string, data: unknown) => void
         }
       };
       write('retry: 1000\n\n');
-      const stop = start((event, data) => write(`event: ${event}\ndata: ${JSON.stringify(data)}\n\n`));
+      const send = (event: string, data: unknown) =>
+        write(`event: ${event}\ndata: ${JSON.stringify(data)}\n\n`);
+      const stop = start(send, () => {
+        leave();
+        controller.close();
+      });
       const beat = setInterval(() => write(': still here\n\n'), 10_000);
       leave = () => {
         clearInterval(beat);

@@ -7,6 +7,8 @@ import { type Permission, type Role, may, permissions, roleWords } from './roles
 /** Who asks. Every service takes it first. */
 export interface Caller {
   userId: string;
+  /** Hash of the session's token, by which the records know who writes; hexadecimal. */
+  session: string;
   clinicId: string;
   role: Role;
   name: string;
@@ -19,7 +21,7 @@ export interface Caller {
 /** Throws a Problem, and leaves an audit line, when the caller's role does not allow it. */
 export async function demand(caller: Caller, permission: Permission, subject: string): Promise<void> {
   if (may(caller.role, permission)) return;
-  await inClinic(caller.clinicId, (tx) => writeAudit(tx, caller.name, 'refused', subject, { permission }));
+  await inClinic(caller.clinicId, (tx) => writeAudit(tx, caller, 'refused', subject, { permission }));
   const who = (permissions[permission] as Role[]).map((role) => roleWords[role]).join(' or ');
   throw new Problem(
     'not-allowed',

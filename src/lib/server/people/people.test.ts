@@ -2,7 +2,9 @@ import { describe, expect, it } from 'vitest';
 import { testPassword, testTimeZone, useClinic } from '../../../../e2e/harness/clinic';
 import { once } from '../acts/once';
 import { latestAudit } from '../audit/check';
+import { flushLooks } from '../audit/looks';
 import { beforeClinic, inClinic } from '../database/connection';
+import { sha256 } from '../ids';
 import { chart, findPatients } from '../visits/patients';
 import { openVisit, visitView } from '../visits/visits';
 import { demand } from './caller';
@@ -13,34 +15,68 @@ import { signIn } from './signIn';
 
 const clinic = useClinic();
 
+const here = '192.0.2.1';
+
 describe('signing in', () => {
   it('gives a session that names the caller, until it is signed out', async () => {
-    const { token } = await signIn(' Clinician ', testPassword);
+    const { token } = await signIn(' Clinician ', testPassword, here);
     const caller = await callerOfSession(token);
     expect(caller).toMatchObject({ role: 'clinician', clinicId: clinic.clinicId, timeZone: testTimeZone });
     await signOut(caller!, token);
     expect(await callerOfSession(token)).toBeNull();
   });
   it('refuses a wrong password and an unknown name with the same words', async () => {
-    const wrong = await signIn('assistant', 'no').catch((problem) => problem);
-    const unknown = await signIn('nobody-here', 'no').catch((problem) => problem);
+    const wrong = await signIn('assistant', 'no', here).catch((problem) => problem);
+    const unknown = await signIn('nobody-here', 'no', here).catch((problem) => problem);
     expect(wrong.code).toBe('wrong-password');
     expect(unknown.sentence).toBe(wrong.sentence);
   });
-  it('lets a name rest after too many wrong passwords, even for the right one, and not others', async () => {
-    for (let i = 0; i < 8; i++) await signIn('front-desk', 'no').catch(() => {});
-    await expect(signIn('front-desk', testPassword)).rejects.toMatchObject({
+  it('takes a name with what no text may hold as any other', async () => {
+    await expect(signIn('clinician\0', testPassword, here)).resolves.toHaveProperty('token');
+    await expect(signIn('\ud800', 'x\0', here)).rejects.toMatchObject({ code: 'wrong-password' });
+  });
+  it('locks a name where too many wrong passwords came from, even for the right one, and nowhere else', async () => {
+    // Made at one moment they count as well as one after the other.
+    await Promise.allSettled(Array.from({ length: 8 }, () => signIn('front-desk', 'no', '203.0.113.5')));
+    await expect(signIn('front-desk', testPassword, '203.0.113.5')).rejects.toMatchObject({
       code: 'too-many-tries',
-      status: 429
+      status: 429,
+      sentence: expect.stringContaining('locked for 10 minutes')
     });
-    await expect(signIn('administrator', testPassword)).resolves.toHaveProperty('token');
+    await expect(signIn('administrator', testPassword, '203.0.113.5')).resolves.toHaveProperty('token');
+    await expect(signIn('front-desk', testPassword, here)).resolves.toHaveProperty('token');
+  });
+  it('lets no stranger lock a name for good, wherever the guesses come from', async () => {
+    await signIn('assistant', testPassword, '198.51.100.1');
+    for (let i = 0; i < 100; i++) await signIn('assistant', 'no', `203.0.114.${i}`).catch(() => {});
+    await expect(signIn('assistant', testPassword, '203.0.115.1')).rejects.toMatchObject({ status: 429 });
+    await expect(signIn('assistant', testPassword, '198.51.100.1')).resolves.toHaveProperty('token');
+  });
+  it('counts one address over all names', async () => {
+    for (let i = 0; i < 60; i++) await signIn(`guess-${i}`, 'no', '203.0.116.1').catch(() => {});
+    await expect(signIn('clinician', testPassword, '203.0.116.1')).rejects.toMatchObject({ status: 429 });
+  });
+  it('leaves a line for each failure, and of a name that nobody has only its beginning', async () => {
+    await signIn('clinician', 'no', here).catch(() => {});
+    await signIn('MySecretPassword', 'no', here).catch(() => {});
+    await flushLooks();
+    const lines = await clinic.inside((tx) => latestAudit(tx, 400));
+    expect(lines.some((line) => line.act === 'sign-in failed' && line.subject === 'clinician')).toBe(true);
+    expect(lines.some((line) => line.subject === 'my… (16 letters)')).toBe(true);
+    expect(JSON.stringify(lines)).not.toMatch(/secretpassword/i);
   });
   it('keeps only a hash of the session token', async () => {
-    const { token } = await signIn('clinician', testPassword);
-    const { rows } = await clinic.owner.query('select encode(token_hash, $1) as hash from user_session', [
-      'base64'
-    ]);
-    expect(JSON.stringify(rows)).not.toContain(token);
+    const { token } = await signIn('clinician', testPassword, here);
+    const { rows } = await clinic.owner.query('select token_hash from user_session');
+    const stored = rows.map((row) => (row.token_hash as Buffer).toString('hex'));
+    expect(stored).toContain(sha256(token).toString('hex'));
+    // Whatever of the records is read, as bytes or as text, the token is not in it.
+    for (const hash of stored) {
+      expect(Buffer.from(hash, 'hex').toString('latin1')).not.toContain(token);
+      expect(hash).not.toContain(Buffer.from(token).toString('hex'));
+      expect(await callerOfSession(hash)).toBeNull();
+      expect(await callerOfSession(Buffer.from(hash, 'hex').toString('base64url'))).toBeNull();
+    }
   });
 });
 

@@ -1,4 +1,5 @@
 import { beforeClinic, inClinic } from '../database/connection';
+import { announce } from '../news/announce';
 import { writeAudit } from '../audit/write';
 import { sha256 } from '../ids';
 import type { Caller } from './caller';
@@ -17,6 +18,7 @@ export async function callerOfSession(token: string): Promise<Caller | null> {
   if (!row) return null;
   return {
     userId: row.user_id,
+    session: sha256(token).toString('hex'),
     clinicId: row.clinic_id,
     role: row.role,
     name: row.display_name,
@@ -28,7 +30,8 @@ export async function callerOfSession(token: string): Promise<Caller | null> {
 
 export async function signOut(caller: Caller, token: string): Promise<void> {
   await inClinic(caller.clinicId, async (tx) => {
+    await writeAudit(tx, caller, 'signed out', caller.name);
     await tx.sql('delete from user_session where token_hash = $1', sha256(token));
-    await writeAudit(tx, caller.name, 'signed out', caller.name);
+    await announce(tx, { topic: 'session-over', session: caller.session });
   });
 }

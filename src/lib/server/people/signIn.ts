@@ -1,6 +1,7 @@
 import { hash, verify } from '@node-rs/argon2';
-import { RateLimiterPostgres, type RateLimiterRes } from 'rate-limiter-flexible';
+import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
 import { cleanText } from '../../core/text';
+import { noteRefusal } from '../audit/looks';
 import { writeAudit } from '../audit/write';
 import { beforeClinic, inClinic, meantInWords, sequelize } from '../database/connection';
 import { newToken, sha256 } from '../ids';
@@ -8,8 +9,12 @@ import { Problem } from '../problem';
 
 /** Argon2id as OWASP advises for interactive sign-in: 19 MiB, two passes, one lane. */
 const argon2id = { algorithm: 2, memoryCost: 19_456, timeCost: 2, parallelism: 1 };
+/** Wrong passwords for one name from one address; then that name is locked there. */
 const failuresAllowed = 8;
 const failureMinutes = 10;
+/** For all names from one address, and for one name from everywhere that its owner has not signed in from before. */
+const failuresOfAddress = 60;
+const failuresOfName = 100;
 export const sessionHours = 12;
 
 export const passwordHash = (password: string): Promise<string> => hash(password, argon2id);
@@ -17,18 +22,40 @@ export const passwordHash = (password: string): Promise<string> => hash(password
 /** A hash of nothing anybody knows: an unknown name takes as long to refuse as a wrong password. */
 const nobody = passwordHash(newToken());
 
-/** Failures by name, counted in the records, so that all processes count together. */
-const failures = () =>
+/** Tries are counted in the records, so that all processes count together, and before a password is looked at. */
+const counter = (keyPrefix: string, points: number, minutes: number) =>
   new RateLimiterPostgres({
     storeClient: sequelize(),
     storeType: 'sequelize',
     tableName: 'sign_in_limit',
     tableCreated: true,
-    keyPrefix: 'sign-in',
-    points: failuresAllowed,
-    duration: failureMinutes * 60,
+    keyPrefix,
+    points,
+    duration: minutes * 60,
     clearExpiredByTimeout: false
   });
+const counters = () => ({
+  here: counter('sign-in', failuresAllowed, failureMinutes),
+  address: counter('sign-in-address', failuresOfAddress, failureMinutes),
+  name: counter('sign-in-name', failuresOfName, 60)
+});
+
+const locked = (who: string, minutes: number) =>
+  new Problem(
+    'too-many-tries',
+    `There were too many wrong passwords ${who}, so signing in is locked for ${minutes} minutes.`,
+    `Wait ${minutes} minutes, or ask an administrator.`,
+    429
+  );
+
+/** @throws Problem when the counter is full */
+async function count(limit: RateLimiterPostgres, key: string, full: Problem): Promise<void> {
+  try {
+    await limit.consume(key);
+  } catch (refused) {
+    throw refused instanceof RateLimiterRes ? full : meantInWords(refused);
+  }
+}
 
 async function inWords<T>(work: () => Promise<T>): Promise<T> {
   try {
@@ -38,27 +65,34 @@ async function inWords<T>(work: () => Promise<T>): Promise<T> {
   }
 }
 
-export async function signIn(name: string, password: string): Promise<{ token: string; expires: Date }> {
+/**
+ * Signs somebody in. Each try is counted first: by name and address, by address, and by name alone; the last does not
+ * keep out who signs in from where the name has been before, so that no stranger can lock a name for good.
+ */
+export async function signIn(
+  name: string,
+  password: string,
+  address: string
+): Promise<{ token: string; expires: Date }> {
   const signInName = cleanText(name).trim().toLowerCase();
-  const limit = failures();
-  const before: RateLimiterRes | null = await inWords(() => limit.get(signInName));
-  if (before && before.consumedPoints >= failuresAllowed) {
-    throw new Problem(
-      'too-many-tries',
-      `There were ${failuresAllowed} wrong passwords for this name in ${failureMinutes} minutes, so it rests for a while.`,
-      `Wait ${failureMinutes} minutes, or ask an administrator.`,
-      429
-    );
-  }
+  const place = sha256(address);
+  const keyHere = `${signInName} ${address}`;
+  const { here, address: ofAddress, name: ofName } = counters();
+  await count(here, keyHere, locked('for this name from here', failureMinutes));
+  await count(ofAddress, address, locked('from here', failureMinutes));
+  const [{ known }] = await beforeClinic<{ known: boolean }>(
+    'select is_known_place($1, $2) as known',
+    signInName,
+    place
+  );
+  if (!known) await count(ofName, signInName, locked('for this name', 60));
   const [account] = await beforeClinic<{ user_id: string; clinic_id: string; password_hash: string }>(
     'select * from account_to_sign_in($1)',
     signInName
   );
   const matches = await verify(account?.password_hash ?? (await nobody), password);
   if (!account || !matches) {
-    await inWords(() => limit.penalty(signInName));
-    if (account)
-      await inClinic(account.clinic_id, (tx) => writeAudit(tx, signInName, 'sign-in failed', signInName));
+    await noteFailure(account?.clinic_id ?? null, signInName);
     throw new Problem(
       'wrong-password',
       'Name and password don’t fit together.',
@@ -66,7 +100,11 @@ export async function signIn(name: string, password: string): Promise<{ token: s
       401
     );
   }
-  await inWords(() => limit.delete(signInName));
+  await inWords(async () => {
+    await here.delete(keyHere);
+    await ofAddress.reward(address);
+    if (!known) await ofName.reward(signInName);
+  });
   const token = newToken();
   const expires = new Date(Date.now() + sessionHours * 3_600_000);
   await inClinic(account.clinic_id, async (tx) => {
@@ -78,7 +116,25 @@ export async function signIn(name: string, password: string): Promise<{ token: s
       expires
     );
     await tx.sql('delete from user_session where expires_at < now()');
-    await writeAudit(tx, signInName, 'signed in', signInName);
+    await tx.sql(
+      `insert into known_place (clinic_id, user_id, address_hash) values ($1, $2, $3)
+       on conflict (user_id, address_hash) do update set last_at = now()`,
+      account.clinic_id,
+      account.user_id,
+      place
+    );
+    await writeAudit(tx, { session: sha256(token).toString('hex') }, 'signed in', signInName);
   });
   return { token, expires };
+}
+
+/** What was typed as a name may be a password: of one that nobody has, the audits of all clinics get the beginning. */
+async function noteFailure(clinicId: string | null, name: string): Promise<void> {
+  if (clinicId) {
+    await inClinic(clinicId, (tx) => writeAudit(tx, { system: 'door' }, 'sign-in failed', name));
+    return;
+  }
+  const clinics = await beforeClinic<{ clinic_id: string }>('select * from clinic_ids()');
+  for (const { clinic_id } of clinics)
+    noteRefusal(clinic_id, null, `${name.slice(0, 2)}… (${name.length} letters)`, 'a name that nobody has');
 }

@@ -125,7 +125,8 @@ async function stored(
       [{ kind: 'take-added', takeId: pictureId, slotId: file.slotId, exposed: false }],
       caller
     );
-    await writeAudit(tx, caller.name, 'file brought in', pictureId, {
+    await writeAudit(tx, caller, 'file brought in', pictureId, {
+      patientId: visit.patient.patientId,
       visit: file.visitId,
       kind: opened.mediaType
     });

@@ -3,11 +3,12 @@ import { type LayerStep, toBringBack, toTakeBack } from '../../core/picture/laye
 import { isLayerName, layerKindOf } from '../../core/picture/layers/all';
 import type { PictureView } from '../../core/picture/pictureView';
 import { once } from '../acts/once';
+import { noteLook } from '../audit/looks';
 import { writeAudit } from '../audit/write';
 import { type Tx, inClinic } from '../database/connection';
 import { announce } from '../news/announce';
 import { type Caller, demand } from '../people/caller';
-import { type NewStep, appendSteps, holdLog, stepsOf } from './queries';
+import { type NewStep, type PictureRow, appendSteps, holdLog, stepsOf } from './queries';
 import { pictureRow, viewOf } from './views';
 
 const item = z.string().regex(/^[\w-]{8,60}$/);
@@ -55,7 +56,8 @@ async function append(
   const row = await pictureRow(tx, pictureId);
   const seq = await appendSteps(tx, pictureId, steps);
   await announce(tx, { topic: 'picture', visitId: row.visit_id, pictureId, view: null });
-  await writeAudit(tx, caller.name, 'picture changed', pictureId, {
+  await writeAudit(tx, caller, 'picture changed', pictureId, {
+    patientId: row.patient_id,
     layers: [...new Set(steps.map((step) => step.kind))].join(' '),
     what
   });
@@ -123,6 +125,13 @@ export async function pictureSeen(caller: Caller, pictureId: string): Promise<Pi
   return inClinic(caller.clinicId, (tx) => viewOf(tx, pictureId, caller.userId));
 }
 
-/** Whether somebody may see a picture. @throws Problem when there is none in the caller's clinic */
-export const visible = (caller: Caller, pictureId: string): Promise<unknown> =>
+/** A picture of the caller's clinic. @throws Problem when there is none */
+export const inChart = (caller: Caller, pictureId: string): Promise<PictureRow> =>
   inClinic(caller.clinicId, (tx) => pictureRow(tx, pictureId));
+
+/** The same for looking at it, which the audit is told. */
+export async function seenBy(caller: Caller, pictureId: string): Promise<PictureRow> {
+  const row = await inChart(caller, pictureId);
+  noteLook(caller, 'picture viewed', pictureId, { patientId: row.patient_id });
+  return row;
+}

@@ -56,7 +56,8 @@ export async function linkToPlaces(
           view: null
         }))
       );
-      await writeAudit(tx, caller.name, 'linked to places', wish.links[0].pictureId, {
+      await writeAudit(tx, caller, 'linked to places', wish.links[0].pictureId, {
+        patientId: rows[0]?.patient_id ?? null,
         pictures: wish.links.length,
         places: eachOnce(wish.links.flatMap((each) => each.places))
           .map(placeKey)

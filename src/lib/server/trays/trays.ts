@@ -5,7 +5,7 @@ import { fold, reduce } from '../../core/tray/reduce';
 import { changedStanding, standingOf } from '../../core/tray/standing';
 import { type Tray, emptyTray } from '../../core/tray/tray';
 import type { TrayView } from '../../core/visit/visitView';
-import { writeAudit } from '../audit/write';
+import { type By, writeAudit } from '../audit/write';
 import type { Tx } from '../database/connection';
 import { newId } from '../ids';
 import { announce } from '../news/announce';
@@ -204,11 +204,11 @@ export async function changeTray(
   tx: Tx,
   before: StoredTray,
   events: readonly TrayEvent[],
-  by: Actor
+  by: Actor & By
 ): Promise<StoredTray> {
   const after = await addToTray(tx, before, events, by);
   if (after.seq !== before.seq) {
-    await writeAudit(tx, by.name, 'tray changed', before.visitId, {
+    await writeAudit(tx, by, 'tray changed', before.visitId, {
       tray: before.number,
       events: events.map((event) => event.kind)
     });

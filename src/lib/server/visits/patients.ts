@@ -4,6 +4,8 @@ import type { BodyMap } from '../../core/anatomy/placeKind';
 import type { PictureView } from '../../core/picture/pictureView';
 import type { Trade } from '../../core/tray/pattern';
 import type { PatientBand } from '../../core/visit/visitView';
+import { shortened } from '../../core/text';
+import { noteLook } from '../audit/looks';
 import { writeAudit } from '../audit/write';
 import { Room } from '../clinics/roomModel';
 import { type Tx, inClinic, within } from '../database/connection';
@@ -112,7 +114,7 @@ export async function chart(caller: Caller, patientId: string): Promise<Chart> {
       { userId: caller.userId, patientId, clinicId: tx.clinicId, openedAt: new Date() },
       within(tx)
     );
-    await writeAudit(tx, caller.name, 'chart viewed', patientId);
+    await writeAudit(tx, caller, 'chart viewed', patientId, { patientId });
     return {
       patient: bandOf(patient),
       visits,
@@ -158,6 +160,11 @@ export async function findPatients(caller: Caller, words: string): Promise<Patie
     const owned = patients.filter(
       (patient) => !holds(own(patient)) && holds(`${own(patient)} ${patient.owner ?? ''}`)
     );
-    return [...named, ...owned].slice(0, 12).map(bandOf);
+    const found = [...named, ...owned].slice(0, 12);
+    noteLook(caller, 'searched', shortened(words.trim(), 80), {
+      key: 'search',
+      details: { found: found.length }
+    });
+    return found.map(bandOf);
   });
 }

@@ -5,7 +5,8 @@ import { fourBitewings } from '../../core/tray/shipped/fourBitewings';
 import { type Tray, wellsAlong } from '../../core/tray/tray';
 import type { DeliveryView, VisitView } from '../../core/visit/visitView';
 import { once } from '../acts/once';
-import { writeAudit } from '../audit/write';
+import { noteLook } from '../audit/looks';
+import { type By, writeAudit } from '../audit/write';
 import { Room } from '../clinics/roomModel';
 import { type Tx, inClinic, within } from '../database/connection';
 import { devicesOfRoom } from '../devices/queries';
@@ -37,6 +38,7 @@ export async function visitView(caller: Caller, visitId: string): Promise<VisitV
   return inClinic(caller.clinicId, async (tx) => {
     const { visit, patient, room } = await visitHead(tx, visitId);
     const trays = await traysOfVisits(tx, [visitId]);
+    noteLook(caller, 'visit viewed', visitId, { patientId: patient.patientId });
     return {
       visitId,
       roomId: room.roomId,
@@ -80,7 +82,7 @@ const usual: Partial<Record<Room['trade'], typeof fourBitewings>> = { teeth: fou
 async function createVisit(
   tx: Tx,
   wish: { patientId: string; room: Room; at: Date; timeZone: string },
-  by: Actor
+  by: Actor & By
 ): Promise<string> {
   const { patientId, room, at, timeZone } = wish;
   const visitId = newId();
@@ -109,7 +111,7 @@ async function createVisit(
     );
   }
   await announce(tx, { topic: 'day' });
-  await writeAudit(tx, by.name, 'visit opened', visitId, { patient: patientId });
+  await writeAudit(tx, by, 'visit opened', visitId, { patientId });
   return visitId;
 }
 

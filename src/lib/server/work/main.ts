@@ -1,14 +1,17 @@
 // The worker: a process of its own that takes jobs, so that none of them keeps a page or a device waiting.
 import os from 'node:os';
+import { endOnFaults } from '../log';
 import { closeDatabase } from '../database/connection';
 import { stopQueue } from '../jobs/boss';
-import { startUpkeep } from '../jobs/upkeep';
+import { startUpkeep, upkeep } from '../jobs/upkeep';
 import { startWorking } from '../jobs/work';
 import { stopProcesses } from './processes';
 
+endOnFaults();
 os.setPriority(0, 10);
 await startWorking();
 const stopUpkeep = startUpkeep();
+await upkeep().catch(() => {});
 process.send?.({ ready: true });
 
 async function stop(): Promise<void> {

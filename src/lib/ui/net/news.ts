@@ -87,5 +87,10 @@ function listen(told: Follower): () => void {
   source.addEventListener('hello', () => told({ topic: 'all' }));
   source.addEventListener('missed', () => told({ topic: 'all' }));
   source.addEventListener('news', (event) => told(JSON.parse((event as MessageEvent<string>).data) as News));
+  // The session is over: whoever looks is told so by what is asked next.
+  source.addEventListener('over', () => {
+    source.close();
+    told({ topic: 'all' });
+  });
   return () => source.close();
 }

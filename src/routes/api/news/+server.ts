@@ -1,17 +1,31 @@
 import { signedIn } from '$lib/server/http/answer';
+import { isInside } from '$lib/server/news/announce';
 import { follow } from '$lib/server/news/listen';
 import { eventStream } from '$lib/server/news/stream';
+import { callerOfSession } from '$lib/server/people/session';
 import type { RequestHandler } from './$types';
 
-/** News of the caller's clinic, as it happens. */
+/** News of the caller's clinic, as it happens, for as long as the session lasts. */
 export const GET: RequestHandler = ({ locals }) => {
   const caller = signedIn(locals);
-  return eventStream((send) => {
+  return eventStream((send, end) => {
     send('hello', {});
+    const over = () => {
+      send('over', {});
+      end();
+    };
     return follow((news) => {
-      if (news === 'missed-some') return send('missed', {});
+      if (news === 'missed-some') {
+        send('missed', {});
+        void callerOfSession(locals.token!).then(
+          (still) => still ?? over(),
+          () => {}
+        );
+        return;
+      }
+      if (news.topic === 'session-over' && news.session === caller.session) return over();
       const { clinicId, ...rest } = news;
-      if (clinicId === caller.clinicId && rest.topic !== 'device-command') send('news', rest);
+      if (clinicId === caller.clinicId && !isInside(news)) send('news', rest);
     });
   });
 };

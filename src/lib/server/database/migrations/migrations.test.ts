@@ -22,6 +22,7 @@ const animal = '01900006-0000-7000-8000-000000000006';
 const names = migrations.map(({ name }) => name);
 const caller: Caller = {
   userId: '01900009-0000-7000-8000-000000000009',
+  session: 'ef'.repeat(32),
   clinicId,
   role: 'clinician',
   name: 'Claus Clinic',
@@ -54,6 +55,10 @@ describe.each(names)('from the state after %s', (state) => {
   it('everything the clinic had is there and means the same', async () => {
     const { owner, urls } = await databaseAt(state);
     expect(await migrate(urls.OWNER_DATABASE_URL)).toEqual(names.slice(names.indexOf(state) + 1));
+    await owner.query(
+      `insert into user_session values (decode($1, 'hex'), $2, $3, now() + interval '1 day')`,
+      [caller.session, clinicId, caller.userId]
+    );
     await owner.end();
     process.env.DATABASE_URL = urls.DATABASE_URL;
     await closeDatabase();

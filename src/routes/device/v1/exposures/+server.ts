@@ -23,8 +23,16 @@ function described(header: string | null): unknown {
 
 /** RFC 9530: sha-256=:base64: */
 function digestOf(header: string | null): Buffer | null {
-  const value = /sha-256=:([A-Za-z0-9+/=]+):/.exec(header ?? '')?.[1];
-  return value ? Buffer.from(value, 'base64') : null;
+  if (header === null || header.trim() === '') return null;
+  const value = /(?:^|,)\s*sha-256=:([A-Za-z0-9+/=]+):/.exec(header)?.[1];
+  const digest = value ? Buffer.from(value, 'base64') : null;
+  if (digest?.length === 32) return digest;
+  throw new Problem(
+    'unknown-digest',
+    'The exposure’s digest is of a kind that is not checked here, or is cut off.',
+    'Send its SHA-256, or none.',
+    422
+  );
 }
 
 const nothing: AsyncIterable<Uint8Array> = (async function* () {})();

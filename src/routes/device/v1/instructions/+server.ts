@@ -8,7 +8,7 @@ import type { RequestHandler } from './$types';
 export const GET: RequestHandler = ({ request }) =>
   answered(async () => {
     const device = await deviceOf(request.headers.get('authorization'));
-    return eventStream((send) => {
+    return eventStream((send, end) => {
       const tell = () =>
         void instructionFor(device)
           .then((instruction) => send('instruction', instruction))
@@ -18,6 +18,7 @@ export const GET: RequestHandler = ({ request }) =>
       tell();
       return follow((news) => {
         if (news === 'missed-some') tell();
+        else if (news.topic === 'device-over' && news.deviceId === device.deviceId) end();
         else if (news.topic === 'device-command' && news.deviceId === device.deviceId) {
           if (news.command.kind === 'look-again') tell();
           else send('demo', news.command);

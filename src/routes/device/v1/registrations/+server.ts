@@ -1,6 +1,6 @@
-import { register, registration } from '$lib/server/devices/devices';
+import { register, registration } from '$lib/server/devices/enrolment';
 import { answered, wishOf } from '$lib/server/http/answer';
 import type { RequestHandler } from './$types';
 
-export const POST: RequestHandler = ({ request }) =>
-  answered(async () => register(await wishOf(request, registration)));
+export const POST: RequestHandler = ({ request, getClientAddress }) =>
+  answered(async () => register(await wishOf(request, registration), getClientAddress()));

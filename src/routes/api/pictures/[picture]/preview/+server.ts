@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { answered, signedIn, understood } from '$lib/server/http/answer';
 import { keptForOne, unchanged } from '$lib/server/http/headers';
 import { demand } from '$lib/server/people/caller';
-import { visible } from '$lib/server/pictures/changes';
+import { inChart } from '$lib/server/pictures/changes';
 import { previewAt } from '$lib/server/pictures/previews';
 import type { RequestHandler } from './$types';
 
@@ -21,7 +21,7 @@ export const GET: RequestHandler = ({ locals, params, request, url }) =>
     const tag = `${params.picture} ${seq} ${turn}`;
     const known = unchanged(request, tag);
     if (known) {
-      await visible(caller, params.picture);
+      await inChart(caller, params.picture);
       return known;
     }
     const webp = await previewAt(caller.clinicId, params.picture, seq, orientation);

@@ -1,12 +1,10 @@
 import { z } from 'zod';
 import { blobStream } from '$lib/server/blobs/keep';
-import { inClinic } from '$lib/server/database/connection';
 import { answered, signedIn, understood } from '$lib/server/http/answer';
 import { keptForOne, unchanged } from '$lib/server/http/headers';
 import { demand } from '$lib/server/people/caller';
-import { visible } from '$lib/server/pictures/changes';
+import { seenBy } from '$lib/server/pictures/changes';
 import { isPlainSamples, levelOf, stretchOfFrame } from '$lib/server/pictures/levels';
-import { pictureRow } from '$lib/server/pictures/views';
 import { notFound } from '$lib/server/problem';
 import type { RequestHandler } from './$types';
 
@@ -22,22 +20,17 @@ export const GET: RequestHandler = ({ locals, params, request, url }) =>
       understood(level, params.level),
       understood(frame, url.searchParams.get('frame') ?? 0)
     ];
+    const row = await seenBy(caller, params.picture);
     const tag = `${params.picture} ${of} ${wanted}`;
     const known = unchanged(request, tag);
-    if (known) {
-      await visible(caller, params.picture);
-      return known;
-    }
+    if (known) return known;
     const headers = { 'content-type': 'application/octet-stream', ...keptForOne(tag) };
-    if (wanted === 0) {
-      const row = await inClinic(caller.clinicId, (tx) => pictureRow(tx, params.picture));
-      if (isPlainSamples(row)) {
-        if (of >= row.frames) throw notFound('This frame');
-        const stretch = stretchOfFrame(row, of);
-        return new Response(blobStream(caller.clinicId, row.original_sha256, stretch), {
-          headers: { ...headers, 'content-length': String(stretch.to - stretch.from) }
-        });
-      }
+    if (wanted === 0 && isPlainSamples(row)) {
+      if (of >= row.frames) throw notFound('This frame');
+      const stretch = stretchOfFrame(row, of);
+      return new Response(blobStream(caller.clinicId, row.original_sha256, stretch), {
+        headers: { ...headers, 'content-length': String(stretch.to - stretch.from) }
+      });
     }
     const { encoding, bytes } = await levelOf(caller.clinicId, params.picture, of, wanted);
     return new Response(new Uint8Array(bytes), {

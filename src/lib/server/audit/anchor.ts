@@ -1,0 +1,69 @@
+import fs from 'node:fs';
+import { auditAnchorFile } from '../config';
+import { type Tx, inClinic } from '../database/connection';
+
+/** The newest line of a clinic's audit at some moment, as it was noted outside the records. */
+export interface Anchor {
+  at: string;
+  clinicId: string;
+  seq: number;
+  /** Hexadecimal. */
+  hash: string;
+}
+
+/** How much of the file is looked at: a few years of a busy clinic. */
+const mostReadBytes = 64 * 1024 * 1024;
+const line = /^(\S+) ([0-9a-f-]{36}) (\d+) ([0-9a-f]{64})$/;
+
+/** All that was noted, the oldest first. A line that is cut off (the disk was full) is left out. */
+export function anchors(): Anchor[] {
+  let text: string;
+  try {
+    const { size } = fs.statSync(auditAnchorFile());
+    if (size > mostReadBytes) return [];
+    text = fs.readFileSync(auditAnchorFile(), 'utf8');
+  } catch {
+    return [];
+  }
+  return text.split('\n').flatMap((each) => {
+    const match = line.exec(each);
+    return match ? [{ at: match[1], clinicId: match[2], seq: Number(match[3]), hash: match[4] }] : [];
+  });
+}
+
+/**
+ * Notes the newest line of a clinic in a file beside the records, unless it is noted already: who cuts lines off the end
+ * of the records would have to change this too.
+ */
+export async function anchorHead(clinicId: string): Promise<void> {
+  const head = await inClinic(clinicId, (tx) =>
+    tx.one<{ seq: string; hash: Buffer }>('select seq, hash from audit_head where clinic_id = $1', clinicId)
+  );
+  if (!head) return;
+  const last = anchors().findLast((each) => each.clinicId === clinicId);
+  const hash = head.hash.toString('hex');
+  if (last && last.hash === hash) return;
+  const file = auditAnchorFile();
+  const text = `${new Date().toISOString()} ${clinicId} ${head.seq} ${hash}\n`;
+  const handle = await fs.promises.open(file, 'a', 0o600);
+  try {
+    await handle.write(text);
+    await handle.datasync();
+  } finally {
+    await handle.close();
+  }
+}
+
+/** The first anchor whose line is not in the records any more, or is another one; null when all are there. */
+export async function lostAnchor(tx: Tx): Promise<Anchor | null> {
+  const own = anchors().filter((each) => each.clinicId === tx.clinicId);
+  if (own.length === 0) return null;
+  const rows = await tx.sql<{ seq: string }>(
+    `select a.seq from jsonb_to_recordset($2::jsonb) as a (seq bigint, hash text)
+     where not exists (select 1 from audit_line l
+       where l.clinic_id = $1 and l.seq = a.seq and encode(l.hash, 'hex') = a.hash) order by a.seq limit 1`,
+    tx.clinicId,
+    JSON.stringify(own.map(({ seq, hash }) => ({ seq, hash })))
+  );
+  return rows.length === 0 ? null : own.find((each) => each.seq === Number(rows[0].seq))!;
+}

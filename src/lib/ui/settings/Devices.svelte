@@ -1,0 +1,77 @@
+<script lang="ts">
+  import { clockWords, dayWords } from '../clock';
+  import Select from '../kit/Select.svelte';
+  import { ask, attempt } from '../net/send';
+
+  interface Props {
+    devices: { deviceId: string; name: string; kind: string; room: string; lastHeard: string }[];
+    rooms: { roomId: string; name: string }[];
+    mayChange: boolean;
+  }
+  let { devices, rooms, mayChange }: Props = $props();
+
+  const kindWords: Record<string, string> = { 'intraoral-sensor': 'intraoral sensor', panel: 'flat panel' };
+  const nothing = 'none';
+  // svelte-ignore state_referenced_locally
+  let roomId = $state(rooms[0]?.roomId ?? '');
+  let replaces = $state(nothing);
+  let given = $state<{ code: string; expiresAt: string; room: string } | null>(null);
+
+  async function makeCode() {
+    const wish = { roomId, replaces: replaces === nothing ? null : replaces };
+    await attempt(async () => {
+      const made = await ask<{ code: string; expiresAt: string }>('/api/enrolments', wish);
+      given = { ...made, room: rooms.find((room) => room.roomId === roomId)!.name };
+    });
+  }
+</script>
+
+<section class="panel p-6 lg:col-span-2" aria-labelledby="devices">
+  <h2 id="devices" class="text-lead mb-3 font-bold">Devices</h2>
+  <ul class="flex flex-col gap-1.5">
+    {#each devices as device (device.deviceId)}
+      <li
+        class="border-rule flex min-h-12 flex-wrap items-center gap-x-3 rounded-lg border px-4 py-1"
+        data-testid="device"
+      >
+        <span class="font-semibold">{device.name}</span>
+        <span class="text-ink-soft">{kindWords[device.kind] ?? device.kind}, room {device.room}</span>
+        <span class="text-ink-soft ml-auto"
+          >last heard {dayWords(device.lastHeard)} {clockWords(device.lastHeard)}</span
+        >
+      </li>
+    {:else}<li class="text-ink-soft">None yet.</li>{/each}
+  </ul>
+  {#if mayChange}
+    <div class="border-rule mt-4 flex flex-wrap items-end gap-3 border-t pt-4">
+      <div class="w-56">
+        <Select
+          label="Room of the new device"
+          bind:value={roomId}
+          options={rooms.map((room) => ({ value: room.roomId, words: room.name }))}
+        />
+      </div>
+      <div class="w-72">
+        <Select
+          label="In place of"
+          bind:value={replaces}
+          options={[
+            { value: nothing, words: 'No other device' },
+            ...devices.map((device) => ({ value: device.deviceId, words: device.name, detail: device.room }))
+          ]}
+        />
+      </div>
+      <button class="button px-4" onclick={makeCode}>Make a code for it</button>
+      {#if given}
+        <p class="basis-full" role="status">
+          <strong class="text-title tracking-widest tabular-nums" data-testid="code">{given.code}</strong>
+          <span class="text-ink-soft ml-3"
+            >Enter it at the device. It works once, for room {given.room}, until {clockWords(
+              given.expiresAt
+            )}.</span
+          >
+        </p>
+      {/if}
+    </div>
+  {/if}
+</section>
