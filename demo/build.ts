@@ -8,7 +8,6 @@ import { Room } from '../src/lib/server/clinics/roomModel';
 import { type Tx, closeDatabase, inClinic, within } from '../src/lib/server/database/connection';
 import { Destination } from '../src/lib/server/dispatch/destinationModel';
 import { sendParcel } from '../src/lib/server/dispatch/parcels';
-import { newId, sha256 } from '../src/lib/server/ids';
 import { startQueue, stopQueue } from '../src/lib/server/jobs/boss';
 import type { By } from '../src/lib/server/audit/write';
 import { codeHash } from '../src/lib/server/devices/enrolment';

@@ -133,7 +133,7 @@ function refusal({ code, sentence, next, status }: Problem, pathname: string): R
   return new Response(page, { status, headers: { 'content-type': 'text/html; charset=utf-8' } });
 }
 
-export const handleError: HandleServerError = ({ error, event, status, message }) => {
+export const handleError: HandleServerError = ({ error, event, status }) => {
   if (status === 404) return { message: 'There is no such page.', next: 'Go to Today.' };
   const number = newId().slice(-12);
   log.error({ number, route: event.route.id, method: event.request.method, err: error }, 'fault');

@@ -2,6 +2,7 @@ import { type DataElement, type Dataset, dataset, inText, isSequence } from '../
 import { shiftedDate } from '../dicom/dates';
 import { attributeName, entryOfTag } from '../dicom/dictionary';
 import { type LeavingAct, leavingActs } from './keepList';
+import { knownValues } from './knownValues';
 
 /** How one patient is known outside; the same each time, so that a patient's pictures stay together. */
 export interface Pseudonym {
@@ -59,6 +60,11 @@ function withOnlyKept(set: Dataset, pseudonym: Pseudonym): Dataset {
   });
 }
 
+function isKnown({ tag, value }: DataElement): boolean {
+  const known = knownValues[entryOfTag(tag)!.keyword];
+  return (value as (string | number)[]).every((one) => known(String(one)));
+}
+
 function treated(element: DataElement, act: LeavingAct, pseudonym: Pseudonym): DataElement {
   const { value } = element;
   const each = (change: (text: string) => string): DataElement => ({
@@ -78,6 +84,8 @@ function treated(element: DataElement, act: LeavingAct, pseudonym: Pseudonym): D
       return each((moment) => `${shiftedDate(moment.slice(0, 8), pseudonym.dateShiftDays)}${noon}`);
     case 'empty':
       return { ...element, value: [] };
+    case 'known':
+      return isKnown(element) ? element : { ...element, value: [] };
     case 'name':
       return { ...element, value: [pseudonym.name] };
     case 'items':
@@ -95,6 +103,7 @@ const words: Record<LeavingAct, Change['what']> = {
   time: 'replaced',
   moment: 'moved',
   empty: 'emptied',
+  known: 'emptied',
   name: 'replaced',
   items: 'kept'
 };

@@ -8,6 +8,8 @@ export interface LeavingPicture {
   words: LeavingWords;
   changes: Change[];
   checked: string[];
+  /** Whether names may stand in the picture itself and nobody has said yet that none do. */
+  mustLook: boolean;
 }
 
 export interface LeavingView {

@@ -1,16 +1,18 @@
 import { changes, deidentified } from '../../core/deidentify/deidentify';
 import type { LeavingPicture, LeavingView } from '../../core/deidentify/leavingView';
+import { identityTerms, termsStillIn } from '../../core/deidentify/residual';
 import { leavingWords } from '../../core/deidentify/leavingWords';
-import { type Dataset, firstText, inText } from '../../core/dicom/dataset';
+import { type Dataset, firstText } from '../../core/dicom/dataset';
 import { writeAudit } from '../audit/write';
 import { type Tx, inClinic } from '../database/connection';
 import { pictureDataset, samplesSize } from '../objects/pictureObject';
 import { type Caller, demand } from '../people/caller';
-import { readOrigin } from '../pictures/origin';
+import { type Origin, fileText, readOrigin } from '../pictures/origin';
 import { wholeSamples } from '../pictures/levels';
 import { pictureRow } from '../pictures/views';
 import { Problem } from '../problem';
 import { type VisitHead, visitHead } from '../visits/visitHead';
+import { lookFirst, unlooked } from './lettering';
 import { pseudonymOf } from './pseudonyms';
 
 export type Identity = 'identified' | 'deidentified';
@@ -27,29 +29,43 @@ export async function datasetLeaving(
     const whole = await pictureDataset(tx, row, bytes);
     if (identity === 'identified') return whole;
     const after = deidentified(whole, await pseudonymOf(tx, row.patient_id));
-    const found = identityStillIn(await visitHead(tx, row.visit_id), after);
+    const found = termsStillIn(after, termsOf(await visitHead(tx, row.visit_id), readOrigin(row.facts)));
     if (found.length > 0) {
       throw new Problem(
         'identity-left',
-        `De-identified, this picture would still carry: ${found.join(', ')}. It was not sent.`,
+        `De-identified, this picture would still carry part of a name or number, in ${whereWords(found)}. It was not sent.`,
         'Look at its attributes in De-identify.',
         409
       );
     }
+    if ((await unlooked(tx, [row])).length > 0) throw lookFirst(1);
     return after;
   });
 }
 
-/** Words of the patient's identity that stand, as whole words, in anything textual of a data set. */
-function identityStillIn({ visit, patient }: VisitHead, set: Dataset): string[] {
-  const words = set
-    .flatMap((element) => (Array.isArray(element.value) ? inText(element) : ''))
-    .join(' ')
-    .toLowerCase();
-  return [patient.familyName, patient.givenName, patient.recordNumber, visit.accession, patient.owner ?? '']
-    .map((word) => word.trim().toLowerCase())
-    .filter((word) => word.length > 2)
-    .filter((word) => ` ${words.replace(/[\\^,{}]/g, ' ').replace(/\s+/g, ' ')} `.includes(` ${word} `));
+const whereWords = (found: readonly { where: string }[]): string =>
+  [...new Set(found.map((each) => each.where))].slice(0, 6).join(', ');
+
+/** Names and numbers of people that the file a picture came in holds, by their tags. */
+const namesInFile = [
+  '00100010',
+  '00101001',
+  '00101005',
+  '00101060',
+  '00102297',
+  '00080090',
+  '00081050',
+  '00081070'
+];
+const numbersInFile = ['00100020', '00101000', '00080050', '00200010', '00102154'];
+
+/** What points to the person: by the chart, and by the file, which may know them otherwise. */
+function termsOf({ visit, patient }: VisitHead, origin: Origin): string[] {
+  const fromFile = (tags: readonly string[]) => tags.map((tag) => fileText(origin, tag) ?? '');
+  return identityTerms(
+    [patient.familyName, patient.givenName, patient.owner ?? '', ...fromFile(namesInFile)],
+    [patient.recordNumber, visit.accession, ...fromFile(numbersInFile)]
+  );
 }
 
 const pixelDataTag = '7FE00010';
@@ -87,20 +103,26 @@ async function leavingPicture(
   const all = changes(before, readOrigin(row.facts).fileAttributes, after).map((change) =>
     change.tag === pixelDataTag ? { ...change, before: size, after: size } : change
   );
-  return { pictureId, words: leavingWords(all), changes: all, checked: checksOf(head, after) };
+  const [mustLook] = await unlooked(tx, [row]);
+  return {
+    pictureId,
+    words: leavingWords(all),
+    changes: all,
+    checked: checksOf(termsOf(head, readOrigin(row.facts)), after),
+    mustLook: mustLook !== undefined
+  };
 }
 
 /** Looks through what would leave for what must not be there, whatever the list says. */
-function checksOf(head: VisitHead, after: Dataset): string[] {
-  const found = identityStillIn(head, after);
+function checksOf(terms: readonly string[], after: Dataset): string[] {
+  const found = termsStillIn(after, terms);
   const privateCount = after.filter((element) => parseInt(element.tag.slice(0, 4), 16) % 2 === 1).length;
   const says = firstText(after, 'PatientIdentityRemoved') === 'YES';
   return [
     found.length === 0
-      ? 'Name, number, owner and accession were searched for in every attribute: none found.'
-      : `Still found: ${found.join(', ')}. It will not be sent.`,
+      ? 'Names and numbers of the chart and of the file were searched for in all free text: none found.'
+      : `Still found: part of a name or number in ${whereWords(found)}. It will not be sent.`,
     privateCount === 0 ? 'No private attribute leaves.' : `${privateCount} private attributes would leave.`,
-    `The object ${says ? 'says' : 'does not say'} that its identity was removed.`,
-    'The picture itself was not searched for lettering. Look at it: nothing is masked.'
+    `The object ${says ? 'says' : 'does not say'} that its identity was removed.`
   ];
 }

@@ -58,9 +58,9 @@ async function claim(tx: Tx, deliveryId: string): Promise<Claimed | null> {
 }
 
 /**
- * One try at one delivery. Before anything is sent again, the archive is asked whether it holds the instance: an
- * answer that was lost on the way does not make a second copy. Safe to kill at any instant: the job is then taken up
- * by another worker, which begins by asking.
+ * One try at one delivery. Before anything is sent, the archive is asked whether it holds the instance, at every try and
+ * whoever wishes it: an answer that was lost on the way does not make a second copy. Safe to kill at any instant: the job
+ * is then taken up by another worker, which begins by asking.
  */
 export async function deliver(clinicId: string, deliveryId: string): Promise<void> {
   const claimed = await inClinic(clinicId, (tx) => claim(tx, deliveryId));
@@ -71,7 +71,7 @@ export async function deliver(clinicId: string, deliveryId: string): Promise<voi
     const set = await datasetLeaving(clinicId, claimed.pictureId, claimed.identity);
     studyUid = firstText(set, 'StudyInstanceUID')!;
     instanceUid = firstText(set, 'SOPInstanceUID')!;
-    const there = claimed.tries > 1 && (await archiveHolds(claimed.url, studyUid, instanceUid));
+    const there = await archiveHolds(claimed.url, studyUid, instanceUid);
     if (!there) await storeInstance(claimed.url, studyUid, writeDicomFile(set));
   } catch (error) {
     const why = reasonOf(error);

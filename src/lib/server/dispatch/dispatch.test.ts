@@ -8,6 +8,8 @@ import { freePort } from '../../../../scripts/cluster.mjs';
 import { useClinic } from '../../../../e2e/harness/clinic';
 import { readyVisit } from '../../../../e2e/harness/testSensor';
 import { leaving } from '../deidentify/leaving';
+import { sayNoLettering } from '../deidentify/lettering';
+import { type RawElement, rawFile, rawPicture } from '../pictures/decode/rawFile.test-data';
 import type { Role } from '../people/roles';
 import { deliveriesOf } from '../visits/deliveryViews';
 import { deliver, pauseAfter } from './deliver';
@@ -151,9 +153,24 @@ describe('a parcel', () => {
     await tryAgain(clinic.caller(), randomUUID(), failed.deliveryId);
     await deliverAll(visitId);
     expect((await deliveries(visitId))[0].state).toBe('delivered');
+    const [uid] = await sentUids(visitId);
+    expect((await receiptsOf())[uid]).toBe(1);
     await expect(tryAgain(clinic.caller(), randomUUID(), failed.deliveryId)).rejects.toMatchObject({
       code: 'on-its-way'
     });
+  });
+
+  it('tried again at once after the archive stored it and hung up goes once', async () => {
+    const { visitId, pictureIds } = await visitWithPictures(1);
+    await fault('cut-after', 1);
+    await asked(visitId, parcel(pictureIds));
+    const [{ deliveryId }] = await deliveries(visitId);
+    await deliver(clinic.clinicId, deliveryId);
+    expect((await deliveries(visitId))[0].state).toBe('waiting');
+    await tryAgain(clinic.caller(), randomUUID(), deliveryId);
+    await deliver(clinic.clinicId, deliveryId);
+    expect((await deliveries(visitId))[0].state).toBe('delivered');
+    expect((await receiptsOf())[(await sentUids(visitId))[0]]).toBe(1);
   });
 
   it('says that the archive is away when nothing listens there', async () => {
@@ -215,5 +232,78 @@ describe('what leaves de-identified', () => {
     expect(new Set(uids).size).toBe(2);
     const files = uids.map((uid) => fs.readFileSync(path.join(folder, `${uid}.dcm`)).toString('latin1'));
     expect(files.filter((text) => /Wavecrest|REC-77/.test(text))).toHaveLength(1);
+  });
+
+  it('waits for somebody to look where names may stand in the picture itself', async () => {
+    const visitId = await clinic.newVisit();
+    const file = (uid: string, more: RawElement[]) =>
+      rawFile(
+        rawPicture(
+          { width: 3, height: 2, allocated: 8, pixels: Uint8Array.from([1, 2, 3, 4, 5, Number(uid.at(-1))]) },
+          [['00080018', 'UI', uid], ...more]
+        )
+      );
+    const radiograph: RawElement[] = [
+      ['00080016', 'UI', '1.2.840.10008.5.1.4.1.1.1.1'],
+      ['00080060', 'CS', 'DX']
+    ];
+    const needs: [string, RawElement[], boolean][] = [
+      ['a radiograph that says no', [...radiograph, ['00280301', 'CS', 'NO']], false],
+      ['a radiograph that says yes', [...radiograph, ['00280301', 'CS', 'YES']], true],
+      ['a radiograph that says nothing', radiograph, true],
+      [
+        'an ultrasound that says no',
+        [
+          ['00080060', 'CS', 'US'],
+          ['00280301', 'CS', 'NO']
+        ],
+        true
+      ],
+      [
+        'a secondary capture that says no',
+        [
+          ['00080060', 'CS', 'DX'],
+          ['00280301', 'CS', 'NO']
+        ],
+        true
+      ],
+      ['something unknown', [['00080060', 'CS', 'OT']], true]
+    ];
+    for (const [i, [name, more, waits]] of needs.entries()) {
+      const pictureId = await clinic.bring(visitId, `${i}.dcm`, file(`2.25.50${i}`, more));
+      const shown = await leaving(clinic.caller(), visitId, [pictureId]);
+      expect(shown.pictures[0].mustLook, name).toBe(waits);
+      const sending = asked(visitId, parcel([pictureId], 'deidentified'));
+      if (!waits) await sending;
+      else {
+        await expect(sending, name).rejects.toMatchObject({ code: 'look-first', status: 409 });
+        await sayNoLettering(clinic.caller('assistant'), pictureId, randomUUID());
+        await asked(visitId, parcel([pictureId], 'deidentified'));
+      }
+      // With its identity it needs nobody’s word.
+      await asked(visitId, parcel([pictureId]));
+    }
+  });
+
+  it('does not leave with a name that only the file knows, whatever attribute it stands in', async () => {
+    const visitId = await clinic.newVisit();
+    const pictureId = await clinic.bring(
+      visitId,
+      'a.dcm',
+      rawFile(
+        rawPicture({ width: 2, height: 2, allocated: 8, pixels: Uint8Array.from([9, 8, 7, 6]) }, [
+          ['00080018', 'UI', '2.25.601'],
+          ['00080016', 'UI', '1.2.840.10008.5.1.4.1.1.1.1'],
+          ['00080060', 'CS', 'DX'],
+          ['00280301', 'CS', 'NO'],
+          ['00100010', 'PN', 'Tidewell^Ottoline'],
+          ['00080070', 'LO', 'Dr.Tidewell scanners'],
+          ['00081090', 'LO', 'OTTOLINE_2']
+        ])
+      )
+    );
+    const { pictures } = await leaving(clinic.caller(), visitId, [pictureId]);
+    expect(pictures[0].changes.map((change) => change.after).join(' ')).not.toMatch(/tidewell|ottoline/i);
+    expect(pictures[0].checked[0]).toMatch(/none found/);
   });
 });

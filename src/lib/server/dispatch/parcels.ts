@@ -5,6 +5,8 @@ import { type Tx, inClinic, within } from '../database/connection';
 import { newId } from '../ids';
 import { enqueue, queues } from '../jobs/boss';
 import { announce } from '../news/announce';
+import { lookFirst, unlooked } from '../deidentify/lettering';
+import { picturesOfVisit } from '../pictures/queries';
 import { type Caller, demand } from '../people/caller';
 import { Problem, notFound } from '../problem';
 import { visitHead } from '../visits/visitHead';
@@ -48,8 +50,16 @@ export async function sendParcel(
     await visitHead(tx, visitId);
     const destination = await Destination.findByPk(wish.destinationId, within(tx));
     if (!destination) throw notFound('This destination');
+    if (wish.identity === 'deidentified') await allLookedAt(tx, visitId, wish.pictureIds);
     return once(tx, caller.userId, key, () => packed(tx, caller, visitId, key, wish));
   });
+}
+
+/** @throws Problem when names may stand in one of the pictures and nobody has said that none do */
+async function allLookedAt(tx: Tx, visitId: string, pictureIds: readonly string[]): Promise<void> {
+  const rows = (await picturesOfVisit(tx, visitId)).filter((row) => pictureIds.includes(row.picture_id));
+  const left = await unlooked(tx, rows);
+  if (left.length > 0) throw lookFirst(left.length);
 }
 
 async function packed(

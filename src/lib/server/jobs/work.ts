@@ -11,6 +11,7 @@ async function told(work: Promise<void>): Promise<void> {
     await work;
   } catch (error) {
     log.error({ err: error }, 'a job failed');
+    // eslint-disable-next-line preserve-caught-error -- the cause holds what must not be kept
     throw new Error(JSON.stringify(loggedError(error)));
   }
 }

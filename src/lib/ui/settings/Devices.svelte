@@ -45,6 +45,7 @@
   {#if mayChange}
     <div class="border-rule mt-4 flex flex-wrap items-end gap-3 border-t pt-4">
       <div class="w-56">
+        <span class="text-small font-semibold" aria-hidden="true">Room of the new device</span>
         <Select
           label="Room of the new device"
           bind:value={roomId}
@@ -52,6 +53,7 @@
         />
       </div>
       <div class="w-72">
+        <span class="text-small font-semibold" aria-hidden="true">In place of</span>
         <Select
           label="In place of"
           bind:value={replaces}

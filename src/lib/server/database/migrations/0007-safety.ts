@@ -104,6 +104,19 @@ ${ofDefiner('clinic_of_enrolment(bytea)')}
 revoke create on schema public from yonder_definer;
 grant update (bits_stored, facts) on picture to yonder_app;`;
 
+/** Who has looked at a picture and said that no name stands in it. */
+const lettering = `
+create table lettering_checked (
+  clinic_id uuid not null references clinic,
+  picture_id uuid not null,
+  looked_by uuid not null,
+  at timestamptz not null default now(),
+  primary key (clinic_id, picture_id),
+  foreign key (clinic_id, picture_id) references picture (clinic_id, picture_id),
+  foreign key (clinic_id, looked_by) references user_account (clinic_id, user_id)
+);
+${fenced('lettering_checked', ['select', 'insert'])}`;
+
 /** Places from which somebody has signed in before: strangers elsewhere can't keep them out. */
 const places = `
 create table known_place (
@@ -134,5 +147,6 @@ export const safety: Migration = {
     await run(checked);
     await run(enrolments);
     await run(places);
+    await run(lettering);
   }
 };

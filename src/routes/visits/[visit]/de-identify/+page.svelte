@@ -4,7 +4,7 @@
   import { pictureName } from '$core/picture/pictureView';
   import Choice from '$ui/kit/Choice.svelte';
   import Dialog from '$ui/kit/Dialog.svelte';
-  import { Refused, send } from '$ui/net/send';
+  import { Refused, ask, attempt, send } from '$ui/net/send';
   import PickList from '$ui/pictures/PickList.svelte';
   import Small from '$ui/pictures/Small.svelte';
   import { theVisit } from '$ui/visit/visitStore.svelte';
@@ -41,6 +41,17 @@
       });
     return () => (stale = true);
   });
+
+  async function sayNothingStandsIn() {
+    const { pictureId } = shown!;
+    if (!(await attempt(() => ask(`/api/pictures/${pictureId}/no-lettering`, {})))) return;
+    leaving = {
+      ...leaving!,
+      pictures: leaving!.pictures.map((each) =>
+        each.pictureId === pictureId ? { ...each, mustLook: false } : each
+      )
+    };
+  }
 
   const shown = $derived(
     leaving?.pictures.find((each) => each.pictureId === lookedAt) ?? leaving?.pictures[0] ?? null
@@ -139,19 +150,21 @@
         <ShieldCheck size={20} aria-hidden="true" />What was checked
       </h2>
       <ul class="flex flex-col gap-2">
-        {#each shown.checked as check, i (check)}
-          <li
-            class="text-small flex gap-2 {i === shown.checked.length - 1 ? 'text-brass font-semibold' : ''}"
-          >
-            {#if i === shown.checked.length - 1}<EyeOff
-                size={17}
-                class="mt-0.5 shrink-0"
-                aria-hidden="true"
-              />{:else}<ShieldCheck size={17} class="text-lagoon mt-0.5 shrink-0" aria-hidden="true" />{/if}
-            {check}
+        {#each shown.checked as check (check)}
+          <li class="text-small flex gap-2">
+            <ShieldCheck size={17} class="text-lagoon mt-0.5 shrink-0" aria-hidden="true" />{check}
           </li>
         {/each}
       </ul>
+      {#if shown.mustLook}
+        <div class="bg-brass-wash text-brass flex flex-col gap-2 rounded-lg p-3" data-testid="must-look">
+          <p class="flex gap-2 font-semibold">
+            <EyeOff size={18} class="mt-0.5 shrink-0" aria-hidden="true" />Names, numbers or a face may stand
+            in the picture itself. Look at it: nothing is masked.
+          </p>
+          <button class="button" onclick={sayNothingStandsIn}>I looked: none stand in it</button>
+        </div>
+      {/if}
     {/if}
     <a class="button main mt-auto" href="/visits/{store.head.visitId}/file?identity=deidentified"
       >On to File, de-identified</a

@@ -1,0 +1,67 @@
+import { once } from '../acts/once';
+import { writeAudit } from '../audit/write';
+import { type Tx, inClinic } from '../database/connection';
+import { type Caller, demand } from '../people/caller';
+import { type Origin, fileText, readOrigin } from '../pictures/origin';
+import type { PictureRow } from '../pictures/queries';
+import { pictureRow } from '../pictures/views';
+import { Problem } from '../problem';
+
+const secondaryCapture = '1.2.840.10008.5.1.4.1.1.7';
+
+/**
+ * Whether names may stand in the picture itself, so that somebody has to look before it leaves without its identity:
+ * all but a detector's own radiographs and files of them that say there is nothing burned in.
+ */
+export function mayHoldLettering(row: PictureRow, origin: Origin): boolean {
+  if (row.kind !== 'radiograph') return true;
+  if (row.source === 'device') return false;
+  const saysNo = fileText(origin, '00280301')?.trim() === 'NO';
+  return !saysNo || (fileText(origin, '00080016') ?? '').startsWith(secondaryCapture);
+}
+
+/** Which of these pictures somebody has to look at first, and nobody has said of yet that no name stands in them. */
+export async function unlooked(tx: Tx, rows: readonly PictureRow[]): Promise<string[]> {
+  const asked = rows
+    .filter((row) => mayHoldLettering(row, readOrigin(row.facts)))
+    .map((row) => row.picture_id);
+  if (asked.length === 0) return [];
+  const done = await tx.sql<{ picture_id: string }>(
+    'select picture_id from lettering_checked where picture_id = any($1::uuid[])',
+    asked
+  );
+  const cleared = new Set(done.map((row) => row.picture_id));
+  return asked.filter((pictureId) => !cleared.has(pictureId));
+}
+
+export const lookFirst = (count: number): Problem =>
+  new Problem(
+    'look-first',
+    count === 1
+      ? 'Names may stand in the picture itself, and nobody has said that none do. It was not sent.'
+      : `Names may stand in ${count} of these pictures, and nobody has said that none do. Nothing was sent.`,
+    'Look at each in De-identify and say so there.',
+    409
+  );
+
+/** Somebody has looked at the picture and says that no name, number or face stands in it. */
+export async function sayNoLettering(caller: Caller, pictureId: string, key: string): Promise<object> {
+  await demand(caller, 'send', pictureId);
+  return inClinic(caller.clinicId, async (tx) => {
+    const row = await pictureRow(tx, pictureId);
+    return once(tx, caller.userId, key, async () => {
+      await tx.sql(
+        `insert into lettering_checked (clinic_id, picture_id, looked_by) values ($1, $2, $3)
+         on conflict (clinic_id, picture_id) do nothing`,
+        tx.clinicId,
+        pictureId,
+        caller.userId
+      );
+      await writeAudit(tx, caller, 'leaving shown', pictureId, {
+        patientId: row.patient_id,
+        said: 'no name stands in the picture'
+      });
+      return {};
+    });
+  });
+}
