@@ -54,7 +54,7 @@ class Offering {
       const start = performance.now();
       const answer = await offer(this.clinic.origin, this.device.token, exposure);
       const took = performance.now() - start;
-      if (!answer.acknowledged) throw new Error(`not acknowledged: ${answer.says}`);
+      if (!answer.acknowledged) throw new Error(`not acknowledged: ${answer.message}`);
       this.device.spool.remove(exposure.key);
       return took;
     };

@@ -54,7 +54,7 @@ describe('when something goes wrong, the page says so where the person looks', (
     await (await browser.find('[data-testid=file-picker]')).sendKeys(bad);
     await says(/This is a PDF document, not a picture that can be opened/);
     expect(await browser.all('[data-testid=bench-take]')).toHaveLength(0);
-    await browser.click('[aria-label="Put scan.png away"]');
+    await browser.click('[aria-label="Remove scan.png"]');
     await browser.untilCount('[data-testid=coming-refused]', 0);
     fs.rmSync(drop, { recursive: true });
   });
@@ -103,15 +103,16 @@ describe('when something goes wrong, the page says so where the person looks', (
   });
 });
 
-it('the database is stopped and started again while exposures come in: none lost, none doubled', async () => {
-  const device = new TestDevice(clinic, path.join(folder, 'device'));
+it('the database is stopped and killed, and the device too, while exposures come in: none lost, none doubled', async () => {
+  let device = new TestDevice(clinic, path.join(folder, 'device'));
   await device.start();
   const { visitId, armingId } = await anchoredVisit(clinic, device);
   const exposures = 12;
   for (let number = 1; number <= exposures; number++) {
     device.expose(armingId, number);
-    if (number % 4 === 0) {
-      await database.stop(number % 8 === 0 ? 'SIGINT' : 'SIGQUIT');
+    if (number % 5 === 0) device = device.startedAgain();
+    if (number % 3 === 0) {
+      await database.stop((['SIGKILL', 'SIGINT', 'SIGKILL', 'SIGQUIT'] as const)[number / 3 - 1]);
       await new Promise((done) => setTimeout(done, 400));
       database = await startCluster(folder, database.port);
     }

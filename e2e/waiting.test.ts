@@ -139,7 +139,7 @@ it('a change that the server can never take is shown as such and stays until it 
   expect(await browser.text('[data-testid=waiting-change]')).toMatch(
     /Look[^]*To change pictures takes the role assistant or clinician/
   );
-  await browser.click('[data-testid=waiting-change] button');
+  await browser.click('[data-testid=waiting-change] button:last-of-type');
   await browser.untilCount('[data-testid=waiting-change]', 0);
   await browser.click('[aria-label=Close]');
   await quiet();

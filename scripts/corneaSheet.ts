@@ -73,8 +73,8 @@ function legend({ steps, kind, stepSize }: ColourScale, { unit, over }: CorneaMa
         : '';
     return `<rect x="${panelPx + 8}" y="${y}" width="20" height="${h + 0.5}" fill="${colour}"/>${label}`;
   });
-  const says = `${kind}, steps of ${stepSize} ${unit}${over ? `, over a ${over}` : ''}`;
-  return `${boxes.join('')}<text x="8" y="${panelPx + 54}">${says}</text>`;
+  const message = `${kind}, steps of ${stepSize} ${unit}${over ? `, over a ${over}` : ''}`;
+  return `${boxes.join('')}<text x="8" y="${panelPx + 54}">${message}</text>`;
 }
 
 const shared = relativeScale(corneaMap(joinedEye, 'axial'));
@@ -92,8 +92,8 @@ const lines = [
   ...lens.sags
     .filter((_, i) => i % 2 === 0)
     .map(
-      ({ chordMm, sagMm, uncertaintyMm, says }) =>
-        `Sag at ${chordMm} mm: ${sagMm.toFixed(3)} ± ${(2 * uncertaintyMm).toFixed(3)} mm. ${says}`
+      ({ chordMm, sagMm, uncertaintyMm, description }) =>
+        `Sag at ${chordMm} mm: ${sagMm.toFixed(3)} ± ${(2 * uncertaintyMm).toFixed(3)} mm. ${description}`
     )
 ];
 const columnPx = panelPx + 100;

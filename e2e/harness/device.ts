@@ -24,7 +24,7 @@ export class TestDevice {
 
   constructor(
     private readonly clinic: RunningClinic,
-    folder: string,
+    private readonly folder: string,
     private readonly name = 'Test sensor'
   ) {
     fs.mkdirSync(folder, { recursive: true });
@@ -60,6 +60,16 @@ export class TestDevice {
 
   stop(): void {
     this.stopped = true;
+  }
+
+  /** As after it was killed: what it has on its disk, and its token, and nothing of what it was just doing. */
+  startedAgain(): TestDevice {
+    this.stopped = true;
+    const again = new TestDevice(this.clinic, this.folder, this.name);
+    again.token = this.token;
+    again.deviceId = this.deviceId;
+    void again.offerForEver();
+    return again;
   }
 
   private async offerForEver(): Promise<void> {

@@ -92,6 +92,11 @@ export class RunningClinic {
     this.processes.set(name, child);
   }
 
+  /** Where a process's words go. */
+  log(name: string): string {
+    return path.join(this.folder, `${name}.log`);
+  }
+
   startServer(): void {
     this.spawn('server', ['build/index.js'], this.env);
   }

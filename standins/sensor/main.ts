@@ -62,9 +62,9 @@ async function report(gaveUp?: string): Promise<void> {
   }).catch(() => {});
 }
 
-function setLamp(next: Lamp, says = '', gaveUp?: string): void {
+function setLamp(next: Lamp, message = '', gaveUp?: string): void {
   lamp = next;
-  words = says;
+  words = message;
   void report(gaveUp);
 }
 
@@ -183,7 +183,7 @@ async function offerForEver(): Promise<never> {
     if (result.status === 401) await register();
     if (neverTaken(exposure.key, result.status)) {
       spool.setAside(exposure.key);
-      setLamp('faulted', `${result.says || 'The clinic could not take an exposure.'} It is kept here.`);
+      setLamp('faulted', `${result.message || 'The clinic could not take an exposure.'} It is kept here.`);
       if (spool.count() === 0) restLater();
       continue;
     }

@@ -93,7 +93,7 @@ const patienceMs = 30_000;
 interface Offered {
   acknowledged: boolean;
   status: number;
-  says: string;
+  message: string;
 }
 
 /** Offers one exposure once. Acknowledged, or to be offered again. A device has little to compute with: bytes go as they lie. */
@@ -110,7 +110,7 @@ export function offer(server: string, token: string, exposure: SpooledExposure):
         'content-digest': `sha-256=:${exposure.digest}:`
       }
     });
-    const failed = (error: Error) => resolve({ acknowledged: false, status: 0, says: String(error) });
+    const failed = (error: Error) => resolve({ acknowledged: false, status: 0, message: String(error) });
     request.setTimeout(patienceMs, () => request.destroy(new Error('no answer')));
     request.on('error', failed);
     request.on('response', (answer) => {
@@ -122,7 +122,7 @@ export function offer(server: string, token: string, exposure: SpooledExposure):
         resolve({
           acknowledged: answer.statusCode === 200 && said.pictureId !== undefined,
           status: answer.statusCode ?? 0,
-          says: said.sentence ?? ''
+          message: said.sentence ?? ''
         });
       });
     });

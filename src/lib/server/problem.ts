@@ -23,7 +23,7 @@ export const notFound = (what: string): Problem =>
     404
   );
 
-export const databaseAway = (): Problem =>
+export const databaseUnreachable = (): Problem =>
   new Problem(
     'database-away',
     'The clinic’s records can’t be reached just now.',
@@ -73,7 +73,7 @@ export function troubleInWords(error: unknown): Problem | null {
     if (busyCodes.has(at.code ?? '')) return busy();
     if (diskFullCodes.has(at.code ?? '')) return diskFull();
   }
-  return meansDatabaseAway(error) ? databaseAway() : null;
+  return isDatabaseUnreachable(error) ? databaseUnreachable() : null;
 }
 
 interface Caused {
@@ -83,7 +83,7 @@ interface Caused {
 }
 
 /** Whether an error means that the database is away, wherever in its causes that is said. */
-export function meansDatabaseAway(error: unknown): boolean {
+export function isDatabaseUnreachable(error: unknown): boolean {
   for (
     let at = error as { name?: string; code?: string; message?: string; cause?: unknown; parent?: unknown };
     at;

@@ -123,7 +123,7 @@
   </section>
 </main>
 
-<Dialog bind:open title="A question" says="What it is about, in a sentence.">
+<Dialog bind:open title="A question" message="What it is about, in a sentence.">
   <p>Escape closes it, and so does a press beside it.</p>
   <button class="button main mt-3" onclick={() => (open = false)}>Understood</button>
 </Dialog>

@@ -31,6 +31,6 @@ export const actions: Actions = {
       if (!(problem instanceof Problem)) throw problem;
       return message(form, `${problem.sentence} ${problem.next}`, { status: problem.status as 403 });
     }
-    return message(form, 'Kept. Every screen shows teeth and times so from now on.');
+    return message(form, 'Saved. Every screen shows teeth and times so from now on.');
   }
 };

@@ -93,7 +93,7 @@
         />
       {/if}
     </fieldset>
-    {#if mayChange}<button class="button main">Keep</button>{:else}<p class="text-small text-ink-soft">
+    {#if mayChange}<button class="button main">Save</button>{:else}<p class="text-small text-ink-soft">
         An administrator changes this.
       </p>{/if}
     {#if $message}<p role="status" class="text-lagoon font-semibold">{$message}</p>{/if}

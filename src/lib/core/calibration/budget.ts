@@ -3,16 +3,16 @@
  * hundred), after its sensitivity. `says` names it for the person who asks where a ± comes from.
  */
 export interface Contribution {
-  says: string;
+  description: string;
   relative: number;
 }
 
 /** Uncorrelated inputs in quadrature (GUM, ISO/IEC Guide 98-3, 5.1.2). Worked value: 0.003 and 0.004 give 0.005. */
 export function combined(contributions: readonly Contribution[]): number {
   let sum = 0;
-  for (const { says, relative } of contributions) {
+  for (const { description, relative } of contributions) {
     if (!(relative >= 0 && Number.isFinite(relative)))
-      throw new RangeError(`the uncertainty of ${says} must be 0 or more, got ${relative}`);
+      throw new RangeError(`the uncertainty of ${description} must be 0 or more, got ${relative}`);
     sum += relative * relative;
   }
   return Math.sqrt(sum);

@@ -16,13 +16,13 @@ describe('a scale from a marker', () => {
     boneMm: 60,
     boneUncertaintyMm: 10
   };
-  const ball = { says: 'a steel ball of 25 mm', sizeMm: 25, toleranceMm: 0.1 };
+  const ball = { description: 'a steel ball of 25 mm', sizeMm: 25, toleranceMm: 0.1 };
   it('at another height than the bone gives the worked value', () => {
     const scale = scaleFromMarker(ball, { sizePx: 280, uncertaintyPx: 0.2 }, heights);
     expect(scale.mmPerPixelX).toBeCloseTo((25 / 280) * (1090 / 1140), 12);
     const expected = Math.hypot(0.2 / 280, 0.1 / Math.sqrt(3) / 25, 1 / 1140, 10 / 1090);
     expect(scale.relativeUncertainty).toBeCloseTo(expected, 12);
-    expect(scale.contributions.map(({ says }) => says)).toContain('the height of the bone');
+    expect(scale.contributions.map(({ description }) => description)).toContain('the height of the bone');
   });
   it('without heights says that the marker is taken to be where the bone is', () => {
     const scale = scaleFromMarker(ball, { sizePx: 280, uncertaintyPx: 0.2 });
@@ -37,7 +37,7 @@ describe('a scale from a marker', () => {
     expect(() =>
       scaleFromMarker(ball, { sizePx: 9, uncertaintyPx: 0 }, { ...heights, boneMm: 1200 })
     ).toThrow('between detector and source');
-    expect(() => combined([{ says: 'x', relative: NaN }])).toThrow('uncertainty of x');
+    expect(() => combined([{ description: 'x', relative: NaN }])).toThrow('uncertainty of x');
   });
 });
 
@@ -90,7 +90,7 @@ it('lengths after scaling by a ball found by itself are inside their ± in 95 of
     const boneMm = 90 - 15 * random.uniform();
     const markerMm = sourceToDetectorMm * (1 - 1 / ((truth.diameterPx * scene.pitchMm) / truth.diameterMm));
     const scale = scaleFromMarker(
-      { says: 'a ball', sizeMm: nominal, toleranceMm: tolerance },
+      { description: 'a ball', sizeMm: nominal, toleranceMm: tolerance },
       { sizePx: ball.diameterPx, uncertaintyPx: ball.uncertaintyPx },
       {
         sourceToDetectorMm,

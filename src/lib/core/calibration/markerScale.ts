@@ -2,7 +2,7 @@ import { type Contribution, combined, uniformWithin } from './budget';
 import type { Scale } from './scale';
 
 export interface KnownMarker {
-  says: string;
+  description: string;
   /** Its size as imaged: diameter, length or distance of lines, in mm, and the maker's tolerance (half width). */
   sizeMm: number;
   toleranceMm: number;
@@ -50,8 +50,8 @@ export function scaleFromMarker(known: KnownMarker, seen: SeenMarker, heights?: 
   if (!(seen.sizePx > 0 && Number.isFinite(seen.sizePx)))
     throw new RangeError(`a marker in the picture must be larger than 0 pixels, got ${seen.sizePx}`);
   const contributions: Contribution[] = [
-    { says: 'the edge of the marker in the picture', relative: seen.uncertaintyPx / seen.sizePx },
-    { says: 'the size of the marker', relative: uniformWithin(known.toleranceMm) / known.sizeMm }
+    { description: 'the edge of the marker in the picture', relative: seen.uncertaintyPx / seen.sizePx },
+    { description: 'the size of the marker', relative: uniformWithin(known.toleranceMm) / known.sizeMm }
   ];
   let ratio = 1;
   if (heights) {
@@ -59,17 +59,21 @@ export function scaleFromMarker(known: KnownMarker, seen: SeenMarker, heights?: 
     const bone = below(heights, heights.boneMm, 'bone');
     ratio = bone / marker;
     contributions.push(
-      { says: 'the height of the marker', relative: heights.markerUncertaintyMm / marker },
-      { says: 'the height of the bone', relative: heights.boneUncertaintyMm / bone }
+      { description: 'the height of the marker', relative: heights.markerUncertaintyMm / marker },
+      { description: 'the height of the bone', relative: heights.boneUncertaintyMm / bone }
     );
-  } else contributions.push({ says: 'the marker being at the height of the bone', relative: placementShare });
+  } else
+    contributions.push({
+      description: 'the marker being at the height of the bone',
+      relative: placementShare
+    });
   const mm = (known.sizeMm / seen.sizePx) * ratio;
   return {
     source: 'marker',
     mmPerPixelX: mm,
     mmPerPixelY: mm,
     relativeUncertainty: combined(contributions),
-    says: heights ? `${known.says}, brought to the height of the bone` : known.says,
+    description: heights ? `${known.description}, brought to the height of the bone` : known.description,
     contributions
   };
 }
@@ -105,17 +109,17 @@ export function scaleFromSensor(
     );
   const contributions: Contribution[] = [
     {
-      says: 'the size of the sensor',
+      description: 'the size of the sensor',
       relative: uniformWithin(toleranceMm) / Math.max(sizeMm.width, sizeMm.height)
     },
-    { says: 'the magnification', relative: magnification.uncertainty / magnification.value }
+    { description: 'the magnification', relative: magnification.uncertainty / magnification.value }
   ];
   return {
     source: 'sensor',
     mmPerPixelX: sizeMm.width / picture.width / magnification.value,
     mmPerPixelY: sizeMm.height / picture.height / magnification.value,
     relativeUncertainty: combined(contributions),
-    says: 'the size of the sensor',
+    description: 'the size of the sensor',
     contributions
   };
 }

@@ -17,7 +17,7 @@ export interface Scale {
   /** Relative standard uncertainty of the two together, 0.01 is one in a hundred. */
   relativeUncertainty: number;
   /** In words, for the person who reads a length. */
-  says: string;
+  description: string;
 }
 
 /** Spacings as DICOM stores them: first between rows (vertical), then between columns (horizontal), in mm. */
@@ -115,8 +115,13 @@ function contradictionOf(calibrated: [number, number], detector: [number, number
   return null;
 }
 
-function made(source: Scale['source'], [rows, columns]: [number, number], u: number, says: string): Scale {
-  return { source, mmPerPixelX: columns, mmPerPixelY: rows, relativeUncertainty: u, says };
+function made(
+  source: Scale['source'],
+  [rows, columns]: [number, number],
+  u: number,
+  description: string
+): Scale {
+  return { source, mmPerPixelX: columns, mmPerPixelY: rows, relativeUncertainty: u, description };
 }
 
 /** A point somebody placed, with the standard uncertainty of its place in image pixels, the same each way. */
@@ -164,6 +169,6 @@ export function scaleFromLine(
     mmPerPixelX: mm,
     mmPerPixelY: mm * aspect,
     relativeUncertainty: Math.hypot(knownUncertaintyMm / knownMm, placement),
-    says: `a line over ${knownMm} mm`
+    description: `a line over ${knownMm} mm`
   };
 }

@@ -246,7 +246,12 @@ describe('several gazes joined', () => {
     );
     expect(nine.share).toBeGreaterThan(0.9);
   });
-  const good = { percent: 90, says: 'Good.', seen: 0.9, fewest: { quarter: 'above' as const, seen: 0.8 } };
+  const good = {
+    percent: 90,
+    description: 'Good.',
+    seen: 0.9,
+    fewest: { quarter: 'above' as const, seen: 0.8 }
+  };
   it('name the one that is of another eye, and join the rest without it', () => {
     const other: CorneaWish = { flatMm: 7.4, steepMm: 7.3, axisDeg: 80 };
     const wrong = fitTake(ringsOf({ cornea: other, pose: poses[3], seed: 70 }), target, {
@@ -264,7 +269,7 @@ describe('several gazes joined', () => {
     expect(sheet.takes).toHaveLength(4);
   });
   it('all fit when none is spoilt, and a poor capture is said all the same', () => {
-    const poor = { ...good, percent: 40, says: 'The lid or lashes hide the rings above.' };
+    const poor = { ...good, percent: 40, description: 'The lid or lashes hide the rings above.' };
     const { verdicts } = judgedSheet(takes, [good, good, poor, good, good], target);
     expect(verdicts.map(({ again }) => again)).toEqual([false, false, true, false, false]);
     expect(verdicts[2].because).toContain('lid');

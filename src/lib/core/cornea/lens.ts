@@ -13,7 +13,7 @@ export interface Sag {
   /** How far the chord's ends lie beyond what was seen, mm; 0 where all of it was. */
   beyondMm: number;
   trust: 'measured' | 'estimate' | 'rough estimate';
-  says: string;
+  description: string;
 }
 
 const walkMm = 0.05;
@@ -61,7 +61,7 @@ function sagWhereSeen(cornea: MeasuredCornea, chordMm: number, axisDeg: number):
     uncertaintyMm,
     beyondMm,
     trust,
-    says:
+    description:
       beyondMm === 0
         ? 'Measured out to this chord.'
         : `Goes ${beyondMm.toFixed(1)} mm beyond what was seen: ${trust === 'estimate' ? 'an estimate' : 'a rough estimate'}, good to ${(2000 * uncertaintyMm).toFixed(0)} micrometres either way.`

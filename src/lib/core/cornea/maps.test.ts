@@ -190,7 +190,7 @@ describe('for lenses', () => {
     expect(sag.beyondMm).toBeCloseTo(1, 1);
     expect(sag.sagMm).toBeLessThan(sphereSag(12));
     expect(sag.sagMm + 2 * sag.uncertaintyMm).toBeGreaterThan(sphereSag(12));
-    expect(sag.says).toContain('beyond what was seen');
+    expect(sag.description).toContain('beyond what was seen');
     const far = sagOf(exact({ flatMm: 7.8 }, 4.5), 14, 0);
     expect(far.trust).toBe('rough estimate');
     expect(far.uncertaintyMm).toBeGreaterThan(2 * sag.uncertaintyMm);

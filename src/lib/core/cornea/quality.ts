@@ -5,7 +5,7 @@ export interface CaptureQuality {
   /** 0 to 100: how much of the rings was seen, how sharp and how clear. */
   percent: number;
   /** What it means to the person at the chair. */
-  says: string;
+  description: string;
   /** Share of all ring edges that were seen, and in the quarter that has fewest. */
   seen: number;
   fewest: { quarter: 'right' | 'below' | 'left' | 'above'; seen: number };
@@ -48,8 +48,8 @@ export function qualityOf(rings: FoundRings, target: RingTarget): CaptureQuality
       (0.4 + 0.6 * still)
   );
   const again = whyAgain(fewest, sharp, clear, still);
-  if (again) return { percent: Math.min(mostAgain, percent), says: again, seen, fewest };
-  return { percent, says: seen > 0.85 ? 'Good.' : 'Usable; some rings are missing.', seen, fewest };
+  if (again) return { percent: Math.min(mostAgain, percent), description: again, seen, fewest };
+  return { percent, description: seen > 0.85 ? 'Good.' : 'Usable; some rings are missing.', seen, fewest };
 }
 
 const clamped = (value: number) => Math.min(1, Math.max(0, value));

@@ -83,14 +83,14 @@ describe('takes that give nothing, or little', () => {
   it('an eye that moved is told by the way its rings faded', () => {
     const { raster, range } = takeOf(straight, 6, 'moved');
     const { quality } = fitOf(readTake(raster, target, range));
-    expect(quality.says).toContain('moved');
+    expect(quality.description).toContain('moved');
     expect(quality.percent).toBeLessThan(55);
   });
   it('a lid over the rings is told as one', () => {
     const { raster, range } = takeOf([0, 0], 7, 'blink');
     const { quality } = fitOf(readTake(raster, target, range));
     expect(quality.fewest.quarter).toBe('above');
-    expect(quality.says).toContain('lid');
+    expect(quality.description).toContain('lid');
   });
   const ringsOn = (place: (i: number) => RingTarget['edges'][number], edges = 48): RingTarget => ({
     ...target,
@@ -118,7 +118,7 @@ describe('takes that give nothing, or little', () => {
       for (let x = raster.width / 2 + 120; x < raster.width; x++) data[y * raster.width + x] = 40;
     const { quality, fit } = fitOf(readTake({ ...raster, data }, target, range));
     expect(quality.percent).toBeLessThan(55);
-    expect(quality.says).toContain('on the right');
+    expect(quality.description).toContain('on the right');
     const { hasData } = takeCornea(fit);
     expect(hasData(-3, 0)).toBe(true);
     expect(hasData(3, 0)).toBe(false);

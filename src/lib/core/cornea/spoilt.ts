@@ -54,7 +54,7 @@ export function* judgingSheet(
   const leftOut = new Set<number>();
   const reasons = takes.map((_, i) =>
     qualities[i].percent < leastPercent
-      ? `Capture quality ${qualities[i].percent} %. ${qualities[i].says}`
+      ? `Capture quality ${qualities[i].percent} %. ${qualities[i].description}`
       : ''
   );
   const averages = takes.map(() => NaN);

@@ -9,7 +9,7 @@ const scale = (mm: number, u: number, mmY = mm): Scale => ({
   mmPerPixelX: mm,
   mmPerPixelY: mmY,
   relativeUncertainty: u,
-  says: ''
+  description: ''
 });
 const at = (x: number, y: number, uncertaintyPx = 1) => ({ x, y, uncertaintyPx });
 

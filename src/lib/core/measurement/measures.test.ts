@@ -13,7 +13,7 @@ const scaleOf = (mm: number, relativeUncertainty: number, mmY = mm): Scale => ({
   mmPerPixelX: mm,
   mmPerPixelY: mmY,
   relativeUncertainty,
-  says: ''
+  description: ''
 });
 
 const half = Array.from({ length: 9 }, (_, i) =>

@@ -30,7 +30,7 @@ export function takenOut(tray: Tray, takeId: string): Tray {
 }
 
 /** After pictures were moved by hand the route stays where it is if that slot is still empty. */
-export function restated(tray: Tray): Tray {
+export function withStates(tray: Tray): Tray {
   const { present } = tray;
   if (present !== null && (tray.anchored || tray.retakes.includes(present))) return tray;
   if (present !== null && tray.wells[present].takes.length === 0) return tray;

@@ -26,7 +26,7 @@ export interface StationState {
   /** How many things are left to do there. */
   left: number;
   /** Whether something was asked here and is done or open; false where nothing is asked yet, or ever. */
-  duty: boolean;
+  required: boolean;
   /** The same in words: "3 empty", "2 to confirm"; or what is so when nothing is left. */
   words: string;
 }
@@ -62,32 +62,32 @@ export function course(
     {
       station: 'acquire',
       left: empty,
-      duty: hasSlots,
+      required: hasSlots,
       words: empty > 0 ? `${empty} empty` : hasSlots ? 'all taken' : 'no tray'
     },
     {
       station: 'check',
       left: toConfirm,
-      duty: keepers.length > 0,
+      required: keepers.length > 0,
       words: toConfirm > 0 ? `${toConfirm} to confirm` : keepers.length > 0 ? 'confirmed' : 'nothing yet'
     },
     {
       station: 'scale',
       left: unscaled,
-      duty: some,
+      required: some,
       words: unscaled > 0 ? `${unscaled} unscaled` : some ? 'scaled' : 'nothing yet'
     },
     {
       station: 'measure',
       left: 0,
-      duty: false,
+      required: false,
       words: readings === 0 ? 'no readings' : readings === 1 ? '1 reading' : `${readings} readings`
     },
-    { station: 'de-identify', left: 0, duty: false, words: some ? 'as needed' : 'nothing yet' },
+    { station: 'de-identify', left: 0, required: false, words: some ? 'as needed' : 'nothing yet' },
     {
       station: 'file',
       left: toFile.length,
-      duty: some,
+      required: some,
       words: filing(unsent, underWay, unlinked, some)
     }
   ];

@@ -86,7 +86,7 @@ export async function inClinic<T>(clinicId: string, act: (tx: Tx) => Promise<T>)
       return act(tx);
     });
   } catch (error) {
-    throw meantInWords(error);
+    throw errorInWords(error);
   }
 }
 
@@ -107,11 +107,11 @@ export async function beforeClinic<Row extends object>(text: string, ...values: 
   try {
     return await query<Row>(text, values, undefined);
   } catch (error) {
-    throw meantInWords(error);
+    throw errorInWords(error);
   }
 }
 
-export function meantInWords(error: unknown): unknown {
+export function errorInWords(error: unknown): unknown {
   if (error instanceof Problem) return error;
   return troubleInWords(error) ?? error;
 }

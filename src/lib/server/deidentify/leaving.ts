@@ -117,12 +117,12 @@ async function leavingPicture(
 function checksOf(terms: readonly string[], after: Dataset): string[] {
   const found = termsStillIn(after, terms);
   const privateCount = after.filter((element) => parseInt(element.tag.slice(0, 4), 16) % 2 === 1).length;
-  const says = firstText(after, 'PatientIdentityRemoved') === 'YES';
+  const removed = firstText(after, 'PatientIdentityRemoved') === 'YES';
   return [
     found.length === 0
       ? 'Names and numbers of the chart and of the file were searched for in all free text: none found.'
       : `Still found: part of a name or number in ${whereWords(found)}. It will not be sent.`,
     privateCount === 0 ? 'No private attribute leaves.' : `${privateCount} private attributes would leave.`,
-    `The object ${says ? 'says' : 'does not say'} that its identity was removed.`
+    `The object ${removed ? 'says' : 'does not say'} that its identity was removed.`
   ];
 }

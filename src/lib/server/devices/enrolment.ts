@@ -3,7 +3,7 @@ import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
 import { z } from 'zod';
 import { writeAudit } from '../audit/write';
 import { Room } from '../clinics/roomModel';
-import { type Tx, beforeClinic, inClinic, meantInWords, sequelize, within } from '../database/connection';
+import { type Tx, beforeClinic, inClinic, errorInWords, sequelize, within } from '../database/connection';
 import { newId, newToken, sha256 } from '../ids';
 import { announce } from '../news/announce';
 import { type Caller, demand } from '../people/caller';
@@ -111,7 +111,7 @@ async function countTry(address: string): Promise<void> {
   try {
     await wrongCodes().consume(address);
   } catch (refused) {
-    if (!(refused instanceof RateLimiterRes)) throw meantInWords(refused);
+    if (!(refused instanceof RateLimiterRes)) throw errorInWords(refused);
     throw new Problem(
       'too-many-tries',
       `There were ${wrongCodesAllowed} tries with enrolment codes from this address in ${wrongCodesMinutes} minutes.`,

@@ -1,7 +1,7 @@
 import type { Digest } from '../blobs/digest';
 import { Landing, landedFile } from '../blobs/landing';
 import { landingFolder } from '../config';
-import { beforeClinic, meantInWords } from '../database/connection';
+import { beforeClinic, errorInWords } from '../database/connection';
 import { sha256 } from '../ids';
 import { Problem } from '../problem';
 import { rememberLevels } from '../pictures/fresh';
@@ -88,7 +88,7 @@ async function taken(offered: Offered): Promise<Acknowledged> {
     return answer;
   } catch (error) {
     if (error instanceof Problem && error.status === 401) recognised.delete(token);
-    throw meantInWords(error);
+    throw errorInWords(error);
   } finally {
     await writing?.leave();
     await leftOver(await coming?.catch(() => null));

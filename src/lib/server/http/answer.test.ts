@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { z } from 'zod';
-import { Problem, databaseAway, meansDatabaseAway, notFound, troubleInWords } from '../problem';
+import { Problem, databaseUnreachable, isDatabaseUnreachable, notFound, troubleInWords } from '../problem';
 import { answered, keyOf, loaded, signedIn, understood, wishOf } from './answer';
 
 const said = async (work: () => Promise<unknown>) => {
@@ -52,9 +52,9 @@ describe('an answer', () => {
   });
   it('of a page that can’t be shown is a page that says why', async () => {
     expect(await loaded(async () => 5)).toBe(5);
-    await expect(loaded(async () => Promise.reject(databaseAway()))).rejects.toMatchObject({
+    await expect(loaded(async () => Promise.reject(databaseUnreachable()))).rejects.toMatchObject({
       status: 503,
-      body: { message: databaseAway().sentence, next: databaseAway().next }
+      body: { message: databaseUnreachable().sentence, next: databaseUnreachable().next }
     });
   });
   it('goes to whoever is signed in', () => {
@@ -77,9 +77,9 @@ describe('a database that is away', () => {
       new Error('Connection terminated unexpectedly'),
       Object.assign(new Error('x'), { code: '57P01' })
     ])
-      expect(meansDatabaseAway(error), String(error)).toBe(true);
+      expect(isDatabaseUnreachable(error), String(error)).toBe(true);
     for (const error of [new Error('x'), Object.assign(new Error('x'), { code: '23505' }), null, undefined])
-      expect(meansDatabaseAway(error), String(error)).toBe(false);
+      expect(isDatabaseUnreachable(error), String(error)).toBe(false);
   });
 });
 

@@ -3,7 +3,7 @@ import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
 import { cleanText } from '../../core/text';
 import { noteRefusal } from '../audit/looks';
 import { writeAudit } from '../audit/write';
-import { beforeClinic, inClinic, meantInWords, sequelize } from '../database/connection';
+import { beforeClinic, inClinic, errorInWords, sequelize } from '../database/connection';
 import { newToken, sha256 } from '../ids';
 import { Problem } from '../problem';
 
@@ -53,7 +53,7 @@ async function count(limit: RateLimiterPostgres, key: string, full: Problem): Pr
   try {
     await limit.consume(key);
   } catch (refused) {
-    throw refused instanceof RateLimiterRes ? full : meantInWords(refused);
+    throw refused instanceof RateLimiterRes ? full : errorInWords(refused);
   }
 }
 
@@ -61,7 +61,7 @@ async function inWords<T>(work: () => Promise<T>): Promise<T> {
   try {
     return await work();
   } catch (error) {
-    throw meantInWords(error);
+    throw errorInWords(error);
   }
 }
 

@@ -159,3 +159,14 @@ describe('links', () => {
     ).rejects.toMatchObject({ code: 'not-found' });
   });
 });
+
+describe('a scale', () => {
+  it('has the shape of the picture’s own pixels, whatever a page made of it', async () => {
+    const { pictureId, now } = await newPicture();
+    const line = { from: 'line', ends: ends(20), knownMm: 10, knownUncertaintyMm: 0, aspect: 3 };
+    await keep(pictureId, clinic.caller(), change('scale', line));
+    expect((await now()).layers.scale).toEqual({ ...line, aspect: 1 });
+    const more = { ...line, mmPerPixelX: 7 };
+    expect(() => act(change('scale', more))).toThrow(/scale/);
+  });
+});

@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import { type LayerStep, toBringBack, toTakeBack } from '../../core/picture/layerLog';
+import { type FileSpacing, scaleFromFile } from '../../core/calibration/scale';
+import type { ScaleGiven } from '../../core/picture/layers/scale/scale';
 import { isLayerName, layerKindOf } from '../../core/picture/layers/all';
 import type { PictureView } from '../../core/picture/pictureView';
 import { once } from '../acts/once';
@@ -8,6 +10,7 @@ import { writeAudit } from '../audit/write';
 import { type Tx, inClinic } from '../database/connection';
 import { announce } from '../news/announce';
 import { type Caller, demand } from '../people/caller';
+import { readOrigin } from './origin';
 import { type NewStep, type PictureRow, appendSteps, holdLog, stepsOf } from './queries';
 import { pictureRow, viewOf } from './views';
 
@@ -64,15 +67,25 @@ async function append(
   return { seq };
 }
 
+/** The shape of a picture's pixels is known here; what a page makes of it does not count. */
+function withOwnAspect(body: unknown, row: PictureRow): unknown {
+  if (body === null) return null;
+  const origin = readOrigin(row.facts);
+  const { scale } = scaleFromFile(origin as FileSpacing);
+  const aspect = scale ? scale.mmPerPixelY / scale.mmPerPixelX : (origin.pixelAspect ?? 1);
+  return { ...(body as ScaleGiven), aspect };
+}
+
 /** Keeps one act that a person did, once for its key. */
 export async function keepAct(caller: Caller, pictureId: string, key: string, wish: ActWish): Promise<Done> {
   await demand(caller, 'change pictures', pictureId);
   return inClinic(caller.clinicId, async (tx) => {
-    await pictureRow(tx, pictureId);
+    const row = await pictureRow(tx, pictureId);
     return once(tx, caller.userId, key, async () => {
       await holdLog(tx, pictureId);
       const steps = wish.changes.map((each): NewStep => ({
         ...each,
+        body: each.kind === 'scale' ? withOwnAspect(each.body, row) : each.body,
         act: key,
         by: caller.userId,
         undoes: null

@@ -11,6 +11,7 @@ import {
 } from '../../core/tray/pattern';
 import { shippedPatterns } from '../../core/tray/shipped/shipped';
 import { readVersioned } from '../../core/versioned';
+import { notFound } from '../problem';
 import { type Tx, within } from '../database/connection';
 import { PatternRow } from './patternModel';
 import { RouteRow } from './routeModel';
@@ -70,6 +71,15 @@ export async function bookFor(
     return (await RouteRow.findAll({ where, ...within(tx) })).map(routeOf);
   });
   return bookOf(patterns, routes);
+}
+
+/** @throws Problem where the clinic has no such pattern or route */
+export async function demandPattern(tx: Tx, { pattern, route }: { pattern: Ref; route: Ref }): Promise<void> {
+  const [patterns, routes] = [
+    await PatternRow.count({ where: { patternId: pattern.id, version: pattern.version }, ...within(tx) }),
+    await RouteRow.count({ where: { routeId: route.id, version: route.version }, ...within(tx) })
+  ];
+  if (patterns === 0 || routes === 0) throw notFound('This pattern');
 }
 
 /** A pattern that can be laid, with the route that is usual. */

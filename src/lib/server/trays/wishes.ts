@@ -9,6 +9,7 @@ import { type Tx, inClinic } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
 import { may, roleWords } from '../people/roles';
 import { Problem, notFound } from '../problem';
+import { demandPattern } from './patterns';
 import { type StoredTray, addToTray, changeTray, heldTray, makeTray, trayView, traysOfVisits } from './trays';
 
 const takeId = z.uuid();
@@ -47,7 +48,10 @@ export async function wishOfTray(
   return inClinic(caller.clinicId, (tx) =>
     once(tx, caller.userId, key, async () => {
       const before = await heldTray(tx, trayId);
-      if (wish.kind === 'tray-laid') mayLay(caller, before);
+      if (wish.kind === 'tray-laid') {
+        mayLay(caller, before);
+        await demandPattern(tx, wish);
+      }
       if (wish.kind === 'take-moved') await fetchFromOtherTray(tx, before, wish.takeId, caller);
       const after = await changeTray(tx, await renewed(tx, before, wish), [eventFor(wish, caller)], caller);
       return { seq: after.seq };
@@ -98,6 +102,7 @@ export async function anotherTray(
     once(tx, caller.userId, key, async () => {
       const [known] = await traysOfVisits(tx, [visitId]);
       if (!known) throw notFound('This visit');
+      await demandPattern(tx, wish);
       const made = await makeTray(tx, visitId);
       await changeTray(tx, made, [{ kind: 'tray-laid', ...wish }], caller);
       return { trayId: made.trayId };

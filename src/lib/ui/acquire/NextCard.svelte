@@ -101,7 +101,7 @@
         {projectionWords(slot.projection)}{places ? `, ${places}` : ''}
       </p>
     {:else if filled}
-      <p class="text-name font-bold">Every slot is taken</p>
+      <p class="text-name font-bold">Every slot has its take</p>
       <p class="text-ink-soft">Pick a slot to take it again.</p>
     {:else}
       <p class="text-name font-bold">No pattern yet</p>

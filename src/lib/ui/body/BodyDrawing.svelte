@@ -31,7 +31,7 @@
   });
 
   const leastTargetPx = 22;
-  const says = (place: Place, count: number) =>
+  const labelOf = (place: Place, count: number) =>
     `${place.kind === 'tooth' ? `${showPlaces([place], notation)}, ` : ''}${placeWords(place, notation)}, ${
       count === 0 ? 'no picture' : countWords(count, 'picture', 'pictures')
     }`;
@@ -116,7 +116,7 @@
         <g
           role="checkbox"
           aria-checked={isChosen}
-          aria-label={says(spot.place, count)}
+          aria-label={labelOf(spot.place, count)}
           tabindex="0"
           class="cursor-pointer"
           data-place={key}
@@ -142,7 +142,7 @@
           {@render seen(spot, count, isChosen, offered.includes(key))}
         </g>
       {:else}
-        <g role="img" aria-label={says(spot.place, count)} data-place={key}>
+        <g role="img" aria-label={labelOf(spot.place, count)} data-place={key}>
           {@render seen(spot, count, isChosen, offered.includes(key))}
         </g>
       {/if}

@@ -7,11 +7,11 @@
   interface Props {
     open: boolean;
     title: string;
-    says?: string;
+    message?: string;
     wide?: boolean;
     children: Snippet;
   }
-  let { open = $bindable(), title, says, wide = false, children }: Props = $props();
+  let { open = $bindable(), title, message, wide = false, children }: Props = $props();
 </script>
 
 <Dialog.Root bind:open>
@@ -24,7 +24,7 @@
     >
       <div class="mb-3 pr-12">
         <Dialog.Title class="text-title font-bold">{title}</Dialog.Title>
-        {#if says}<Dialog.Description class="text-ink-soft">{says}</Dialog.Description>{/if}
+        {#if message}<Dialog.Description class="text-ink-soft">{message}</Dialog.Description>{/if}
       </div>
       <div class="-m-1 min-h-0 overflow-y-auto p-1">{@render children()}</div>
       <!-- Last, so that the dialog opens on what it is about. -->

@@ -11,10 +11,10 @@
 </script>
 
 <nav aria-label="Course of the visit" class="flex h-14 shrink-0 items-stretch px-4" data-testid="course">
-  {#each states as { station, left, duty, words }, i (station)}
+  {#each states as { station, left, required, words }, i (station)}
     {@const here = station === present}
     {@const quiet = left === 0}
-    {@const done = quiet && duty}
+    {@const done = quiet && required}
     <a
       href="{base}/{station}"
       aria-current={here ? 'step' : undefined}

@@ -14,7 +14,7 @@
   let { open = $bindable(false) }: { open?: boolean } = $props();
   let typed = $state('');
   let patients = $state.raw<Found[]>([]);
-  let says = $state('');
+  let message = $state('');
   const places: Found[] = [
     { value: '/', words: 'Today', detail: 'The day by room' },
     { value: '/settings', words: 'Settings', detail: 'Teeth, time, known sizes' },
@@ -48,11 +48,11 @@
     try {
       const url = `/api/patients?words=${encodeURIComponent(words)}`;
       const answer = await send<{ patients: PatientBand[] }>('GET', url);
-      says = '';
+      message = '';
       return answer.patients.map(foundOf);
     } catch (error) {
       if (!(error instanceof Refused)) throw error;
-      says = error.sentence;
+      message = error.sentence;
       return [];
     }
   }
@@ -74,7 +74,7 @@
       label="Name, number or owner"
       options={found}
       bind:typed
-      nothing={says || 'Nobody by that name or number.'}
+      nothing={message || 'Nobody by that name or number.'}
       testid="search"
       autofocus
       onchoose={go}

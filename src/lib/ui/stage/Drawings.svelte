@@ -12,11 +12,11 @@
     draft: PlacedPoint[];
     view: View;
     stage: Stage;
-    lit: string | null;
+    highlighted: string | null;
     movable: boolean;
-    onlight?: (id: string | null) => void;
+    onhighlight?: (id: string | null) => void;
   }
-  let { drawings, draft, view, stage, lit, movable, onlight }: Props = $props();
+  let { drawings, draft, view, stage, highlighted, movable, onhighlight }: Props = $props();
   const armPx = 7;
   const cross = `M${-armPx} 0H-2M2 0H${armPx}M0 ${-armPx}V-2M0 2V${armPx}`;
   const seen = (point: Point) => toScreen(point, view, stage);
@@ -51,7 +51,11 @@
     {@const words = wordsPlace(seen(wordsAt), drawing.words, linesOf(shapes), stage.screen)}
     <g data-drawing={drawing.id} data-kind={drawing.kind}>
       {#each shapes as shape, i (i)}
-        {@render line(path(shape), lit === drawing.id, shape.kind === 'line' && shape.dashed === true)}
+        {@render line(
+          path(shape),
+          highlighted === drawing.id,
+          shape.kind === 'line' && shape.dashed === true
+        )}
       {/each}
       {#each pointsOf(drawing) as point, i (i)}
         {@const at = seen(point)}
@@ -69,10 +73,10 @@
               ]} of {drawing.words}; arrow keys move it, with Shift ten times"
               data-handle={drawing.id}
               data-index={i}
-              onpointerenter={() => onlight?.(drawing.id)}
-              onpointerleave={() => onlight?.(null)}
-              onfocus={() => onlight?.(drawing.id)}
-              onblur={() => onlight?.(null)}
+              onpointerenter={() => onhighlight?.(drawing.id)}
+              onpointerleave={() => onhighlight?.(null)}
+              onfocus={() => onhighlight?.(drawing.id)}
+              onblur={() => onhighlight?.(null)}
             />
           {/if}
         </g>

@@ -25,12 +25,12 @@
     corner?: string;
     tool?: Tool<unknown>;
     drawings?: ShownDrawing[];
-    lit?: string | null;
+    highlighted?: string | null;
     /** Whether points of the drawings can be moved. */
     movable?: boolean;
     frame?: number;
     ondeed?: (deed: Exclude<Deed, { kind: 'view' }>) => void;
-    onlight?: (id: string | null) => void;
+    onhighlight?: (id: string | null) => void;
   }
   let {
     picture,
@@ -41,11 +41,11 @@
     corner = '',
     tool = moveTool as Tool<unknown>,
     drawings = [],
-    lit = null,
+    highlighted = null,
     movable = false,
     frame = $bindable(0),
     ondeed,
-    onlight
+    onhighlight
   }: Props = $props();
 
   const wheelStep = 1.0015;
@@ -305,13 +305,13 @@
     data-frame={isShown ? viewport.shown!.frame : ''}
   >
     <canvas bind:this={canvas} class="absolute inset-0 h-full w-full" aria-hidden="true"></canvas>
-    {#if !isShown && !viewport.says}
+    {#if !isShown && !viewport.message}
       {#key preview}
         <img src={preview} alt="" class="absolute inset-0 h-full w-full object-contain" draggable="false" />
       {/key}
     {/if}
     {#if view && isShown}
-      <Drawings {drawings} draft={shown.draft} {view} {stage} {lit} {movable} {onlight} />
+      <Drawings {drawings} draft={shown.draft} {view} {stage} {highlighted} {movable} {onhighlight} />
       {#if shown.magnified}
         <Magnifier
           point={shown.magnified}
@@ -321,17 +321,17 @@
           zoom={Math.max(leastMagnified, view.zoom * magnifierZoom)}
         />
       {/if}
-      {#if shown.says}
+      {#if shown.message}
         <p
           class="bg-stage/80 text-on-stage text-small pointer-events-none absolute top-2 left-1/2 -translate-x-1/2 rounded-full px-3 py-1 font-semibold"
           data-testid="tool-says"
         >
-          {shown.says}
+          {shown.message}
         </p>
       {/if}
     {/if}
-    {#if viewport.says}
-      <p class="text-lead text-on-stage absolute inset-x-0 top-1/2 px-6 text-center">{viewport.says}</p>
+    {#if viewport.message}
+      <p class="text-lead text-on-stage absolute inset-x-0 top-1/2 px-6 text-center">{viewport.message}</p>
     {/if}
     {#if corner}
       <p

@@ -42,7 +42,7 @@ export class Viewport {
   /** The frame that has come and is shown, of which picture. */
   shown = $state.raw<{ pictureId: string; frame: number } | null>(null);
   /** Why there is nothing to see. */
-  says = $state('');
+  message = $state('');
   private wanted = '';
   private asked = false;
   private busy = false;
@@ -62,7 +62,7 @@ export class Viewport {
     const { pictureId } = picture;
     const wanted = (this.wanted = `${pictureId} ${frame}`);
     if (this.shown?.pictureId !== pictureId) this.shown = null;
-    this.says = '';
+    this.message = '';
     const arrived = proxy(() => {
       if (this.wanted !== wanted) return;
       if (this.shown?.pictureId !== pictureId || this.shown.frame !== frame)
@@ -72,7 +72,7 @@ export class Viewport {
     try {
       await thePainter().open(this.id, shapeOf(picture), frame, zoom * devicePixelRatio, arrived);
     } catch (error) {
-      if (this.wanted === wanted) this.says = (error as Error).message;
+      if (this.wanted === wanted) this.message = (error as Error).message;
     }
   }
 

@@ -131,12 +131,12 @@
                 preview={previewUrl(each)}
                 tool={table.tool.tool}
                 drawings={table.drawings}
-                lit={table.lit}
+                highlighted={table.highlighted}
                 movable={may.changePictures}
                 label="Picture: {pictureName(each)}"
                 corner={lookWords}
                 ondeed={(deed) => table.deed(deed)}
-                onlight={(id) => (table.lit = id)}
+                onhighlight={(id) => (table.highlighted = id)}
               />
             {:else}
               <Stage

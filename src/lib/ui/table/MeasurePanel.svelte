@@ -15,11 +15,11 @@
   <ul class="flex flex-col gap-1.5">
     {#each edits.readings as { item, words, measured } (item.id)}
       <li
-        class="flex items-center gap-2 rounded-lg border pl-3 {table.lit === item.id
+        class="flex items-center gap-2 rounded-lg border pl-3 {table.highlighted === item.id
           ? 'border-coral bg-coral-wash'
           : 'border-rule'}"
-        onpointerenter={() => (table.lit = item.id)}
-        onpointerleave={() => (table.lit = null)}
+        onpointerenter={() => (table.highlighted = item.id)}
+        onpointerleave={() => (table.highlighted = null)}
       >
         <span class="min-w-0 flex-1">
           <span class="text-small text-ink-soft block">{words}</span>
@@ -59,7 +59,7 @@
       ± is two standard uncertainties: the scale’s and that of placing the points at the zoom they were placed
       at.
     </p>
-    <p class="mt-1.5">Scale: {scale.says}.</p>
+    <p class="mt-1.5">Scale: {scale.description}.</p>
     {#if scale.source === 'detector'}
       <p class="text-brass mt-1.5 font-semibold">
         Lengths are at the detector; magnification is not in the ±. A known length in the picture mends that.

@@ -16,7 +16,7 @@
   const picture = $derived(table.picture!);
   let known = $state('');
   let tolerance = $state('0.1');
-  let says = $state('');
+  let message = $state('');
   let size = $state('');
   const sizes = $derived((page.data.markers ?? []) as KnownSize[]);
   const scale = $derived(edits.scale);
@@ -33,12 +33,12 @@
     event.preventDefault();
     const [mm, u] = [figure(known), figure(tolerance)];
     if (!table.line) return;
-    if (!(mm > 0)) says = 'Enter the known length in millimetres, above 0.';
-    else if (!(u >= 0)) says = 'Enter how sure the length is in millimetres, 0 or more.';
+    if (!(mm > 0)) message = 'Enter the known length in millimetres, above 0.';
+    else if (!(u >= 0)) message = 'Enter how sure the length is in millimetres, 0 or more.';
     else {
       // The tolerance is taken as the bounds of a rectangular distribution (GUM 4.3.7).
       table.useLine(mm, u / Math.sqrt(3));
-      [says, known, size] = ['', '', ''];
+      [message, known, size] = ['', '', ''];
     }
   }
 </script>
@@ -49,7 +49,7 @@
     <p class="text-title font-bold" data-testid="scale-words">
       {scale.mmPerPixelX.toPrecision(4)} mm a pixel
     </p>
-    <p class="text-small text-ink-soft">± {plusMinus} %, from {scale.says}</p>
+    <p class="text-small text-ink-soft">± {plusMinus} %, from {scale.description}</p>
     {#if scale.mmPerPixelX !== scale.mmPerPixelY}
       <p class="text-small text-ink-soft">
         down the picture {scale.mmPerPixelY.toPrecision(4)} mm: its pixels are not square
@@ -108,7 +108,7 @@
             class="border-rule bg-paper text-lead mt-0.5 min-h-11 w-full rounded-lg border px-3"
           />
         </label>
-        {#if says}<p role="alert" class="text-small text-brass font-semibold">{says}</p>{/if}
+        {#if message}<p role="alert" class="text-small text-brass font-semibold">{message}</p>{/if}
         <button class="button main" data-testid="use-scale">Use this scale</button>
         <button type="button" class="button" onclick={() => (table.line = null)}>Drop the line</button>
       </form>

@@ -70,9 +70,9 @@ export class Edits {
     this.dragged = null;
   }
 
-  private keep(change: LayerChange, says = words(change.kind)): void {
+  private keep(change: LayerChange, message = words(change.kind)): void {
     const { pictureId } = this.picture();
-    void this.store.act(pictureId, [change], says);
+    void this.store.act(pictureId, [change], message);
     this.dragged = null;
   }
 

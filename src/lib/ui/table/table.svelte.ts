@@ -24,7 +24,7 @@ const mostTogether = 4;
 /** The light table: which of the visit's pictures lies on it, the tool in hand, and what comes of using it. */
 export class LightTable {
   private toolId = $state('window');
-  lit = $state<string | null>(null);
+  highlighted = $state<string | null>(null);
   /** A line over a known length, until its length is given. */
   line = $state.raw<PlacedPoint[] | null>(null);
   private movedLine = $state.raw<PlacedPoint[] | null>(null);
@@ -90,7 +90,7 @@ export class LightTable {
   changed(): void {
     this.edits.leave();
     this.line = this.movedLine = null;
-    this.lit = null;
+    this.highlighted = null;
   }
 
   readonly name = $derived.by(() => (this.picture ? pictureName(this.picture) : ''));
@@ -144,7 +144,7 @@ export class LightTable {
     if (makes === 'known length') {
       this.line = points;
       this.takeUp('window');
-    } else if (makes) this.lit = this.edits.add(makes, points);
+    } else if (makes) this.highlighted = this.edits.add(makes, points);
   }
 
   private movedScale(points: PlacedPoint[], done: boolean): void {

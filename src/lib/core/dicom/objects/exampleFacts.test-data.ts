@@ -41,7 +41,7 @@ export function exampleFacts(changes: Partial<ObjectFacts> = {}): ObjectFacts {
       mmPerPixelX: 0.02,
       mmPerPixelY: 0.02,
       relativeUncertainty: 0.001,
-      says: 'spacing at the detector'
+      description: 'spacing at the detector'
     },
     exposure: { kv: 65, exposureMas: 0.7 },
     burnedIn: false,

@@ -43,7 +43,7 @@ const lined: Scale = {
   mmPerPixelX: 0.1,
   mmPerPixelY: 0.15,
   relativeUncertainty: 0.004,
-  says: 'a line over 10 mm'
+  description: 'a line over 10 mm'
 };
 const unplaced = {
   slot: null,

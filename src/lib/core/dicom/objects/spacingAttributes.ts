@@ -24,7 +24,7 @@ export function spacingAttributes({ detectorSpacingMm, scale, pixels }: ObjectFa
     PixelSpacing: spacing,
     PixelSpacingCalibrationType: calibrations[scale.source],
     PixelSpacingCalibrationDescription:
-      `${scale.says}, relative uncertainty ${scale.relativeUncertainty.toPrecision(2)}`.slice(0, 64)
+      `${scale.description}, relative uncertainty ${scale.relativeUncertainty.toPrecision(2)}`.slice(0, 64)
   };
 }
 

@@ -25,7 +25,7 @@ import { curvesOf, spineCurve } from './spineCurve';
 import { crestalBone, workingLength } from './teeth';
 import { distalRadius } from './wrist';
 
-const mm: Scale = { source: 'line', mmPerPixelX: 1, mmPerPixelY: 1, relativeUncertainty: 0, says: '' };
+const mm: Scale = { source: 'line', mmPerPixelX: 1, mmPerPixelY: 1, relativeUncertainty: 0, description: '' };
 const at = (x: number, y: number): PlacedPoint => ({ x, y, uncertaintyPx: 0.5 });
 const value = (results: GuideResult[], key: string): number => {
   const found = results.find(({ formula }) => formula.key === key);

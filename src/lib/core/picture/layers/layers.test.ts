@@ -26,7 +26,7 @@ const earlier: { kind: LayerName; version: number; body: unknown }[] = [
       mmPerPixelX: 0.2,
       mmPerPixelY: 0.3,
       relativeUncertainty: 0.02,
-      says: 'a line over 10 mm',
+      description: 'a line over 10 mm',
       ends,
       knownMm: 10,
       knownUncertaintyMm: 0.1

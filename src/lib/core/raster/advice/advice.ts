@@ -23,7 +23,7 @@ export interface Advice {
   /** 0 to 1. */
   confidence: number;
   /** What to say to the person at the chair: what was seen, and what to do. */
-  says: string;
+  description: string;
   /** The place it is about, in image points. */
   where?: Point[];
   /** For `moved`: how far, and along which direction, degrees clockwise from the rows. */
@@ -62,7 +62,8 @@ export function adviceOn(raster: Raster, { norm, earlier }: AdviceWish): Advice[
       {
         kind: 'nothing exposed',
         confidence: 0.98,
-        says: 'Nothing was exposed: no beam reached the sensor. Check tube and sensor, then take it again.'
+        description:
+          'Nothing was exposed: no beam reached the sensor. Check tube and sensor, then take it again.'
       }
     ];
   }
@@ -72,14 +73,14 @@ export function adviceOn(raster: Raster, { norm, earlier }: AdviceWish): Advice[
     out.push({
       kind: 'lines missing',
       confidence: 0.95,
-      says: `${rows} lines of the picture are missing: the sensor or its cable dropped them.`
+      description: `${rows} lines of the picture are missing: the sensor or its cable dropped them.`
     });
   const cut = cutOffOf(small, levels.greatest * top, factor);
   if (cut && cut.confidence > 0.5)
     out.push({
       kind: 'edge cut off',
       confidence: cut.confidence,
-      says: `The beam missed ${Math.round(100 * cut.share)} % of the sensor. Aim again if what is missing matters.`,
+      description: `The beam missed ${Math.round(100 * cut.share)} % of the sensor. Aim again if what is missing matters.`,
       where: cut.polygon
     });
   const cutShare = cut && cut.confidence > 0.5 ? cut.share : 0;
@@ -90,7 +91,7 @@ export function adviceOn(raster: Raster, { norm, earlier }: AdviceWish): Advice[
     out.push({
       kind: 'moved',
       confidence: Math.min(0.99, 0.5 + (motion.clear - clearMotion) / 6),
-      says: `Blurred by motion over about ${Math.round(motion.lengthPx)} pixels. Take it again if edges matter.`,
+      description: `Blurred by motion over about ${Math.round(motion.lengthPx)} pixels. Take it again if edges matter.`,
       motion: { lengthPx: motion.lengthPx, directionDeg: motion.directionDeg }
     });
   if (earlier) out.push(...against(patchOfRaster({ ...earlier, offset: 0 }), patch));
@@ -107,7 +108,7 @@ function exposureAdvice(levels: ReturnType<typeof levelsOf>, norm: ExposureNorm,
       {
         kind: 'under-exposed',
         confidence: Math.min(0.99, 0.6 + 3 * over),
-        says: 'Under-exposed: grainy and too light all over. More dose is needed for a clear picture.'
+        description: 'Under-exposed: grainy and too light all over. More dose is needed for a clear picture.'
       }
     ];
   }
@@ -117,7 +118,7 @@ function exposureAdvice(levels: ReturnType<typeof levelsOf>, norm: ExposureNorm,
       {
         kind: 'over-exposed',
         confidence: Math.min(0.99, 0.6 + over),
-        says: 'Over-exposed: large parts are black and show nothing any more. Less dose is enough.'
+        description: 'Over-exposed: large parts are black and show nothing any more. Less dose is enough.'
       }
     ];
   }
@@ -126,7 +127,8 @@ function exposureAdvice(levels: ReturnType<typeof levelsOf>, norm: ExposureNorm,
       {
         kind: 'clipped',
         confidence: Math.min(0.97, 0.6 + flat),
-        says: 'The light parts are cut off at one grey and show nothing. The sensor’s range was set too small.'
+        description:
+          'The light parts are cut off at one grey and show nothing. The sensor’s range was set too small.'
       }
     ];
   return [];
@@ -178,7 +180,7 @@ function against(earlier: Patch, take: Patch): Advice[] {
       {
         kind: 'same again',
         confidence: Math.min(0.99, likeness.asItIs),
-        says: 'This looks like the same picture a second time, not a new exposure.'
+        description: 'This looks like the same picture a second time, not a new exposure.'
       }
     ];
   if (likeness.turn)
@@ -186,7 +188,7 @@ function against(earlier: Patch, take: Patch): Advice[] {
       {
         kind: 'turned',
         confidence: Math.min(0.95, likeness.atBest),
-        says: likeness.turn.mirrored
+        description: likeness.turn.mirrored
           ? 'Probably mirrored, against the earlier take of this place.'
           : 'Probably turned, against the earlier take of this place.',
         turn: likeness.turn

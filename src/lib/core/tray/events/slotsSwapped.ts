@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { slotId } from '../slot';
-import { restated } from '../takes';
+import { withStates } from '../takes';
 import { trayEventKind } from './eventKind';
 
 /** Two slots change pictures. Who confirmed one of them confirmed it for the place it was in, so both confirmations fall. */
@@ -14,7 +14,7 @@ export const slotsSwapped = trayEventKind({
     const other = tray.wells[otherId];
     if (!one || !other || oneId === otherId) return tray;
     if (one.takes.length === 0 && other.takes.length === 0) return tray;
-    return restated({
+    return withStates({
       ...tray,
       wells: {
         ...tray.wells,

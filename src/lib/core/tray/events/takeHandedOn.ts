@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { restated, takenOut } from '../takes';
+import { withStates, takenOut } from '../takes';
 import { holdsTake } from '../tray';
 import { trayEventKind } from './eventKind';
 
@@ -12,6 +12,6 @@ export const takeHandedOn = trayEventKind({
   apply: (tray, { takeId }) => {
     if (!holdsTake(tray, takeId)) return tray;
     const next = takenOut(tray, takeId);
-    return next.present === null ? restated(next) : next;
+    return next.present === null ? withStates(next) : next;
   }
 });

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { slotId } from '../slot';
-import { putIn, restated, takenOut } from '../takes';
+import { putIn, withStates, takenOut } from '../takes';
 import { wellOf } from '../tray';
 import { trayEventKind } from './eventKind';
 
@@ -18,6 +18,6 @@ export const takeMoved = trayEventKind({
     const without = takenOut(tray, takeId);
     const next = to === null ? { ...without, bench: [...without.bench, takeId] } : putIn(without, takeId, to);
     const presentFilled = next.present !== null && next.present === to && !next.anchored;
-    return presentFilled || next.present === null ? restated(next) : next;
+    return presentFilled || next.present === null ? withStates(next) : next;
   }
 });

@@ -1,14 +1,8 @@
 import { inflateRawSync } from 'node:zlib';
 import { kindOfModality } from '../../../core/dicom/modality';
-import {
-  NotReadable,
-  type ReadFile,
-  type ReadSet,
-  code,
-  decimal,
-  readDicom,
-  short
-} from '../../../core/dicom/read';
+import { NotReadable, type ReadFile, readDicom } from '../../../core/dicom/read';
+import type { ReadSet } from '../../../core/dicom/readSet';
+import { code, decimal, short } from '../../../core/dicom/readValues';
 import { shortened } from '../../../core/text';
 import { framesHeld, frameOf, layoutOf } from './dicomFrames';
 import { openingLook } from './dicomLook';

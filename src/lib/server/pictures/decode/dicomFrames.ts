@@ -1,4 +1,5 @@
-import { type ReadElement, type ReadSet, code, short } from '../../../core/dicom/read';
+import type { ReadElement, ReadSet } from '../../../core/dicom/readSet';
+import { code, short } from '../../../core/dicom/readValues';
 import type { Raster } from '../../../core/raster/raster';
 import { canDecode, decodedFrame } from './codecs';
 import { fromYbr, spread422 } from './colour';

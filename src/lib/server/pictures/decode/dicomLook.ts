@@ -1,4 +1,5 @@
-import { type ReadSet, codes } from '../../../core/dicom/read';
+import type { ReadSet } from '../../../core/dicom/readSet';
+import { codes } from '../../../core/dicom/readValues';
 import type { WindowFunction } from '../../../core/raster/filters/tables';
 import { type Look, type LookStep, inverted } from '../../../core/raster/look/look';
 import type { Raster } from '../../../core/raster/raster';

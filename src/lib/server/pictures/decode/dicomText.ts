@@ -1,12 +1,5 @@
-import {
-  type ReadElement,
-  type ReadSet,
-  binary,
-  codes,
-  countOf,
-  decimal,
-  valueBytes
-} from '../../../core/dicom/read';
+import type { ReadElement, ReadSet } from '../../../core/dicom/readSet';
+import { binary, codes, countOf, decimal, valueBytes } from '../../../core/dicom/readValues';
 import { cleanText, shortened } from '../../../core/text';
 import { type TextReader, textReader } from './characterSets';
 

@@ -1,5 +1,6 @@
 import { offsetMinutes } from '../../../core/dicom/dates';
-import { type ReadSet, code } from '../../../core/dicom/read';
+import type { ReadSet } from '../../../core/dicom/readSet';
+import { code } from '../../../core/dicom/readValues';
 import { cleanText, shortened } from '../../../core/text';
 import type { OpenedFile } from './opened';
 

@@ -1,4 +1,5 @@
-import { type ReadSet, short, valueBytes, binary } from '../../../core/dicom/read';
+import type { ReadSet } from '../../../core/dicom/readSet';
+import { short, valueBytes, binary } from '../../../core/dicom/readValues';
 import { Unusable, cutOff } from './opened';
 
 /** Colours by sample: three tables of one length, from the first sample that is mapped (PS3.3 C.7.9). */

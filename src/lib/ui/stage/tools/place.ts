@@ -91,11 +91,11 @@ export function placeTool(pointNames: readonly string[]): Tool<Placing> {
     },
     interrupted: (state) => stay({ ...state, pressed: null, next: state.byKeys ? state.next : null }),
     shown: ({ points, next, pressed, byKeys }) => {
-      if (!next && points.length === 0) return { ...nothingShown, says: `Place: ${pointNames[0]}` };
+      if (!next && points.length === 0) return { ...nothingShown, message: `Place: ${pointNames[0]}` };
       return {
         draft: [...points, ...(pressed?.dragged ? [pressed.point] : []), ...(next ? [next] : [])],
         magnified: pressed || byKeys ? next : null,
-        says: `Place: ${pointNames[points.length + (pressed?.dragged ? 1 : 0)]}`
+        message: `Place: ${pointNames[points.length + (pressed?.dragged ? 1 : 0)]}`
       };
     }
   };

@@ -45,7 +45,7 @@ export interface Shown {
   /** The image point that the magnifier shows. */
   magnified: Point | null;
   /** What to do next, in words. */
-  says: string;
+  message: string;
 }
 
 /**
@@ -70,7 +70,7 @@ export interface Tool<State> {
   shown(state: State): Shown;
 }
 
-export const nothingShown: Shown = { draft: [], magnified: null, says: '' };
+export const nothingShown: Shown = { draft: [], magnified: null, message: '' };
 
 export const stay = <State>(state: State): Turn<State> => ({ state, deeds: [] });
 

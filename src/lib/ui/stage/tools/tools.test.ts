@@ -113,9 +113,9 @@ describe('placing points', () => {
 
   it('takes a press each', () => {
     const hand = inHand(placeTool(two));
-    expect(hand.shown().says).toContain('First end');
+    expect(hand.shown().message).toContain('First end');
     hand.press(100, 100);
-    expect(hand.shown().says).toContain('Second end');
+    expect(hand.shown().message).toContain('Second end');
     hand.press(200, 150);
     expect(placed(hand.deeds)).toMatchObject([at(100, 100), at(200, 150)]);
     expect(placed(hand.deeds).every((point) => point.uncertaintyPx > 0)).toBe(true);

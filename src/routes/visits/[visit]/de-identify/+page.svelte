@@ -16,7 +16,7 @@
   const chosen = $derived(standing.filter((picture) => !dropped.includes(picture.pictureId)));
   let lookedAt = $state<string | null>(null);
   let leaving = $state.raw<LeavingView | null>(null);
-  let says = $state('');
+  let message = $state('');
   let tableOpen = $state(false);
   let only = $state<'all' | 'changed' | 'removed' | 'kept'>('all');
   const kinds = [
@@ -34,10 +34,10 @@
     let stale = false;
     send<LeavingView>('POST', `/api/visits/${store.head.visitId}/leaving`, { pictureIds })
       .then((view) => {
-        if (!stale) [leaving, says] = [view, ''];
+        if (!stale) [leaving, message] = [view, ''];
       })
       .catch((error) => {
-        if (error instanceof Refused) says = `${error.sentence} ${error.next}`;
+        if (error instanceof Refused) message = `${error.sentence} ${error.next}`;
       });
     return () => (stale = true);
   });
@@ -105,7 +105,7 @@
   </section>
   <section class="panel flex min-w-0 flex-1 flex-col overflow-y-auto p-6" aria-labelledby="what">
     <h1 id="what" class="text-title font-bold">What would leave</h1>
-    {#if says}<p class="text-brass mt-3 font-semibold">{says}</p>
+    {#if message}<p class="text-brass mt-3 font-semibold">{message}</p>
     {:else if shown && leaving}
       <p class="text-lead mt-1">
         {picture ? pictureName(picture) : 'This picture'} leaves as

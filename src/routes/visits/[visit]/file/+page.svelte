@@ -31,7 +31,7 @@
   // svelte-ignore state_referenced_locally
   let destinationId = $state(data.destinations[0]?.destinationId ?? '');
   let sending = $state(false);
-  let says = $state('');
+  let message = $state('');
 
   const one = $derived(chosen.length === 1 ? chosen[0] : null);
   const offered = $derived(one?.slot?.places ?? []);
@@ -85,7 +85,7 @@
     sending = false;
     if (!answer) return;
     const { sent, left } = answer as unknown as { sent: number; left: number };
-    says =
+    message =
       sent === 0
         ? 'All of these are there already, or on their way.'
         : left > 0
@@ -176,7 +176,7 @@
     {#if data.destinations.length === 0}<p class="text-small text-brass">
         This clinic has no destination yet.
       </p>{/if}
-    {#if says}<p role="status" class="text-small text-ink-soft font-semibold">{says}</p>{/if}
+    {#if message}<p role="status" class="text-small text-ink-soft font-semibold">{message}</p>{/if}
     <DispatchList deliveries={store.deliveries} pictures={store.pictures} mayTry={may.send} />
   </section>
 </main>
