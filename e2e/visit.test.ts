@@ -230,7 +230,7 @@ describe('a whole visit, from exposure to archive', () => {
       /nobody has said that none do/.test(await browser.run<string>('return document.body.innerText'))
     );
     await browser.click('[data-testid=station-de-identify]');
-    await browser.click('[data-testid=leaving-picture]:nth-of-type(5) button');
+    await browser.click('li:nth-of-type(5) [data-testid=leaving-picture]');
     await browser.click('[data-testid=must-look] button');
     await browser.untilCount('[data-testid=must-look]', 0);
     await browser.click('[data-testid=station-file]');

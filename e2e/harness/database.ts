@@ -8,10 +8,11 @@ let counter = 0;
 /** A new, empty database with the tables of today, in the tests' cluster. */
 export async function freshDatabase(
   cluster: ClusterForTests = inject('cluster')
-): Promise<{ DATABASE_URL: string; OWNER_DATABASE_URL: string }> {
+): Promise<ReturnType<typeof databaseUrls>> {
   const options = { ...cluster, database: `t${process.pid}_${Date.now()}_${++counter}` };
   await ensureDatabase(options);
   const urls = databaseUrls(options);
   await migrate(urls.OWNER_DATABASE_URL);
+  process.env.QUEUE_DATABASE_URL = urls.QUEUE_DATABASE_URL;
   return urls;
 }

@@ -7,6 +7,13 @@ export function databaseUrl(): string {
   return url;
 }
 
+/** The same database as the queue's own role, which may do nothing outside the queue. */
+export function queueDatabaseUrl(): string {
+  const url = process.env.QUEUE_DATABASE_URL;
+  if (!url) throw new Error('QUEUE_DATABASE_URL is not set: start with ./yonder start');
+  return url;
+}
+
 /** Whether this is the demo clinic: then the page may press the simulated sensor's button. */
 export const isDemo = (): boolean => process.env.YONDER_DEMO === '1';
 

@@ -86,11 +86,11 @@ export async function latestAudit(tx: Tx, limit: number, before: number | null =
     number: number | null;
     visit_id: string | null;
   }>(
-    `select l.seq, l.at, l.who, l.user_id, l.act, l.subject, l.details, l.patient_id,
+    `select l.seq, l.at, l.who, l.user_id, l.act, l.subject, l.details, t.patient_id,
        trim(t.given_name || ' ' || t.family_name) as name, t.record_number, p.number, p.visit_id
      from (select * from audit_line where clinic_id = $1 and ($3::bigint is null or seq < $3) order by seq desc limit $2) l
-     left join patient t on t.clinic_id = l.clinic_id and t.patient_id = l.patient_id
      left join picture p on p.clinic_id = l.clinic_id and p.picture_id::text = l.subject
+     left join patient t on t.clinic_id = l.clinic_id and t.patient_id = coalesce(l.patient_id, p.patient_id)
      order by l.seq desc`,
     tx.clinicId,
     limit,

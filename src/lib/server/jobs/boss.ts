@@ -1,6 +1,6 @@
 import PgBoss from 'pg-boss';
 import { QueryTypes } from 'sequelize';
-import { databaseUrl } from '../config';
+import { queueDatabaseUrl } from '../config';
 import { type Tx, sequelize } from '../database/connection';
 
 export const queues = { deliver: 'deliver', settle: 'settle' } as const;
@@ -12,7 +12,7 @@ let boss: PgBoss | null = null;
 /** Makes the queue's own tables, and the queues. Once per start; safe to repeat and to run in several processes. */
 export async function startQueue(): Promise<PgBoss> {
   const starting = new PgBoss({
-    connectionString: databaseUrl(),
+    connectionString: queueDatabaseUrl(),
     schema: 'pgboss',
     max: 3,
     expireInSeconds: jobSeconds,
@@ -25,9 +25,23 @@ export async function startQueue(): Promise<PgBoss> {
     // The database is away; pg-boss tries again by itself.
   });
   await starting.start();
+  await letJobsIn(starting);
   for (const name of Object.values(queues)) await starting.createQueue(name).catch(() => {});
   boss = starting;
   return starting;
+}
+
+/** The services put jobs in with their own transactions, and can neither read nor change those that are there. */
+async function letJobsIn(starting: PgBoss): Promise<void> {
+  const asked = `select has_column_privilege('yonder_app', 'pgboss.job', 'id', 'select') as may`;
+  const { rows } = (await starting.getDb().executeSql(asked, [])) as { rows: { may: boolean }[] };
+  if (rows[0].may) return;
+  // Two processes that start at one moment both give the same.
+  await starting.getDb().executeSql(
+    `select pg_advisory_xact_lock(7304813); grant usage on schema pgboss to yonder_app;
+       grant insert, select (id) on pgboss.job to yonder_app; grant select on pgboss.queue to yonder_app`,
+    undefined as unknown as unknown[]
+  );
 }
 
 export async function stopQueue(): Promise<void> {

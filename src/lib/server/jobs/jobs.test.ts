@@ -29,6 +29,21 @@ describe('a job', () => {
     expect(await jobs('fell')).toEqual([]);
     expect(await jobs('stood')).toMatchObject([{ name: 'settle', data: { pictureId: 'a' } }]);
   });
+  it('can be put in by the services, and neither read, changed nor removed by them', async () => {
+    await clinic.inside((tx) => enqueue(tx, queues.settle, { pictureId: 'fenced' }, { once: 'fenced' }));
+    for (const sql of [
+      'select data from pgboss.job',
+      `update pgboss.job set data = '{}'`,
+      'delete from pgboss.job',
+      'create table pgboss.own (x int)',
+      'create schema own'
+    ])
+      await expect(
+        clinic.inside((tx) => tx.sql(sql)),
+        sql
+      ).rejects.toThrow(/permission denied/);
+    expect(await jobs('fenced')).toHaveLength(1);
+  });
   it('may be asked to wait', async () => {
     const before = Date.now();
     await clinic.inside((tx) => enqueue(tx, queues.deliver, {}, { once: 'later', startAfterSeconds: 90 }));

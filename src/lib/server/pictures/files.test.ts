@@ -404,6 +404,37 @@ describe('bringing a file in', () => {
     ]);
   });
 
+  it('stores all bytes before it waits for the tray, which others change meanwhile', async () => {
+    const visitId = await clinic.newVisit();
+    const { trayId } = await clinic.trayOf(visitId);
+    process.env.YONDER_LANDING = 'off';
+    try {
+      await clinic.owner.query('begin');
+      await clinic.owner.query('select 1 from tray where tray_id = $1 for update', [trayId]);
+      const grey = sharp(
+        grey8.map((value) => value ^ 0x5a),
+        { raw: { width, height, channels: 1 } }
+      );
+      const bringing = clinic.bring(visitId, 'late.png', await grey.png().toBuffer());
+      let held: string[] = [];
+      for (let i = 0; i < 400 && held.length === 0; i++) {
+        await new Promise((done) => setTimeout(done, 25));
+        const { rows } = await clinic.owner.query<{ name: string }>(
+          `select l.relation::regclass::text as name from pg_locks l where l.granted and l.mode = 'RowExclusiveLock'
+             and l.pid in (select pid from pg_locks where not granted)`
+        );
+        held = rows.map((row) => row.name);
+      }
+      expect(held).toEqual(
+        expect.arrayContaining(['blob', 'blob_part', 'picture', 'picture_level', 'picture_preview'])
+      );
+      await bringing;
+      expect((await clinic.trayOf(visitId)).tray.bench).toHaveLength(1);
+    } finally {
+      process.env.YONDER_LANDING = clinic.landing;
+    }
+  });
+
   it('shows what can be shown when something stored of a picture can’t be read', async () => {
     const visitId = await clinic.newVisit();
     const [one, two, three] = [
