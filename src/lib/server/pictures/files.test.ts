@@ -407,32 +407,37 @@ describe('bringing a file in', () => {
   it('stores all bytes before it waits for the tray, which others change meanwhile', async () => {
     const visitId = await clinic.newVisit();
     const { trayId } = await clinic.trayOf(visitId);
+    const grey = sharp(
+      grey8.map((value) => value ^ 0x5a),
+      { raw: { width, height, channels: 1 } }
+    );
+    const file = await grey.png().toBuffer();
+    const waiting = async () => {
+      const { rows } = await clinic.owner.query<{ name: string }>(
+        `select l.relation::regclass::text as name from pg_locks l where l.granted and l.mode = 'RowExclusiveLock'
+           and l.pid in (select pid from pg_locks where not granted)`
+      );
+      return rows.map((row) => row.name);
+    };
     process.env.YONDER_LANDING = 'off';
+    await clinic.owner.query('begin');
+    let held: string[] = [];
+    let bringing: Promise<unknown> | null = null;
     try {
-      await clinic.owner.query('begin');
       await clinic.owner.query('select 1 from tray where tray_id = $1 for update', [trayId]);
-      const grey = sharp(
-        grey8.map((value) => value ^ 0x5a),
-        { raw: { width, height, channels: 1 } }
-      );
-      const bringing = clinic.bring(visitId, 'late.png', await grey.png().toBuffer());
-      let held: string[] = [];
-      for (let i = 0; i < 400 && held.length === 0; i++) {
+      bringing = clinic.bring(visitId, 'late.png', file);
+      for (let i = 0; i < 200 && held.length === 0; i++) {
         await new Promise((done) => setTimeout(done, 25));
-        const { rows } = await clinic.owner.query<{ name: string }>(
-          `select l.relation::regclass::text as name from pg_locks l where l.granted and l.mode = 'RowExclusiveLock'
-             and l.pid in (select pid from pg_locks where not granted)`
-        );
-        held = rows.map((row) => row.name);
+        held = await waiting();
       }
-      expect(held).toEqual(
-        expect.arrayContaining(['blob', 'blob_part', 'picture', 'picture_level', 'picture_preview'])
-      );
-      await bringing;
-      expect((await clinic.trayOf(visitId)).tray.bench).toHaveLength(1);
     } finally {
+      await clinic.owner.query('commit');
+      await bringing;
       process.env.YONDER_LANDING = clinic.landing;
     }
+    const all = ['blob', 'blob_part', 'picture', 'picture_level', 'picture_preview'];
+    expect(held).toEqual(expect.arrayContaining(all));
+    expect((await clinic.trayOf(visitId)).tray.bench).toHaveLength(1);
   });
 
   it('shows what can be shown when something stored of a picture can’t be read', async () => {
