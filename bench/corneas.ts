@@ -196,10 +196,10 @@ function nineTogether(): Truth[] {
     const joinable = takes.map(toJoin);
     const sheet = joined(joinable, target);
     const reader = new SurfaceReader(sheet.surface);
-    const [own] = sheet.takes.map(({ pose }) => pose);
-    const heightAt = (x: number, y: number) => reader.at(x - own.x, y - own.y).z - own.towards;
+    const [shown] = sheet.takes.map(({ pose }) => pose);
+    const heightAt = (x: number, y: number) => reader.at(x - shown.x, y - shown.y).z - shown.towards;
     return {
-      um: shapeRms(offFromTruthUm(shape, takes[0].take.pose, heightAt, own, limbusMm)),
+      um: shapeRms(offFromTruthUm(shape, takes[0].take.pose, heightAt, shown, limbusMm)),
       covered: coverageOf(
         joinable,
         sheet.takes.map(({ pose }) => pose),

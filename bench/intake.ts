@@ -20,10 +20,10 @@ function memoryOf(roots: readonly number[]): number {
     const parent = Number(/^PPid:\s+(\d+)/m.exec(read(`/proc/${name}/status`))?.[1] ?? 0);
     children.set(parent, [...(children.get(parent) ?? []), Number(name)]);
   }
-  const own = (pid: number) =>
+  const memory = (pid: number) =>
     Number(/^Pss:\s+(\d+) kB/m.exec(read(`/proc/${pid}/smaps_rollup`))?.[1] ?? 0) * 1024;
   const all = (pid: number): number =>
-    own(pid) + (children.get(pid) ?? []).reduce((sum, child) => sum + all(child), 0);
+    memory(pid) + (children.get(pid) ?? []).reduce((sum, child) => sum + all(child), 0);
   return roots.reduce((sum, pid) => sum + all(pid), 0);
 }
 

@@ -229,7 +229,8 @@ describe('every route', () => {
         }));
       });
   }
-  const own = () => routes('api').map((each) => ({ ...each, ...asked()[`${each.method} ${each.route}`] }));
+  const allRoutes = () =>
+    routes('api').map((each) => ({ ...each, ...asked()[`${each.method} ${each.route}`] }));
   const ask = (who: Asking, { method, where, query = '', body }: Route & Asked) =>
     method === 'GET' ? who.get(where + query) : who.send(method, where + query, body ?? {});
 
@@ -240,7 +241,7 @@ describe('every route', () => {
 
   it('is closed to nobody, and pages lead to signing in', async () => {
     const nobody = Asking.nobody(clinic);
-    for (const each of own()) expect((await ask(nobody, each)).status, each.route).toBe(401);
+    for (const each of allRoutes()) expect((await ask(nobody, each)).status, each.route).toBe(401);
     for (const where of views()) {
       const { status, location } = await nobody.get(where);
       expect([status, location?.split('?')[0]], where).toEqual([303, '/sign-in']);
@@ -255,7 +256,7 @@ describe('every route', () => {
     const stranger = await Asking.as(clinic, 'tamsin', otherPassword);
     const ofThings = (each: Route & Asked) =>
       each.route.includes('[') || each.route === '/api/links' || each.route === '/api/visits';
-    for (const each of own().filter(ofThings)) {
+    for (const each of allRoutes().filter(ofThings)) {
       const { status } = await ask(stranger, each);
       // What a clinician may not do anywhere is refused before it is looked for.
       const mayNot = each.may && !each.may.includes('orsin');
@@ -267,7 +268,7 @@ describe('every route', () => {
   it('lets each role do what it may, and nothing else', async () => {
     const confirm = { kind: 'confirmation-withdrawn', slotId: 'bw-right-molars' };
     const all: (Route & Asked)[] = [
-      ...own().filter(({ route }) => route !== '/api/news'),
+      ...allRoutes().filter(({ route }) => route !== '/api/news'),
       {
         method: 'POST',
         route: 'confirming',

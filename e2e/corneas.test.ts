@@ -64,12 +64,12 @@ it('a worker reads and joins takes as the core does, says how far it is, and is 
   const reads = takes.map(({ raster, range }) => readTake(raster, target, range));
   for (const [i, name] of names.entries()) {
     const { said, rounds, turns } = await ask('read', name);
-    const own = reads[i];
-    if (own.outcome !== 'read' || said.outcome !== 'read') throw new Error('a good take was not read');
-    expect(said.rmsUm).toBeCloseTo(own.fit.rmsUm, 9);
-    expect(said.quality).toEqual(own.quality);
+    const read = reads[i];
+    if (read.outcome !== 'read' || said.outcome !== 'read') throw new Error('a good take was not read');
+    expect(said.rmsUm).toBeCloseTo(read.fit.rmsUm, 9);
+    expect(said.quality).toEqual(read.quality);
     expect(rounds.map(({ done }) => done)).toEqual(
-      Array.from({ length: own.fit.iterations }, (_, k) => k + 1)
+      Array.from({ length: read.fit.iterations }, (_, k) => k + 1)
     );
     // The page went on meanwhile.
     expect(turns).toBeGreaterThan(2);
@@ -83,13 +83,13 @@ it('a worker reads and joins takes as the core does, says how far it is, and is 
     const { gazeRightDeg, gazeUpDeg } = takes[i];
     return { fit: read.fit, gazeRightDeg, gazeUpDeg };
   });
-  const own = corneaMap(sheetCornea(joined(toJoin, target), toJoin), 'axial', { stepMm: 0.5 });
+  const computed = corneaMap(sheetCornea(joined(toJoin, target), toJoin), 'axial', { stepMm: 0.5 });
   const map = await ask('map', 'sheet');
-  expect(map.side).toBe(own.side);
+  expect(map.side).toBe(computed.side);
   expect(map.values.filter((value) => value !== null).length).toBeGreaterThan(250);
   map.values.forEach((value, i) => {
-    if (value === null) expect(own.values[i]).toBeNaN();
-    else expect(value).toBeCloseTo(own.values[i], 6);
+    if (value === null) expect(computed.values[i]).toBeNaN();
+    else expect(value).toBeCloseTo(computed.values[i], 6);
   });
   expect(await ask('join', ['take0', 'another'])).toMatchObject({
     message: 'no take “another” has been read'

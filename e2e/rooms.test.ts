@@ -212,7 +212,7 @@ describe('the tray of a full mouth', () => {
   });
   it('shows each picture whole, in a well of its shape', async () => {
     await open(`/visits/${fullMouth.visit_id}/acquire`);
-    const shown = await browser.run<{ own: number; well: number; fit: string }[]>(
+    const shown = await browser.run<{ aspect: number; well: number; fit: string }[]>(
       `return [...document.querySelectorAll(arguments[0] + ' img[data-testid=small]')].map((image) => ({
          own: image.naturalWidth / image.naturalHeight,
          well: image.clientWidth / image.clientHeight,
@@ -221,12 +221,12 @@ describe('the tray of a full mouth', () => {
       wells
     );
     expect(shown.length).toBeGreaterThan(10);
-    for (const { own, well, fit } of shown) {
+    for (const { aspect, well, fit } of shown) {
       expect(fit).toBe('contain');
       // The share of its well that the picture fills.
-      const filled = Math.min(own / well, well / own);
-      expect(filled, `picture ${own.toFixed(2)}, well ${well.toFixed(2)}`).toBeGreaterThan(0.8);
-      expect(own > 1).toBe(well > 1);
+      const filled = Math.min(aspect / well, well / aspect);
+      expect(filled, `picture ${aspect.toFixed(2)}, well ${well.toFixed(2)}`).toBeGreaterThan(0.8);
+      expect(aspect > 1).toBe(well > 1);
     }
   });
   it('carries no words over its pictures that are too small to be read', async () => {

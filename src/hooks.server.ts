@@ -3,7 +3,7 @@ import { cleanText } from '$core/text';
 import { noteRefusal, stopLooks } from '$lib/server/audit/looks';
 import { closeDatabase } from '$lib/server/database/connection';
 import { signedOut } from '$lib/server/http/answer';
-import { checkBody, checkRate, fewAtOnce, isStreamed } from '$lib/server/http/guard';
+import { checkBody, checkRate, fewAtOnce, isRecognised, isStreamed, recognise } from '$lib/server/http/guard';
 import { withHeaders } from '$lib/server/http/headers';
 import { newId, sha256 } from '$lib/server/ids';
 import { watchSilence } from '$lib/server/devices/silence';
@@ -71,7 +71,9 @@ async function noteRefused(status: number, caller: Caller | null, pathname: stri
   if (caller) noteRefusal(caller.clinicId, caller, where, reason);
   else {
     const why = pathname.startsWith('/device/') && status === 401 ? 'unknown device' : reason;
-    for (const clinicId of await everyClinic()) noteRefusal(clinicId, null, where, why);
+    // Of a stranger's addresses only where they lead: nobody fills the audit with made-up ones.
+    const part = pathname.split('/').slice(0, 3).join('/').slice(0, 40);
+    for (const clinicId of await everyClinic()) noteRefusal(clinicId, null, part, why);
   }
 }
 
@@ -92,8 +94,11 @@ const answer: Handle = async ({ event, resolve }) => {
   event.locals.token = event.cookies.get('session') ?? null;
   const forDevices = pathname.startsWith('/device/');
   const shown = forDevices ? request.headers.get('authorization') : event.locals.token;
-  const who = shown ? sha256(shown).toString('base64') : event.getClientAddress();
-  if (pathname !== '/health') await checkRate(who, shown !== null);
+  const key = shown ? sha256(shown).toString('base64') : null;
+  // What shows a session or a token that nobody has seen to be one is a stranger, however many of them it makes up.
+  const known = key !== null && isRecognised(key);
+  const who = known ? key : event.getClientAddress();
+  if (pathname !== '/health') await checkRate(who, known);
   checkBody(request, pathname);
   if (changing.has(request.method) && !forDevices) {
     const origin = request.headers.get('origin');
@@ -113,7 +118,11 @@ const answer: Handle = async ({ event, resolve }) => {
       401
     );
   }
-  return isStreamed(pathname) ? fewAtOnce(who, async () => resolve(event)) : resolve(event);
+  const response = isStreamed(pathname)
+    ? await fewAtOnce(who, async () => resolve(event))
+    : await resolve(event);
+  if (key !== null && (event.locals.caller || (forDevices && response.ok))) recognise(key);
+  return response;
 };
 
 /** A page says for whom it asks: what one person made is never kept in the name of another who has signed in since. */

@@ -8,7 +8,7 @@ export async function GET() {
     return json({ records: 'here', landed: await stillLanded() });
   } catch (problem) {
     return json(
-      { records: 'away', sentence: problem instanceof Problem ? problem.sentence : '' },
+      { records: 'unreachable', sentence: problem instanceof Problem ? problem.sentence : '' },
       { status: 503 }
     );
   }

@@ -9,7 +9,7 @@ export interface Code {
 export const sct = (value: string, meaning: string): Code => ({ value, scheme: 'SCT', meaning });
 
 /** A code of our own; the value follows from the meaning, so that it is the same in every clinic. */
-export const own = (meaning: string): Code => ({
+export const localCode = (meaning: string): Code => ({
   value: meaning
     .toUpperCase()
     .replace(/[^A-Z0-9]+/g, '_')

@@ -192,12 +192,12 @@ describe('several gazes joined', () => {
     expect(rounds).toBe(sheet.iterations);
     expect(sheet.converged).toBe(true);
     const reader = new SurfaceReader(sheet.surface);
-    const own = sheet.takes[0].pose;
+    const pose = sheet.takes[0].pose;
     const offs = offFromTruthUm(
       shape,
       poses[0],
-      (x, y) => reader.at(x - own.x, y - own.y).z - own.towards,
-      own,
+      (x, y) => reader.at(x - pose.x, y - pose.y).z - pose.towards,
+      pose,
       5
     );
     expect(rootMeanSquare(offs)).toBeLessThan(3);

@@ -296,13 +296,13 @@ function step(
  * or further by is the range finder's and taken out.
  */
 function averageUm(fit: TakeFit, surface: Surface, pose: Pose): number {
-  const own = new SurfaceReader(fit.surface);
+  const reader = new SurfaceReader(fit.surface);
   const whole = new SurfaceReader(surface);
   const placed = placedAt(pose);
   const offs: number[] = [];
   fit.edges.forEach(({ x, y, used }, i) => {
     if (!used || i % 17 !== 0) return;
-    const [ex, ey, ez] = toEye(placed, x, y, own.at(x, y).z, 1);
+    const [ex, ey, ez] = toEye(placed, x, y, reader.at(x, y).z, 1);
     if (Math.hypot(ex, ey) < surface.reachMm) offs.push(ez - whole.at(ex, ey).z);
   });
   if (offs.length === 0) return NaN;

@@ -18,13 +18,13 @@ describe('a ring that lost count', () => {
     ['a wedge over the first meridian', 240, 270, -2],
     ['nearly half', 10, 120, 2]
   ])('is taken out where it did: %s', (_, from, to, by) => {
-    const [own, other] = [ring(10), ring(10 + by)];
-    const found = own.map((r, m) => (within(m, from, to) ? other[m] : r));
+    const [radii, other] = [ring(10), ring(10 + by)];
+    const found = radii.map((r, m) => (within(m, from, to) ? other[m] : r));
     const lost = miscountedOut(found, spacing);
     found.forEach((r, m) => {
       expect(lost[m]).toBe(within(m, from, to) ? 1 : 0);
       if (lost[m]) expect(r).toBeNaN();
-      else expect(r).toBe(own[m]);
+      else expect(r).toBe(radii[m]);
     });
   });
   it('on two sides by different counts, both', () => {
@@ -43,27 +43,27 @@ describe('a ring that lost count', () => {
 
 describe('gaps', () => {
   it('that are narrow are bridged from both sides', () => {
-    const own = ring(6);
-    const found = own.map((r, m) => (within(m, 30, 38) ? NaN : r));
+    const radii = ring(6);
+    const found = radii.map((r, m) => (within(m, 30, 38) ? NaN : r));
     const out = filled(found, null, 1);
-    out.forEach((r, m) => expect(Math.abs(r - own[m])).toBeLessThan(0.2));
+    out.forEach((r, m) => expect(Math.abs(r - radii[m])).toBeLessThan(0.2));
   });
   it('of meridians that lost count are bridged too, and not from their own wrong expectation', () => {
-    const own = ring(6);
-    const found = own.map((r, m) => (within(m, 30, 60) ? NaN : r));
-    const astray = own.map((r, m) => (within(m, 30, 60) ? r + 16 : r));
-    const lost = Uint8Array.from(own, (_, m) => (within(m, 30, 60) ? 1 : 0));
+    const radii = ring(6);
+    const found = radii.map((r, m) => (within(m, 30, 60) ? NaN : r));
+    const astray = radii.map((r, m) => (within(m, 30, 60) ? r + 16 : r));
+    const lost = Uint8Array.from(radii, (_, m) => (within(m, 30, 60) ? 1 : 0));
     const bridged = filled(found, astray, 1, lost);
     const trusting = filled(found, astray, 1);
-    expect(Math.abs(bridged[45] - own[45])).toBeLessThan(2);
-    expect(Math.abs(trusting[45] - own[45])).toBeGreaterThan(10);
+    expect(Math.abs(bridged[45] - radii[45])).toBeLessThan(2);
+    expect(Math.abs(trusting[45] - radii[45])).toBeGreaterThan(10);
   });
   it('that are wide follow the expectation, shifted as the edges beside them', () => {
-    const own = ring(6);
-    const found = own.map((r, m) => (within(m, 100, 180) ? NaN : r + 1));
-    const out = filled(found, own, 1);
-    expect(out[101] - own[101]).toBeGreaterThan(0.9);
-    expect(out[140] - own[140]).toBeLessThan(0.4);
-    expect(out[140]).toBeGreaterThan(own[140]);
+    const radii = ring(6);
+    const found = radii.map((r, m) => (within(m, 100, 180) ? NaN : r + 1));
+    const out = filled(found, radii, 1);
+    expect(out[101] - radii[101]).toBeGreaterThan(0.9);
+    expect(out[140] - radii[140]).toBeLessThan(0.4);
+    expect(out[140]).toBeGreaterThan(radii[140]);
   });
 });

@@ -37,9 +37,9 @@ export function miscountedOut(found: Float64Array, spacing: number): Uint8Array 
   const settle = (stretch: readonly number[], levels: readonly number[]) => {
     const counts = new Map<number, number>();
     for (const level of levels) counts.set(level, (counts.get(level) ?? 0) + 1);
-    const own = [...counts].reduce((most, each) => (each[1] > most[1] ? each : most))[0];
+    const commonest = [...counts].reduce((most, each) => (each[1] > most[1] ? each : most))[0];
     stretch.forEach((m, i) => {
-      if (levels[i] !== own) out[m] = 1;
+      if (levels[i] !== commonest) out[m] = 1;
     });
   };
   let [stretch, levels]: [number[], number[]] = [[], []];
@@ -80,9 +80,9 @@ export function filled(
     if (!Number.isNaN(found[m])) continue;
     const [back, ahead] = [toNext(found, m, -1), toNext(found, m, 1)];
     const nearest = Math.min(back, ahead);
-    const own = expected ? expected[m] * grow : 0;
+    const expectedRadius = expected ? expected[m] * grow : 0;
     if (nearest === Infinity) {
-      out[m] = own;
+      out[m] = expectedRadius;
       continue;
     }
     const [before, after] = [(m - back + meridians) % meridians, (m + ahead) % meridians];
@@ -93,7 +93,7 @@ export function filled(
     const near = [before, after].filter((_, i) => [back, ahead][i] === nearest);
     const shift =
       near.reduce((sum, i) => sum + (found[i] - (expected ? expected[i] * grow : 0)), 0) / near.length;
-    out[m] = own + shift * (expected ? Math.exp(-nearest / 24) : 1);
+    out[m] = expectedRadius + shift * (expected ? Math.exp(-nearest / 24) : 1);
   }
   return out;
 }

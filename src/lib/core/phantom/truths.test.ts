@@ -92,9 +92,9 @@ describe('a spine', () => {
     expect(middle('T8')).toBeLessThan(Math.min(middle('T5'), middle('T11')));
     const both = spineFrontScene({ seed: 1, curves });
     const seen = landmarksOf(both);
-    const own = (name: string) => tilt(sub(seen[`${name} upper left`], seen[`${name} upper right`]));
-    expect(Math.abs(own('T5') - own('T11'))).toBeCloseTo(38, 6);
-    expect(Math.abs(own('T11') - own('L4'))).toBeCloseTo(24, 6);
+    const tiltOf = (name: string) => tilt(sub(seen[`${name} upper left`], seen[`${name} upper right`]));
+    expect(Math.abs(tiltOf('T5') - tiltOf('T11'))).toBeCloseTo(38, 6);
+    expect(Math.abs(tiltOf('T11') - tiltOf('L4'))).toBeCloseTo(24, 6);
   });
   it('from the side has incidence = tilt + slope at its landmarks', () => {
     for (const [incidenceDeg, tiltDeg] of [

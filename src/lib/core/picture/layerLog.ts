@@ -47,9 +47,9 @@ export function standingLayers(steps: readonly LayerStep[]): LayerStep[] {
  */
 export function toTakeBack(steps: readonly LayerStep[], by: string): LayerStep[] {
   const undone = undoneOf(steps);
-  const own = steps.filter((step) => step.by === by && step.undoes === null && !undone.has(step.seq));
-  const act = own.at(-1)?.act;
-  return own.filter((step) => step.act === act);
+  const ofPerson = steps.filter((step) => step.by === by && step.undoes === null && !undone.has(step.seq));
+  const act = ofPerson.at(-1)?.act;
+  return ofPerson.filter((step) => step.act === act);
 }
 
 /**
@@ -58,10 +58,10 @@ export function toTakeBack(steps: readonly LayerStep[], by: string): LayerStep[]
  */
 export function toBringBack(steps: readonly LayerStep[], by: string): LayerStep[] {
   const undone = undoneOf(steps);
-  const own = steps.filter((step) => step.by === by);
-  const made = new Map(own.map((step) => [step.seq, step]));
-  const lastMade = own.findLast((step) => step.undoes === null)?.seq ?? 0;
-  const taken = own.filter(
+  const ofPerson = steps.filter((step) => step.by === by);
+  const made = new Map(ofPerson.map((step) => [step.seq, step]));
+  const lastMade = ofPerson.findLast((step) => step.undoes === null)?.seq ?? 0;
+  const taken = ofPerson.filter(
     (step) => step.undoes !== null && !undone.has(step.seq) && made.get(step.undoes)?.undoes === null
   );
   const act = taken.findLast((step) => step.seq > lastMade)?.act;

@@ -84,8 +84,8 @@ describe('a picture as pages see it', () => {
     expect(pictureName({ ...view, fileName: '' })).toBe('On the bench');
   });
   it('is measured by the scale it was given, else by its file’s own', () => {
-    const own = { source: 'detector', mmPerPixelX: 0.02, mmPerPixelY: 0.02 } as Scale;
-    expect(scaleInUse(noLayers, own)).toBe(own);
+    const fileScale = { source: 'detector', mmPerPixelX: 0.02, mmPerPixelY: 0.02 } as Scale;
+    expect(scaleInUse(noLayers, fileScale)).toBe(fileScale);
     expect(scaleInUse(noLayers, null)).toBeNull();
   });
 });

@@ -56,14 +56,14 @@ export async function anchorHead(clinicId: string): Promise<void> {
 
 /** The first anchor whose line is not in the records any more, or is another one; null when all are there. */
 export async function lostAnchor(tx: Tx): Promise<Anchor | null> {
-  const own = anchors().filter((each) => each.clinicId === tx.clinicId);
-  if (own.length === 0) return null;
+  const ofClinic = anchors().filter((each) => each.clinicId === tx.clinicId);
+  if (ofClinic.length === 0) return null;
   const rows = await tx.sql<{ seq: string }>(
     `select a.seq from jsonb_to_recordset($2::jsonb) as a (seq bigint, hash text)
      where not exists (select 1 from audit_line l
        where l.clinic_id = $1 and l.seq = a.seq and encode(l.hash, 'hex') = a.hash) order by a.seq limit 1`,
     tx.clinicId,
-    JSON.stringify(own.map(({ seq, hash }) => ({ seq, hash })))
+    JSON.stringify(ofClinic.map(({ seq, hash }) => ({ seq, hash })))
   );
-  return rows.length === 0 ? null : own.find((each) => each.seq === Number(rows[0].seq))!;
+  return rows.length === 0 ? null : ofClinic.find((each) => each.seq === Number(rows[0].seq))!;
 }

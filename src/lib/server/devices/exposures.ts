@@ -110,7 +110,7 @@ async function written(
   const { offer } = offered;
   const expected = bytesAnnounced(offer);
   const lands = landingFolder() !== null;
-  const own = quietly(digest.then((found) => Buffer.from(found.sha256, 'hex')));
+  const computed = quietly(digest.then((found) => Buffer.from(found.sha256, 'hex')));
   // Where the device has said what the digest will be, the records need not wait for it.
   const begun = offered.digest ? quietly(writing.begin(offered.digest)) : null;
   let safe: Promise<void> | null = null;
@@ -118,8 +118,8 @@ async function written(
     await received;
     if (landing.size !== expected)
       throw rubbish(`The exposure holds ${landing.size} bytes where ${expected} were announced.`);
-    if (lands) safe = quietly(landing.settle(own, clinicId));
-    const sha = await own;
+    if (lands) safe = quietly(landing.settle(computed, clinicId));
+    const sha = await computed;
     if (offered.digest && !offered.digest.equals(sha))
       throw rubbish('The exposure was changed on its way: its digest differs.');
     const known = await (begun ?? writing.begin(sha));

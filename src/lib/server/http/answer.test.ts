@@ -12,8 +12,8 @@ describe('an answer', () => {
   it('is what was asked for, or that it is done', async () => {
     expect(await said(async () => ({ seq: 4 }))).toEqual({ status: 200, body: { seq: 4 } });
     expect(await said(async () => undefined)).toEqual({ status: 200, body: { done: true } });
-    const own = new Response('bytes', { status: 206 });
-    expect(await answered(async () => own)).toBe(own);
+    const ready = new Response('bytes', { status: 206 });
+    expect(await answered(async () => ready)).toBe(ready);
   });
   it('to what can’t be done says what, why and what to do', async () => {
     const { status, body } = await said(async () => {

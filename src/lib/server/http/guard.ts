@@ -14,6 +14,17 @@ const perStranger = new RateLimiterMemory({ points: 600, duration: 30 });
 const mostAtOnce = 6;
 const underWay = new Map<string, number>();
 
+/** Sessions and tokens that were found to be ones, by their hashes; forgotten now and then. */
+const recognised = new Set<string>();
+const mostRecognised = 10_000;
+
+export const isRecognised = (key: string): boolean => recognised.has(key);
+
+export function recognise(key: string): void {
+  if (recognised.size >= mostRecognised) recognised.clear();
+  recognised.add(key);
+}
+
 export const isStreamed = (pathname: string): boolean => streamed.some((each) => each.test(pathname));
 
 /** @throws Problem for a body that is too large, or does not say how large it is */

@@ -144,7 +144,7 @@ async function knownAlready(
 ): Promise<string[]> {
   const before = await sameBefore(tx, digest, instanceUid);
   if (before.length === 0) return [];
-  const own = before.find((each) => each.patient_id === patientId);
+  const samePatient = before.find((each) => each.patient_id === patientId);
   const other = before.find((each) => each.patient_id !== patientId);
   const what = (each: SameBefore) =>
     each.same_file ? 'This same file' : 'This same picture, by its own number,';
@@ -155,6 +155,6 @@ async function knownAlready(
           `${what(other)} is already in the chart of ${other.patient_name} (${other.record_number}). Check whose it is.`
         ]
       : []),
-    ...(own ? [`${what(own)} was brought in before, on ${day(own)}.`] : [])
+    ...(samePatient ? [`${what(samePatient)} was brought in before, on ${day(samePatient)}.`] : [])
   ];
 }

@@ -69,8 +69,8 @@ export function stretchOfFrame(row: PictureRow, frame: number): Stretch {
 }
 
 async function plainFrame(clinicId: string, row: PictureRow, frame: number): Promise<Raster> {
-  const own = await wholeBlob(clinicId, row.original_sha256, stretchOfFrame(row, frame));
-  const bytes = new Uint8Array(own.buffer, own.byteOffset, own.byteLength);
+  const frameBytes = await wholeBlob(clinicId, row.original_sha256, stretchOfFrame(row, frame));
+  const bytes = new Uint8Array(frameBytes.buffer, frameBytes.byteOffset, frameBytes.byteLength);
   return { ...shapeOf(row), data: samplesFrom(bytes, row.bits_stored) };
 }
 

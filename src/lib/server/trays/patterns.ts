@@ -110,8 +110,8 @@ export async function patternChoices(tx: Tx, trade: Trade, userId: string): Prom
     ...within(tx)
   });
   return newest.flatMap((row) => {
-    const own = routes.filter((route) => route.patternId === row.patternId);
-    const route = own.find((each) => each.userId === userId) ?? own[0];
+    const ofPattern = routes.filter((route) => route.patternId === row.patternId);
+    const route = ofPattern.find((each) => each.userId === userId) ?? ofPattern[0];
     if (!route) return [];
     return [
       {

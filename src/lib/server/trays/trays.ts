@@ -101,14 +101,14 @@ async function folded(
 ): Promise<StoredTray[]> {
   const { events, book } = await readEvents(tx, eventRows);
   return rows.map((row) => {
-    const own = eventRows.flatMap((each, i) => (each.tray_id === row.tray_id ? [i] : []));
+    const ofTray = eventRows.flatMap((each, i) => (each.tray_id === row.tray_id ? [i] : []));
     return {
       trayId: row.tray_id,
       visitId: row.visit_id,
       number: row.number,
-      seq: own.length > 0 ? eventRows[own[own.length - 1]].seq : 0,
+      seq: ofTray.length > 0 ? eventRows[ofTray[ofTray.length - 1]].seq : 0,
       tray: fold(
-        own.map((i) => events[i]),
+        ofTray.map((i) => events[i]),
         book
       ),
       book

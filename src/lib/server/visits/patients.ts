@@ -154,11 +154,11 @@ export async function findPatients(caller: Caller, words: string): Promise<Patie
     });
     const fold = (text: string) => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
     const holds = (text: string) => wanted.every((word) => fold(text).includes(fold(word)));
-    const own = (patient: Patient) =>
+    const searched = (patient: Patient) =>
       `${patient.givenName} ${patient.familyName} ${patient.recordNumber} ${patient.birthDate ?? ''}`;
-    const named = patients.filter((patient) => holds(own(patient)));
+    const named = patients.filter((patient) => holds(searched(patient)));
     const owned = patients.filter(
-      (patient) => !holds(own(patient)) && holds(`${own(patient)} ${patient.owner ?? ''}`)
+      (patient) => !holds(searched(patient)) && holds(`${searched(patient)} ${patient.owner ?? ''}`)
     );
     const found = [...named, ...owned].slice(0, 12);
     noteLook(caller, 'searched', shortened(words.trim(), 80), {

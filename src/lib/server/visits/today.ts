@@ -78,8 +78,8 @@ export async function today(caller: Caller, asked: string | null = null, now = n
       now: itIs,
       rooms: rooms.map(({ roomId, name, trade }) => ({ roomId, name, trade })),
       appointments: appointments.map((each) => {
-        const own = trays.filter((tray) => tray.visitId === each.visitId).map(({ tray }) => tray);
-        const wells = own.flatMap(wellsAlong);
+        const ofVisit = trays.filter((tray) => tray.visitId === each.visitId).map(({ tray }) => tray);
+        const wells = ofVisit.flatMap(wellsAlong);
         return {
           appointmentId: each.appointmentId,
           roomId: each.roomId,
@@ -92,7 +92,7 @@ export async function today(caller: Caller, asked: string | null = null, now = n
           toConfirm: wells.filter((well) => well.keeper !== null && well.confirmed === null).length,
           taken:
             wells.reduce((sum, well) => sum + well.takes.length, 0) +
-            own.reduce((sum, tray) => sum + tray.bench.length, 0)
+            ofVisit.reduce((sum, tray) => sum + tray.bench.length, 0)
         };
       }),
       recent: recent.map((each) => bandOf(each.patient!)),

@@ -44,7 +44,7 @@ class Outbox {
   changes = $state.raw<PendingChange[]>([]);
   /** How many changes of others wait on this machine. */
   ofOthers = $state(0);
-  held = $state<'no' | 'away' | 'signed-out'>('no');
+  held = $state<'no' | 'unreachable' | 'signed-out'>('no');
   durable = $state(true);
   /** Shares of files that have been sent, by key. */
   sent = new SvelteMap<string, number>();
@@ -262,7 +262,7 @@ class Outbox {
     const faults = error.status === fault ? (this.faults.get(change.key) ?? 0) + 1 : 0;
     this.faults.set(change.key, faults);
     if (passing(error.status) && faults < mostFaults) {
-      this.held = 'away';
+      this.held = 'unreachable';
       this.again ??= setTimeout(() => this.go(), this.againMs);
       this.againMs = Math.min(lastAgainMs, this.againMs * 2);
       return false;

@@ -130,7 +130,7 @@ describe('changes made on a page', () => {
     void before.put('a', 1);
     void before.put('b', 2);
     await quiet();
-    expect(before.outbox.held).toBe('away');
+    expect(before.outbox.held).toBe('unreachable');
     expect(before.outbox.waiting).toHaveLength(2);
     before.close();
     const after = await page('ann');

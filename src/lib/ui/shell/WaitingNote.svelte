@@ -28,7 +28,7 @@
         aria-hidden="true"
       />{/if}
     <span>
-      {#if outbox.held === 'away' && waiting.length > 0}
+      {#if outbox.held === 'unreachable' && waiting.length > 0}
         {countWords(waiting.length, 'change waits', 'changes wait')} until Yonder Tray answers. {where}
       {:else if outbox.held === 'signed-out' && waiting.length > 0}
         {countWords(waiting.length, 'change waits', 'changes wait')} until you sign in again. {where}

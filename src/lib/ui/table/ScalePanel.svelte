@@ -20,7 +20,7 @@
   let size = $state('');
   const sizes = $derived((page.data.markers ?? []) as KnownSize[]);
   const scale = $derived(edits.scale);
-  const own = $derived(edits.layers.scale !== null);
+  const isGiven = $derived(edits.layers.scale !== null);
   const plusMinus = $derived(scale ? (200 * scale.relativeUncertainty).toFixed(1) : '');
   const figure = (text: string) => Number(text.trim().replace(',', '.'));
 
@@ -121,7 +121,8 @@
         ><Waypoints size={18} aria-hidden="true" />Draw over a known length</button
       >
     {/if}
-    {#if own}<button class="button" onclick={() => edits.setScale(null)}>Back to the file’s own scale</button
+    {#if isGiven}<button class="button" onclick={() => edits.setScale(null)}
+        >Back to the file’s isGiven scale</button
       >{/if}
   </section>
 {/if}

@@ -36,8 +36,8 @@ export function layWells(slots: readonly Pick<Slot, 'at' | 'shape'>[], tray: Siz
 function frameOf({ at, shape }: Pick<Slot, 'at' | 'shape'>, unit: number, tray: Size): WellFrame {
   const width = shapes[shape].width * unit;
   const height = shapes[shape].height * unit + captionPx;
-  const along = (share: number, full: number, own: number) =>
-    Math.max(marginPx, Math.min(full - marginPx - own, share * full - own / 2));
+  const along = (share: number, full: number, size: number) =>
+    Math.max(marginPx, Math.min(full - marginPx - size, share * full - size / 2));
   return {
     left: along(at.x, tray.width, width),
     top: marginPx + at.y * Math.max(0, tray.height - 2 * marginPx - height),

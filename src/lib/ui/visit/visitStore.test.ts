@@ -276,10 +276,10 @@ it('a tray told of event after event is the tray that the server folds', () => {
     added('p2', second),
     { kind: 'slots-swapped', slotId: first, otherSlotId: second } as TrayEvent
   ];
-  let own = store.trays[0].tray;
+  let myTray = store.trays[0].tray;
   for (const [i, event] of events.entries()) {
     hear(trayNews(3 + i, [event]));
-    own = reduce(own, event, shippedBook);
+    myTray = reduce(myTray, event, shippedBook);
   }
-  expect(store.trays[0].tray).toEqual(own);
+  expect(store.trays[0].tray).toEqual(myTray);
 });

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { animalToothName, isAnimalTooth, toothedSpecies } from '../animalTeeth';
-import { own, sct } from '../code';
+import { localCode, sct } from '../code';
 import type { PlaceKind } from '../placeKind';
 
 const schema = z
@@ -22,7 +22,7 @@ export const animalToothPlaceKind: PlaceKind<AnimalToothPlace> = {
   side: ({ tooth }) => ([1, 4].includes(((Math.floor(tooth / 100) - 1) % 4) + 1) ? 'right' : 'left'),
   codes: ({ tooth }) => ({
     region: sct('661005', 'Jaw region'),
-    structure: { ...own(`Triadan ${tooth}`), meaning: `${animalToothName(tooth)}, Triadan ${tooth}` },
+    structure: { ...localCode(`Triadan ${tooth}`), meaning: `${animalToothName(tooth)}, Triadan ${tooth}` },
     bodyPart: 'JAW'
   }),
   map: ({ species }) => `${species} teeth`

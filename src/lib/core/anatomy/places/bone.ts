@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type Code, own, sct } from '../code';
+import { type Code, localCode, sct } from '../code';
 import type { PlaceKind } from '../placeKind';
 import { sides } from '../side';
 
@@ -30,13 +30,13 @@ const regions = {
   foot: { code: sct('56459004', 'Foot'), bodyPart: 'FOOT', paired: true, of: 'people' },
   'whole leg': { code: sct('61685007', 'Lower limb'), paired: true, of: 'people' },
   skull: { code: sct('89546000', 'Skull'), bodyPart: 'SKULL', paired: false, of: 'all' },
-  stifle: { code: own('Stifle'), bodyPart: 'STIFLE', paired: true, of: 'animals' },
-  carpus: { code: own('Carpus'), paired: true, of: 'animals' },
-  tarsus: { code: own('Tarsus'), paired: true, of: 'animals' },
-  'fore fetlock': { code: own('Fore fetlock'), paired: true, of: 'animals' },
-  'hind fetlock': { code: own('Hind fetlock'), paired: true, of: 'animals' },
-  'fore foot': { code: own('Fore foot'), paired: true, of: 'animals' },
-  'hind foot': { code: own('Hind foot'), paired: true, of: 'animals' }
+  stifle: { code: localCode('Stifle'), bodyPart: 'STIFLE', paired: true, of: 'animals' },
+  carpus: { code: localCode('Carpus'), paired: true, of: 'animals' },
+  tarsus: { code: localCode('Tarsus'), paired: true, of: 'animals' },
+  'fore fetlock': { code: localCode('Fore fetlock'), paired: true, of: 'animals' },
+  'hind fetlock': { code: localCode('Hind fetlock'), paired: true, of: 'animals' },
+  'fore foot': { code: localCode('Fore foot'), paired: true, of: 'animals' },
+  'hind foot': { code: localCode('Hind foot'), paired: true, of: 'animals' }
 } satisfies Record<string, Region>;
 
 export type BoneRegion = keyof typeof regions;

@@ -61,8 +61,8 @@ export function spots(level: Patch, factor: number): Spot[] {
 
 function isPeak(answer: Float32Array, at: number, width: number): boolean {
   const sign = answer[at] > 0 ? 1 : -1;
-  const own = answer[at] * sign;
-  for (const by of [-width - 1, -width, -width + 1, -1]) if (answer[at + by] * sign >= own) return false;
-  for (const by of [1, width - 1, width, width + 1]) if (answer[at + by] * sign > own) return false;
+  const peak = answer[at] * sign;
+  for (const by of [-width - 1, -width, -width + 1, -1]) if (answer[at + by] * sign >= peak) return false;
+  for (const by of [1, width - 1, width, width + 1]) if (answer[at + by] * sign > peak) return false;
   return true;
 }

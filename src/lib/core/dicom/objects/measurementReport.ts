@@ -1,4 +1,4 @@
-import { type Code, own as ownCode, sct } from '../../anatomy/code';
+import { type Code, localCode, sct } from '../../anatomy/code';
 import type { Unit, Value } from '../../measurement/measured';
 import { layerKindOf } from '../../picture/layers/all';
 import type { PictureItem } from '../../picture/pictureLayers';
@@ -26,7 +26,7 @@ export interface ReportWish {
   sopClassUid: string;
   /** Each with its value and a UID by which it is known again. */
   readings: { item: PictureItem; value: Value; trackingUid: string }[];
-  own: {
+  report: {
     seriesUid: string;
     instanceUid: string;
     number: number;
@@ -48,7 +48,7 @@ const container = (relation: string, name: Code, content: Attributes[]) =>
   item(relation, 'CONTAINER', name, { ContinuityOfContent: 'SEPARATE', ContentSequence: content });
 
 /** The readings of one picture as a structured report (PS3.16 TID 1500, as Comprehensive SR). */
-export function measurementReportDataset({ facts, sopClassUid, readings, own }: ReportWish): Dataset {
+export function measurementReportDataset({ facts, sopClassUid, readings, report }: ReportWish): Dataset {
   const { study, series, instance } = facts;
   const reference = { ReferencedSOPClassUID: sopClassUid, ReferencedSOPInstanceUID: instance.uid };
   const content = [
@@ -56,7 +56,7 @@ export function measurementReportDataset({ facts, sopClassUid, readings, own }: 
       ConceptCodeSequence: [{ CodeValue: 'en', CodingSchemeDesignator: 'RFC5646', CodeMeaning: 'English' }]
     }),
     code('HAS OBS CONTEXT', dcm('121005', 'Observer Type'), dcm('121006', 'Person')),
-    item('HAS OBS CONTEXT', 'PNAME', dcm('121008', 'Person Observer Name'), { PersonName: own.observer }),
+    item('HAS OBS CONTEXT', 'PNAME', dcm('121008', 'Person Observer Name'), { PersonName: report.observer }),
     code('HAS CONCEPT MOD', dcm('121058', 'Procedure reported'), sct('363679005', 'Imaging procedure')),
     container('CONTAINS', dcm('111028', 'Image Library'), [
       container('CONTAINS', dcm('126200', 'Image Library Group'), [
@@ -71,13 +71,13 @@ export function measurementReportDataset({ facts, sopClassUid, readings, own }: 
   ];
   return dataset({
     ...commonAttributes(facts, comprehensiveReportClassUid, 'SR'),
-    SOPInstanceUID: own.instanceUid,
-    SeriesInstanceUID: own.seriesUid,
+    SOPInstanceUID: report.instanceUid,
+    SeriesInstanceUID: report.seriesUid,
     SeriesNumber: 901,
     SeriesDescription: 'Readings',
-    InstanceNumber: own.number,
-    ContentDate: own.date,
-    ContentTime: own.time,
+    InstanceNumber: report.number,
+    ContentDate: report.date,
+    ContentTime: report.time,
     ReferencedPerformedProcedureStepSequence: [],
     PerformedProcedureCodeSequence: [],
     CompletionFlag: 'PARTIAL',
@@ -113,7 +113,7 @@ function group(
         item(
           'HAS PROPERTIES',
           'NUM',
-          ownCode('Expanded uncertainty, k = 2'),
+          localCode('Expanded uncertainty, k = 2'),
           numeric(value.plusMinus, value.unit)
         ),
         item('INFERRED FROM', 'SCOORD', null, {

@@ -278,7 +278,7 @@ describe('what people made of a picture', () => {
   const facts = exampleFacts({ scale: lined });
   const sopClassUid = firstText(datasetForPicture(facts), 'SOPClassUID')!;
   const value = (i: number) => layerKindOf(items[i].kind).measure!.measured(items[i].body, lined);
-  const own = { seriesUid: '2.25.77', number: 1, date: '20240302', time: '101112' };
+  const instance = { seriesUid: '2.25.77', number: 1, date: '20240302', time: '101112' };
 
   it('leaves as a presentation state without errors: window, turning, drawings with their words', () => {
     const state = presentationStateDataset({
@@ -290,7 +290,7 @@ describe('what people made of a picture', () => {
         scale: null,
         items
       },
-      own: { ...own, instanceUid: '2.25.78', creator: 'Vael^Orsin' },
+      state: { ...instance, instanceUid: '2.25.78', creator: 'Vael^Orsin' },
       values: new Map([['one', value(0)]])
     });
     expect(errorsOf(state, 'presentation state')).toEqual([]);
@@ -312,7 +312,7 @@ describe('what people made of a picture', () => {
       facts,
       sopClassUid,
       readings: items.map((item, i) => ({ item, value: value(i), trackingUid: `2.25.9${i}` })),
-      own: { ...own, instanceUid: '2.25.79', observer: 'Vael^Orsin' }
+      report: { ...instance, instanceUid: '2.25.79', observer: 'Vael^Orsin' }
     });
     expect(errorsOf(report, 'report')).toEqual([]);
     const target = path.join(folder, 'report.dcm');

@@ -19,7 +19,7 @@ export interface PresentationWish {
   /** Of the picture's own object. */
   sopClassUid: string;
   /** The state's own series and instance, and when and by whom it was made. */
-  own: {
+  state: {
     seriesUid: string;
     instanceUid: string;
     number: number;
@@ -39,7 +39,7 @@ export function presentationStateDataset({
   facts,
   layers,
   sopClassUid,
-  own,
+  state,
   values
 }: PresentationWish): Dataset {
   const { instance, series } = facts;
@@ -57,19 +57,19 @@ export function presentationStateDataset({
   });
   return dataset({
     ...commonAttributes(facts, presentationStateClassUid, 'PR'),
-    SOPInstanceUID: own.instanceUid,
-    SeriesInstanceUID: own.seriesUid,
+    SOPInstanceUID: state.instanceUid,
+    SeriesInstanceUID: state.seriesUid,
     SeriesNumber: 900,
     SeriesDescription: 'How it was seen and measured',
-    InstanceNumber: own.number,
+    InstanceNumber: state.number,
     Laterality: '',
     ContentDate: undefined,
     ContentTime: undefined,
-    PresentationCreationDate: own.date,
-    PresentationCreationTime: own.time,
+    PresentationCreationDate: state.date,
+    PresentationCreationTime: state.time,
     ContentLabel: 'YONDER_TRAY',
     ContentDescription: 'Look and readings',
-    ContentCreatorName: own.creator,
+    ContentCreatorName: state.creator,
     ReferencedSeriesSequence: [{ SeriesInstanceUID: series.uid, ReferencedImageSequence: [reference] }],
     DisplayedAreaSelectionSequence: [
       {

@@ -18,12 +18,12 @@ export function slopes(patch: Patch, window: Window): Float32Array {
   const wide = around.width;
   const out = new Float32Array(width * height);
   for (let y = 0; y < height; y++) {
-    const own = y + window.top - around.top;
-    const up = Math.max(0, own - 1) * wide;
-    const down = Math.min(around.height - 1, own + 1) * wide;
+    const row = y + window.top - around.top;
+    const up = Math.max(0, row - 1) * wide;
+    const down = Math.min(around.height - 1, row + 1) * wide;
     for (let x = 0; x < width; x++) {
       const at = x + window.left - around.left;
-      const gx = smooth[own * wide + Math.min(wide - 1, at + 1)] - smooth[own * wide + Math.max(0, at - 1)];
+      const gx = smooth[row * wide + Math.min(wide - 1, at + 1)] - smooth[row * wide + Math.max(0, at - 1)];
       const gy = smooth[down + at] - smooth[up + at];
       out[y * width + x] = Math.sqrt(gx * gx + gy * gy);
     }

@@ -57,8 +57,8 @@ describe('guides on bodies of known truth, to 0.01 degree', () => {
         ...points,
         styloid: points['radial styloid']
       });
-      const own = landmarksOf(wristScene({ seed: i, side: 'right', ...wish }, 'front'));
-      const axis = own['radius axis near'][2] - own['radius axis far'][2];
+      const landmarks = landmarksOf(wristScene({ seed: i, side: 'right', ...wish }, 'front'));
+      const axis = landmarks['radius axis near'][2] - landmarks['radius axis far'][2];
       // The scene's own shaft leans a little; the truth is told against the room's upright.
       const straight = (points: Seen): Seen => ({
         ...points,

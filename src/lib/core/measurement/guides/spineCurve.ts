@@ -40,8 +40,8 @@ export function curvesOf(at: (key: string) => Point | undefined): Curve[] {
     };
     const [upper, lower] = [plate('upper'), plate('lower')];
     if (upper === null && lower === null) return [];
-    const own = upper === null ? lower! : lower === null ? upper : (upper + lower) / 2;
-    return [{ name, own, upper: upper ?? own, lower: lower ?? own }];
+    const mean = upper === null ? lower! : lower === null ? upper : (upper + lower) / 2;
+    return [{ name, mean, upper: upper ?? mean, lower: lower ?? mean }];
   });
   if (placed.length < 2) return [];
   // Turning points of the tilt, from top to bottom, that lie at least the least curve apart.
@@ -49,15 +49,15 @@ export function curvesOf(at: (key: string) => Point | undefined): Curve[] {
   let low = 0;
   let high = 0;
   let way: 1 | -1 | 0 = 0;
-  for (const [i, { own }] of placed.entries()) {
-    if (own < placed[low].own + alikeDeg) low = i;
-    if (own > placed[high].own - alikeDeg) high = i;
-    if (way !== -1 && placed[high].own - own >= leastCurveDeg) {
+  for (const [i, { mean }] of placed.entries()) {
+    if (mean < placed[low].mean + alikeDeg) low = i;
+    if (mean > placed[high].mean - alikeDeg) high = i;
+    if (way !== -1 && placed[high].mean - mean >= leastCurveDeg) {
       turns.push(high);
       way = -1;
       low = i;
       high = i;
-    } else if (way !== 1 && own - placed[low].own >= leastCurveDeg) {
+    } else if (way !== 1 && mean - placed[low].mean >= leastCurveDeg) {
       turns.push(low);
       way = 1;
       low = i;

@@ -60,9 +60,9 @@ export function ringImage(wish: RingImageWish): RingImage {
         continue;
       }
       const point = meet({ x: px + 0.5, y: py + 0.5 });
-      const own = point ? Math.hypot(point[0], point[1]) : Infinity;
-      light[i] = withoutRings(point, own, x, y, irisMm, pupilMm, seed);
-      if (!point || own > irisMm + 0.5) continue;
+      const distance = point ? Math.hypot(point[0], point[1]) : Infinity;
+      light[i] = withoutRings(point, distance, x, y, irisMm, pupilMm, seed);
+      if (!point || distance > irisMm + 0.5) continue;
       const { from, way } = mirrored(eye, target, point);
       rings[i] = edgesAt(target, from, way, px > 0 ? rings[i - 1] : NaN) ?? NaN;
       share[i] =
@@ -76,8 +76,8 @@ export function ringImage(wish: RingImageWish): RingImage {
   const data = new Uint8Array(light.length);
   for (let i = 0; i < data.length; i++)
     data[i] = Math.max(0, Math.min(255, light[i] + 2.6 * random.normal()));
-  const at = (own: [number, number, number]) => {
-    const p = eye.toRoom(own);
+  const at = (distance: [number, number, number]) => {
+    const p = eye.toRoom(distance);
     const share = target.cameraMm / (target.cameraMm + p[2]);
     return { x: width / 2 + p[0] * share * pxPerMm, y: height / 2 + p[1] * share * pxPerMm };
   };
@@ -98,20 +98,21 @@ const skin = (x: number, y: number, away: number, seed: number): number =>
 /** White, iris and pupil, as they are where nothing is mirrored. */
 function withoutRings(
   point: readonly number[] | null,
-  own: number,
+  distance: number,
   x: number,
   y: number,
   irisMm: number,
   pupilMm: number,
   seed: number
 ): number {
-  if (!point || own > irisMm + 1.6) return 150 + 18 * noiseAt(x * 0.8, y * 0.8, 5, seed) + veins(x, y, seed);
+  if (!point || distance > irisMm + 1.6)
+    return 150 + 18 * noiseAt(x * 0.8, y * 0.8, 5, seed) + veins(x, y, seed);
   const phi = Math.atan2(point[1], point[0]);
   const base =
-    own < pupilMm * 1.06
+    distance < pupilMm * 1.06
       ? 16
-      : 52 + 20 * noiseAt(phi * 14, own * 2.2, 1, seed) + 8 * noiseAt(phi * 40, own * 5, 2, seed);
-  const rim = (own - irisMm) / 0.35;
+      : 52 + 20 * noiseAt(phi * 14, distance * 2.2, 1, seed) + 8 * noiseAt(phi * 40, distance * 5, 2, seed);
+  const rim = (distance - irisMm) / 0.35;
   return rim > -1 ? base + (148 - base) / (1 + Math.exp(-3 * rim)) : base;
 }
 

@@ -120,10 +120,10 @@ function normalAt(
   at: Vec3,
   view: XrayView
 ): Vec3 {
-  const own = which[y * width + x];
+  const hit = which[y * width + x];
   const beside = (dx: number, dy: number): Vec3 | null => {
     const [nx, ny] = [x + dx, y + dy];
-    if (nx < 0 || ny < 0 || nx >= width || ny >= height || which[ny * width + nx] !== own) return null;
+    if (nx < 0 || ny < 0 || nx >= width || ny >= height || which[ny * width + nx] !== hit) return null;
     const there = place(nx, ny)!;
     return dx + dy > 0 ? sub(there, at) : sub(at, there);
   };

@@ -58,14 +58,14 @@ export function eyeTake(
     turningMm: 13.5
   };
   const { fault, ...wish } = more;
-  const own = fault === 'another eye' ? otherThan(shape) : shape;
-  const { raster } = ringImage({ cornea: own, pose, target, seed, ...spoiling(fault, pose), ...wish });
+  const shapeTaken = fault === 'another eye' ? otherThan(shape) : shape;
+  const { raster } = ringImage({ cornea: shapeTaken, pose, target, seed, ...spoiling(fault, pose), ...wish });
   return {
     raster: spoilt(raster, fault, 360 * random.uniform()),
     pose,
     gazeRightDeg: right,
     gazeUpDeg: up,
-    range: { mm: rangeTo(own, pose, target) + rangeSdMm * random.normal(), uncertaintyMm: rangeSdMm }
+    range: { mm: rangeTo(shapeTaken, pose, target) + rangeSdMm * random.normal(), uncertaintyMm: rangeSdMm }
   };
 }
 

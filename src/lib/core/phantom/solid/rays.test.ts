@@ -22,19 +22,19 @@ import { enclosing, raysFrom } from './rays';
 /** Whether a point is in a part, by the part's definition and without the ray test's algebra. */
 function holds(part: Part, back: Frame, point: Vec3): boolean {
   if (part.cut?.some((plane) => dot(plane.normal, point) > plane.offset)) return false;
-  const own = movePoint(back, point);
-  if (part.kind === 'ellipsoid') return lengthOf(own) <= 1;
-  if (part.kind === 'box') return own.every((each) => Math.abs(each) <= 1);
+  const localPoint = movePoint(back, point);
+  if (part.kind === 'ellipsoid') return lengthOf(localPoint) <= 1;
+  if (part.kind === 'box') return localPoint.every((each) => Math.abs(each) <= 1);
   const axis = sub(part.b, part.a);
   if (part.flat) {
-    const h = dot(sub(own, part.a), axis) / dot(axis, axis);
+    const h = dot(sub(localPoint, part.a), axis) / dot(axis, axis);
     if (h < 0 || h > 1) return false;
-    const off = lengthOf(sub(sub(own, part.a), times(axis, h)));
+    const off = lengthOf(sub(sub(localPoint, part.a), times(axis, h)));
     return off <= part.ra + (part.rb - part.ra) * h;
   }
   // The hull of two balls is all balls whose centre and radius lie between theirs.
   const outside = (s: number) =>
-    lengthOf(sub(own, add(part.a, times(axis, s)))) - (part.ra + (part.rb - part.ra) * s);
+    lengthOf(sub(localPoint, add(part.a, times(axis, s)))) - (part.ra + (part.rb - part.ra) * s);
   let [low, high] = [0, 1];
   for (let i = 0; i < 40; i++) {
     const [one, two] = [low + (high - low) / 3, high - (high - low) / 3];

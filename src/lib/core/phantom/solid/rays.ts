@@ -39,15 +39,15 @@ export function finest(part: Part): number {
  */
 export function raysFrom(source: Vec3, part: Part): RayTest {
   const back = inverted(part.frame);
-  const own = movePoint(back, source);
+  const localSource = movePoint(back, source);
   const inside =
     part.kind === 'ellipsoid'
-      ? unitBall(own)
+      ? unitBall(localSource)
       : part.kind === 'box'
-        ? unitCube(own)
+        ? unitCube(localSource)
         : part.flat
-          ? flatCone(own, part)
-          : roundCone(own, part);
+          ? flatCone(localSource, part)
+          : roundCone(localSource, part);
   const test = isStill(part.frame) ? inside : turned(back, inside);
   return part.cut && part.cut.length > 0 ? cutOff(source, test, part.cut) : test;
 }
@@ -99,13 +99,13 @@ function unitBall([ox, oy, oz]: Vec3): RayTest {
   };
 }
 
-function unitCube(own: Vec3): RayTest {
+function unitCube(localSource: Vec3): RayTest {
   return (dx, dy, dz, into) => {
     let from = 0;
     let to = Infinity;
     for (let axis = 0; axis < 3; axis++) {
       const d = axis === 0 ? dx : axis === 1 ? dy : dz;
-      const o = own[axis];
+      const o = localSource[axis];
       if (d === 0) {
         if (o < -1 || o > 1) return false;
         continue;
@@ -130,7 +130,7 @@ type Cone = Extract<Part, { kind: 'cone' }>;
  * between the heights, because the radius does not change its sign there.
  */
 function coneBetween(
-  own: Vec3,
+  localSource: Vec3,
   a: Vec3,
   axis: Vec3,
   r0: number,
@@ -139,7 +139,7 @@ function coneBetween(
   high: number
 ): RayTest {
   const [wx, wy, wz] = axis;
-  const rel = sub(own, a);
+  const rel = sub(localSource, a);
   const oh = dot(rel, axis);
   const [px, py, pz] = [rel[0] - oh * wx, rel[1] - oh * wy, rel[2] - oh * wz];
   const ro = r0 + k * oh;
@@ -191,24 +191,24 @@ function coneBetween(
   };
 }
 
-function flatCone(own: Vec3, { a, ra, b, rb }: Cone): RayTest {
+function flatCone(localSource: Vec3, { a, ra, b, rb }: Cone): RayTest {
   const along = sub(b, a);
   const length = lengthOf(along);
-  return coneBetween(own, a, unit(along), ra, (rb - ra) / length, 0, length);
+  return coneBetween(localSource, a, unit(along), ra, (rb - ra) / length, 0, length);
 }
 
 /** The hull of two balls is both balls and the cone that touches them: one stretch, since a hull is convex. */
-function roundCone(own: Vec3, { a, ra, b, rb }: Cone): RayTest {
+function roundCone(localSource: Vec3, { a, ra, b, rb }: Cone): RayTest {
   const along = sub(b, a);
   const length = lengthOf(along);
-  const ballTest = (center: Vec3, r: number) => scaled(r, unitBall(times(sub(own, center), 1 / r)));
+  const ballTest = (center: Vec3, r: number) => scaled(r, unitBall(times(sub(localSource, center), 1 / r)));
   if (length <= Math.abs(ra - rb)) return ra >= rb ? ballTest(a, ra) : ballTest(b, rb);
   const axis = times(along, 1 / length);
   const sine = (ra - rb) / length;
   const cosine = Math.sqrt(1 - sine * sine);
   const [low, high] = [ra * sine, length + rb * sine];
   const k = (rb - ra) / length / cosine;
-  const side = coneBetween(own, a, axis, ra / cosine, k, low, high);
+  const side = coneBetween(localSource, a, axis, ra / cosine, k, low, high);
   const [first, second] = [ballTest(a, ra), ballTest(b, rb)];
   return (dx, dy, dz, into) => {
     let from = Infinity;

@@ -35,8 +35,8 @@ export function mouthBody(mouth: Mouth, teeth: readonly Tooth[]): Body {
   const here = mouth.teeth.filter((each) => teeth.includes(each.shape.tooth));
   const landmarks: Record<string, Vec3> = {};
   for (const { shape, frame, crestMm } of here) {
-    for (const [name, own] of Object.entries(shape.landmarks))
-      landmarks[`${shape.tooth} ${name}`] = movePoint(frame, own);
+    for (const [name, point] of Object.entries(shape.landmarks))
+      landmarks[`${shape.tooth} ${name}`] = movePoint(frame, point);
     const half = shape.size.width / 2;
     landmarks[`${shape.tooth} crest mesial`] = movePoint(frame, [half, 0, -crestMm]);
     landmarks[`${shape.tooth} crest distal`] = movePoint(frame, [-half, 0, -crestMm]);
@@ -49,17 +49,17 @@ export function mouthBody(mouth: Mouth, teeth: readonly Tooth[]): Body {
 
 function toothLayers(placed: PlacedTooth): Layer[] {
   const { shape, frame } = placed;
-  const own = (parts: readonly Part[]) => all(parts, frame);
+  const inFrame = (parts: readonly Part[]) => all(parts, frame);
   const aboveNeck = (parts: readonly Part[]) =>
-    own(parts.map((part) => cutBy(part, planeAt([0, 0, neckLapMm], [0, 0, -1]))));
+    inFrame(parts.map((part) => cutBy(part, planeAt([0, 0, neckLapMm], [0, 0, -1]))));
   const crown = aboveNeck(shape.crown);
   const layers: Layer[] = [
     { parts: crown, perMm: perMm.enamel },
     { parts: aboveNeck(shape.core), perMm: perMm.dentine - perMm.enamel },
-    { parts: own(shape.roots), minus: crown, perMm: perMm.dentine }
+    { parts: inFrame(shape.roots), minus: crown, perMm: perMm.dentine }
   ];
   const hollow = [...shape.chamber, ...shape.canals];
-  layers.push({ parts: own(hollow), perMm: perMm.soft - perMm.dentine });
+  layers.push({ parts: inFrame(hollow), perMm: perMm.soft - perMm.dentine });
   for (const condition of placed.conditions) layers.push(...conditionLayers(placed, condition));
   return layers;
 }
@@ -69,7 +69,7 @@ function conditionLayers(
   condition: PlacedTooth['conditions'][number]
 ): Layer[] {
   const { crown, width, depth } = shape.size;
-  const own = (parts: readonly Part[]) => all(parts, frame);
+  const inFrame = (parts: readonly Part[]) => all(parts, frame);
   switch (condition.kind) {
     case 'filling': {
       const slab = (x0: number, x1: number, y: number, floor: number) =>
@@ -84,15 +84,15 @@ function conditionLayers(
       const cavity = [slab(-width * 0.27, width * 0.26, depth * 0.17, crown - 3.3)];
       if (condition.at === 'mesial') cavity.push(slab(width * 0.24, width, depth * 0.18, crown - 4.6));
       if (condition.at === 'distal') cavity.push(slab(-width, -width * 0.24, depth * 0.18, crown - 4.5));
-      return [{ parts: own(cavity), perMm: perMm.amalgam, sharp: true }];
+      return [{ parts: inFrame(cavity), perMm: perMm.amalgam, sharp: true }];
     }
     case 'crown':
       return [
         {
-          parts: own(shape.crown.flatMap((part) => inset(part, -0.15) ?? [])).map((part) =>
+          parts: inFrame(shape.crown.flatMap((part) => inset(part, -0.15) ?? [])).map((part) =>
             cutBy(part, planeAt(movePoint(frame, [0, 0, 0.6]), turnVector(frame, [0, 0, -1])))
           ),
-          minus: own(shape.core),
+          minus: inFrame(shape.core),
           perMm: perMm.amalgam,
           sharp: true
         }
@@ -101,7 +101,7 @@ function conditionLayers(
       const side = condition.at === 'mesial' ? 1 : -1;
       return [
         {
-          parts: own([
+          parts: inFrame([
             ellipsoid([side * width * 0.47, 0, crown * 0.36], [0.95, depth * 0.22, 0.75]),
             ellipsoid([side * width * 0.36, 0, crown * 0.38], [1.15, depth * 0.2, 1]),
             ellipsoid([side * width * 0.28, 0, crown * 0.4], [0.8, depth * 0.16, 0.8])
@@ -113,7 +113,9 @@ function conditionLayers(
     case 'file':
       return [
         {
-          parts: own(shape.lines.flatMap((line) => alongCanal(line, crown, condition.shortMm, 0.34, 0.11))),
+          parts: inFrame(
+            shape.lines.flatMap((line) => alongCanal(line, crown, condition.shortMm, 0.34, 0.11))
+          ),
           perMm: perMm.steel,
           sharp: true
         }
@@ -121,7 +123,7 @@ function conditionLayers(
     case 'root filling':
       return [
         {
-          parts: own(
+          parts: inFrame(
             shape.lines.flatMap((line) => {
               const points = shortened(line, condition.shortMm);
               return sweep(points.map((at, i) => ({ at, r: 0.6 - (0.4 * i) / (points.length - 1) })));
@@ -130,7 +132,7 @@ function conditionLayers(
           perMm: perMm.guttaPercha
         },
         {
-          parts: own([ellipsoid([0, 0, crown * 0.5], [width * 0.25, depth * 0.2, crown * 0.34])]),
+          parts: inFrame([ellipsoid([0, 0, crown * 0.5], [width * 0.25, depth * 0.2, crown * 0.34])]),
           perMm: perMm.cement
         }
       ];

@@ -107,8 +107,8 @@ function rootParts(tooth: Tooth, { width, depth }: ToothSize, line: Vec3[], coun
         : 1.05;
   const frame = stretched(1, flat, 1);
   const radius = [1, 0.9, 0.74, 0.52, 0.2];
-  const own = (p: Vec3): Vec3 => [p[0], p[1] / flat, p[2]];
-  const stations = line.map((at, i) => ({ at: own(at), r: Math.max(0.42, across * radius[i]) }));
+  const flattened = (p: Vec3): Vec3 => [p[0], p[1] / flat, p[2]];
+  const stations = line.map((at, i) => ({ at: flattened(at), r: Math.max(0.42, across * radius[i]) }));
   // The tip is drawn back by its own radius, so that the root ends where its landmark is.
   const last = stations[stations.length - 1];
   const before = stations[stations.length - 2];

@@ -121,8 +121,8 @@ export function counted(
         ? beam[i] * (1 - detector.scatterShare) + veil[i] * detector.scatterShare
         : beam[i];
       const mean = Math.max(0, arriving) * detector.quanta * dose;
-      const own = latticeNoise(x, y, 1, detector.serial) + latticeNoise(x, 0, 2, detector.serial);
-      const gain = 1 + detector.fixedPattern * own;
+      const fixedNoise = latticeNoise(x, y, 1, detector.serial) + latticeNoise(x, 0, 2, detector.serial);
+      const gain = 1 + detector.fixedPattern * fixedNoise;
       beam[i] = Math.min(well, mean * gain + Math.sqrt(mean + readVariance) * random.normal());
     }
   }

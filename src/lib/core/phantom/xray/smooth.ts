@@ -67,9 +67,9 @@ function columnsMean(map: Float32Array, width: number, height: number, r: number
     const keptAt = (leaving % (r + 1)) * width;
     // Rows above are overwritten by now; those still inside the window were kept as they were.
     for (let x = 0; x < width; x++) {
-      const own = map[out + x];
-      const old = leaving === y ? own : kept[keptAt + x];
-      kept[slot + x] = own;
+      const here = map[out + x];
+      const old = leaving === y ? here : kept[keptAt + x];
+      kept[slot + x] = here;
       map[out + x] = sums[x] * share;
       sums[x] += map[enters + x] - old;
     }

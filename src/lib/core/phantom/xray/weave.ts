@@ -73,7 +73,7 @@ export interface Trabeculae {
   /** Own axes of the bone in the room; loads run along its z unless `load` bends them. */
   frame?: Frame;
   /** A point of the bone's own axes, moved so that load lines become parallel to z. */
-  load?: (own: Vec3) => Vec3;
+  load?: (local: Vec3) => Vec3;
 }
 
 /**
@@ -83,11 +83,11 @@ export interface Trabeculae {
 export function trabeculae({ seed, spacingMm, stretch = 2, depth, frame, load }: Trabeculae): Weave {
   const back = frame ? inverted(frame) : null;
   const factor = (point: Vec3): number => {
-    let own = back ? movePoint(back, point) : point;
-    if (load) own = load(own);
-    const x = own[0] / spacingMm;
-    const y = own[1] / spacingMm;
-    const z = own[2] / (spacingMm * stretch);
+    let local = back ? movePoint(back, point) : point;
+    if (load) local = load(local);
+    const x = local[0] / spacingMm;
+    const y = local[1] / spacingMm;
+    const z = local[2] / (spacingMm * stretch);
     // The lattice is turned against the bone and bent a little, so that it never shows.
     const bend = noiseAt(x * 0.31, y * 0.31, z * 0.31, seed + 3);
     const p = 0.8 * x - 0.6 * y + 0.9 * bend;

@@ -43,8 +43,8 @@ export function motionOf(patch: Patch): Motion | null {
 function cepstrum(power: Float64Array, mean: Float64Array): Float64Array {
   const re = power.map((value, i) => {
     const r = frequencyOf(i);
-    const own = value - mean[Math.min(side - 1, Math.round(r))];
-    return own * Math.exp(-((r / (side * 0.2)) ** 2));
+    const above = value - mean[Math.min(side - 1, Math.round(r))];
+    return above * Math.exp(-((r / (side * 0.2)) ** 2));
   });
   transformSquare(re, new Float64Array(power.length), side);
   return re;

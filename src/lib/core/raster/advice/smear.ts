@@ -28,7 +28,7 @@ interface Places {
   /** Frequency, rounded. */
   r: Int32Array;
   /** The logarithm of the power over its mean at that frequency. */
-  own: Float64Array;
+  autocorrelation: Float64Array;
   /** Power of the picture over the noise's, as it was before a smear, by frequency. */
   signal: Float64Array;
 }
@@ -42,8 +42,8 @@ interface Places {
  */
 export function likestSmear(power: Float64Array, mean = byFrequency(power)): Smear | null {
   const places = placesOf(power, mean);
-  if (places.own.length < leastPlaces) return null;
-  const room = new Float64Array(places.own.length);
+  if (places.autocorrelation.length < leastPlaces) return null;
+  const room = new Float64Array(places.autocorrelation.length);
   let best: Smear = { lengthPx: 0, directionDeg: 0, likeness: -1 };
   const tryOut = (lengthPx: number, directionDeg: number) => {
     const likeness = likenessTo(places, lengthPx, directionDeg, room);
@@ -65,7 +65,7 @@ function placesOf(power: Float64Array, mean: Float64Array): Places {
   let noise = 0;
   for (let r = plateau.from; r < plateau.to; r++) noise += mean[r] / (plateau.to - plateau.from);
   const signal = mean.map((value) => takenAway * Math.max(0.05, Math.exp(value - noise) - 1));
-  const [xs, ys, rs, own]: number[][] = [[], [], [], []];
+  const [xs, ys, rs, autocorrelation]: number[][] = [[], [], [], []];
   // The spectrum of a real picture is the same on both sides, and neighbours say nearly the same: every second place.
   for (let y = -frequencies.most; y <= frequencies.most; y++)
     for (let x = Math.abs(y % 2); x <= frequencies.most; x += 2) {
@@ -76,20 +76,20 @@ function placesOf(power: Float64Array, mean: Float64Array): Places {
       xs.push(x);
       ys.push(y);
       rs.push(at);
-      own.push(power[((y + side) % side) * side + x] - mean[at]);
+      autocorrelation.push(power[((y + side) % side) * side + x] - mean[at]);
     }
   return {
     x: Float64Array.from(xs),
     y: Float64Array.from(ys),
     r: Int32Array.from(rs),
-    own: Float64Array.from(own),
+    autocorrelation: Float64Array.from(autocorrelation),
     signal
   };
 }
 
 /** @param room as long as there are places; what is in it is lost */
 function likenessTo(
-  { x, y, r, own, signal }: Places,
+  { x, y, r, autocorrelation, signal }: Places,
   lengthPx: number,
   directionDeg: number,
   room: Float64Array
@@ -99,7 +99,7 @@ function likenessTo(
   const s = (Math.sin(angle) * lengthPx * Math.PI) / side;
   const sums = new Float64Array(frequencies.most + 1);
   const counts = new Float64Array(frequencies.most + 1);
-  for (let i = 0; i < own.length; i++) {
+  for (let i = 0; i < autocorrelation.length; i++) {
     const turn = x[i] * c + y[i] * s;
     const sinc = Math.abs(turn) < 1e-9 ? 1 : Math.sin(turn) / turn;
     room[i] = Math.log(1 + signal[r[i]] * sinc * sinc);
@@ -107,11 +107,11 @@ function likenessTo(
     counts[r[i]]++;
   }
   let [both, squares, ownSquares] = [0, 0, 0];
-  for (let i = 0; i < own.length; i++) {
+  for (let i = 0; i < autocorrelation.length; i++) {
     const expected = room[i] - sums[r[i]] / counts[r[i]];
-    both += expected * own[i];
+    both += expected * autocorrelation[i];
     squares += expected * expected;
-    ownSquares += own[i] * own[i];
+    ownSquares += autocorrelation[i] * autocorrelation[i];
   }
   return both / Math.sqrt(squares * ownSquares + 1e-12);
 }

@@ -37,12 +37,12 @@ export function edgeKeeping(patch: Patch, { radiusPx, range }: EdgeKeeping, wind
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const at = (y + radiusPx) * wide + x + radiusPx;
-      const own = padded[at];
+      const center = padded[at];
       let sum = 0;
       let weights = 0;
       for (let i = 0; i < offsets.length; i++) {
         const value = padded[at + offsets[i]];
-        const step = Math.min(tableSteps, (Math.abs(value - own) * toStep) | 0);
+        const step = Math.min(tableSteps, (Math.abs(value - center) * toStep) | 0);
         const weight = near[i] * alike[step];
         sum += weight * value;
         weights += weight;

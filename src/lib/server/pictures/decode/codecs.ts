@@ -59,9 +59,9 @@ async function throughWasm(name: string, kind: string, bytes: Uint8Array): Promi
     decoder.getEncodedBuffer(bytes.length).set(bytes);
     decoder.decode();
     const { width, height, bitsPerSample, componentCount } = decoder.getFrameInfo();
-    const own = Uint8Array.from(decoder.getDecodedBuffer());
-    const decoded = { width, height, channels: componentCount, bits: bitsPerSample, bytes: own };
-    if (own.length > heldBytes) modules.delete(name);
+    const decodedBytes = Uint8Array.from(decoder.getDecodedBuffer());
+    const decoded = { width, height, channels: componentCount, bits: bitsPerSample, bytes: decodedBytes };
+    if (decodedBytes.length > heldBytes) modules.delete(name);
     return decoder.getInterleaveMode?.() === 0 && componentCount > 1 ? byPixel(decoded) : decoded;
   } catch {
     // What broke off over damaged bytes is not used again.
@@ -97,8 +97,8 @@ const jpeg2000: Decoder = (bytes) => throughWasm('codec-openjpeg', 'J2KDecoder',
 const jpegLossless: Decoder = async (bytes) => {
   try {
     const { width, height, channels, precision, samples } = decodeLosslessJpeg(bytes);
-    const own = precision > 8 ? samples : Uint8Array.from(samples);
-    return { width, height, channels, bits: precision, bytes: new Uint8Array(own.buffer) };
+    const packedSamples = precision > 8 ? samples : Uint8Array.from(samples);
+    return { width, height, channels, bits: precision, bytes: new Uint8Array(packedSamples.buffer) };
   } catch (error) {
     if (error instanceof NoLosslessJpeg) throw cutOff('DICOM');
     throw error;

@@ -63,14 +63,16 @@ describe('DICOM as everybody writes it, bit for bit', () => {
     const grey = Uint8Array.from(samples(width * height, width, 8, 3));
     const rgb = Uint8Array.from(samples(3 * width * height, width, 8, 4));
     const big = { littleEndian: false };
-    const own = { width, height, allocated: 8, pixelVr: 'OW' } as const;
-    const one = await opened(rawFile(rawPicture({ ...own, pixels: swappedPairs(grey) }), big));
+    const shape = { width, height, allocated: 8, pixelVr: 'OW' } as const;
+    const one = await opened(rawFile(rawPicture({ ...shape, pixels: swappedPairs(grey) }), big));
     expect([...one.raster.data]).toEqual([...grey]);
-    const three = await opened(rawFile(rawPicture({ ...own, channels: 3, pixels: swappedPairs(rgb) }), big));
+    const three = await opened(
+      rawFile(rawPicture({ ...shape, channels: 3, pixels: swappedPairs(rgb) }), big)
+    );
     expect([...three.raster.data]).toEqual([...rgb]);
     // Two frames of an odd number of bytes: the second begins in the middle of a word.
     const both = Uint8Array.from([...grey, ...grey.map((value) => 255 - value)]);
-    const loop = rawFile(rawPicture({ ...own, frames: '2', pixels: swappedPairs(both) }), big);
+    const loop = rawFile(rawPicture({ ...shape, frames: '2', pixels: swappedPairs(both) }), big);
     expect([...(await opened(loop, 1)).raster.data]).toEqual([...grey.map((value) => 255 - value)]);
   });
 
@@ -79,12 +81,12 @@ describe('DICOM as everybody writes it, bit for bit', () => {
     const count = width * height;
     const rgb = samples(3 * count, width, 8, 5);
     const planes = [0, 1, 2].flatMap((c) => Array.from({ length: count }, (_, i) => rgb[3 * i + c]));
-    const own = { width, height, channels: 3, allocated: 8 } as const;
+    const shape = { width, height, channels: 3, allocated: 8 } as const;
     for (const writing of Object.values(writings)) {
-      const byPixel = await opened(rawFile(rawPicture({ ...own, pixels: Uint8Array.from(rgb) }), writing));
+      const byPixel = await opened(rawFile(rawPicture({ ...shape, pixels: Uint8Array.from(rgb) }), writing));
       expect([...byPixel.raster.data]).toEqual(rgb);
       const byPlane = await opened(
-        rawFile(rawPicture({ ...own, planar: true, pixels: Uint8Array.from(planes) }), writing)
+        rawFile(rawPicture({ ...shape, planar: true, pixels: Uint8Array.from(planes) }), writing)
       );
       expect([...byPlane.raster.data]).toEqual(rgb);
     }
@@ -94,7 +96,7 @@ describe('DICOM as everybody writes it, bit for bit', () => {
       );
     const ybr = samples(3 * count, width, 8, 6);
     const full = await opened(
-      rawFile(rawPicture({ ...own, photometric: 'YBR_FULL', pixels: Uint8Array.from(ybr) }))
+      rawFile(rawPicture({ ...shape, photometric: 'YBR_FULL', pixels: Uint8Array.from(ybr) }))
     );
     const wanted = Array.from({ length: count }, (_, i) => toRgb(ybr.slice(3 * i, 3 * i + 3))).flat();
     expect(full.raster.data.every((value, i) => Math.abs(value - wanted[i]) <= 1)).toBe(true);
@@ -108,7 +110,7 @@ describe('DICOM as everybody writes it, bit for bit', () => {
       ]).flat()
     );
     const halved = await opened(
-      rawFile(rawPicture({ ...own, photometric: 'YBR_FULL_422', pixels: Uint8Array.from(rows.flat()) }))
+      rawFile(rawPicture({ ...shape, photometric: 'YBR_FULL_422', pixels: Uint8Array.from(rows.flat()) }))
     );
     for (let y = 0; y < height; y++)
       for (let x = 0; x < width; x++) {
@@ -193,8 +195,8 @@ describe('DICOM as everybody writes it, bit for bit', () => {
       // The toolkit stretches a grey picture before it compresses it, so that only what it decodes can be compared.
       if (channels === 1) expect(most, options.join(' ')).toBeLessThanOrEqual(2);
       else {
-        const own = smooth(3);
-        const apart = Math.max(...found.map((value, i) => Math.abs(value - own[i])));
+        const wantedSamples = smooth(3);
+        const apart = Math.max(...found.map((value, i) => Math.abs(value - wantedSamples[i])));
         expect(apart, options.join(' ')).toBeLessThanOrEqual(14);
       }
     }

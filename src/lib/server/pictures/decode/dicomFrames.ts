@@ -180,8 +180,8 @@ function nativeFrame(set: ReadSet, layout: PixelLayout, index: number): Uint8Arr
   const bytes = nativeBytes(layout);
   if (element.length < (index + 1) * bytes) throw cutOff('DICOM');
   const from = element.from + index * bytes;
-  const own = inOrder(set, element, from, bytes, layout.bitsAllocated);
-  return layout.photometric === 'YBR_FULL_422' ? spread422(own, layout.width, layout.height) : own;
+  const ordered = inOrder(set, element, from, bytes, layout.bitsAllocated);
+  return layout.photometric === 'YBR_FULL_422' ? spread422(ordered, layout.width, layout.height) : ordered;
 }
 
 /**
@@ -211,9 +211,9 @@ function encapsulated(set: ReadSet, index: number, frames: number): Uint8Array {
   const from = starts[index];
   const to = starts[index + 1] ?? Infinity;
   const first = pieces[0].from - 8;
-  const own = pieces.filter((piece) => piece.from - 8 - first >= from && piece.from - 8 - first < to);
-  if (from === undefined || own.length === 0) throw cutOff('DICOM');
-  return joined(own);
+  const ofFrame = pieces.filter((piece) => piece.from - 8 - first >= from && piece.from - 8 - first < to);
+  if (from === undefined || ofFrame.length === 0) throw cutOff('DICOM');
+  return joined(ofFrame);
 }
 
 /** Where frames begin, counted from the first item behind the offset table. */
@@ -240,9 +240,11 @@ function unpacked(raw: Uint8Array, layout: PixelLayout): Uint8Array | Uint16Arra
   const mask = (1 << bitsStored) - 1;
   const flip = signed ? 1 << (bitsStored - 1) : 0;
   const aligned = bitsAllocated === 8 || raw.byteOffset % 2 === 0;
-  const own = aligned ? raw : raw.slice(0, bytes);
+  const evenBytes = aligned ? raw : raw.slice(0, bytes);
   const samples =
-    bitsAllocated === 8 ? own.subarray(0, count) : new Uint16Array(own.buffer, own.byteOffset, count);
+    bitsAllocated === 8
+      ? evenBytes.subarray(0, count)
+      : new Uint16Array(evenBytes.buffer, evenBytes.byteOffset, count);
   if (shift === 0 && bitsStored === bitsAllocated && flip === 0) return samples;
   // Few bits in words are kept in bytes, as everything that reads them expects.
   if (bitsStored <= 8) return Uint8Array.from(samples, (value) => ((value >> shift) & mask) ^ flip);

@@ -31,8 +31,8 @@ function textOf(set: ReadSet, element: ReadElement, reader: TextReader): string 
   const { tag, vr, items, length, fragments } = element;
   if (items) {
     const inside = items.map((item) => {
-      const own = item.elements.has('00080005') ? readerFor(item) : reader;
-      const texts = attributeList(item, own).map((each) => each.text);
+      const itemReader = item.elements.has('00080005') ? readerFor(item) : reader;
+      const texts = attributeList(item, itemReader).map((each) => each.text);
       return `{ ${texts.filter(Boolean).join(', ')} }`;
     });
     return shortened(inside.join(' '), longestText);

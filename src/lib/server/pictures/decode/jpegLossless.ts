@@ -146,7 +146,7 @@ export function decodeLosslessJpeg(bytes: Uint8Array): LosslessJpeg {
       if (!header || !samples) throw new NoLosslessJpeg('a scan before its frame');
       const scan = readScan(bytes.subarray(from, end), header, tables);
       at = decodeScan(bytes, at, header, scan, restartEvery, samples);
-      decoded += scan.own.length;
+      decoded += scan.scanned.length;
     }
   }
   const { width, height, components, precision } = header;
@@ -178,21 +178,22 @@ function readHeader(bytes: Uint8Array): Header {
 
 interface Scan {
   /** Which components it holds, by their place in the frame, with their tables. */
-  own: { place: number; table: HuffmanTable }[];
+  scanned: { place: number; table: HuffmanTable }[];
   predictor: number;
   shift: number;
 }
 
 function readScan(bytes: Uint8Array, { components }: Header, tables: (HuffmanTable | null)[]): Scan {
-  const own = Array.from({ length: bytes[0] }, (_, i) => {
+  const scanned = Array.from({ length: bytes[0] }, (_, i) => {
     const place = components.findIndex(({ id }) => id === bytes[1 + 2 * i]);
     const table = tables[(bytes[2 + 2 * i] >> 4) & 3];
     if (place < 0 || !table) throw new NoLosslessJpeg('a scan of nothing');
     return { place, table };
   });
   const predictor = bytes[1 + 2 * bytes[0]];
-  if (!(predictor >= 1 && predictor <= 7) || own.length === 0) throw new NoLosslessJpeg('another process');
-  return { own, predictor, shift: bytes[3 + 2 * bytes[0]] & 15 };
+  if (!(predictor >= 1 && predictor <= 7) || scanned.length === 0)
+    throw new NoLosslessJpeg('another process');
+  return { scanned, predictor, shift: bytes[3 + 2 * bytes[0]] & 15 };
 }
 
 /** @returns where the scan ends */
@@ -200,7 +201,7 @@ function decodeScan(
   bytes: Uint8Array,
   from: number,
   { width, height, components, precision }: Header,
-  { own, predictor, shift }: Scan,
+  { scanned, predictor, shift }: Scan,
   restartEvery: number,
   out: Uint16Array
 ): number {
@@ -217,7 +218,7 @@ function decodeScan(
         untilRestart = restartEvery - 1;
         firstRow = y;
       }
-      for (const { place, table } of own) {
+      for (const { place, table } of scanned) {
         const at = y * row + x * step + place;
         let predicted: number;
         if (y === firstRow) predicted = x === 0 ? middle : out[at - step];
@@ -226,7 +227,8 @@ function decodeScan(
         out[at] = predicted + bits.difference(bits.symbol(table));
       }
     }
-  if (shift > 0) for (const { place } of own) for (let i = place; i < out.length; i += step) out[i] <<= shift;
+  if (shift > 0)
+    for (const { place } of scanned) for (let i = place; i < out.length; i += step) out[i] <<= shift;
   return bits.at;
 }
 

@@ -144,7 +144,7 @@ export interface RawPicture {
 /** The elements that every picture has, with its pixels. */
 export function rawPicture(of: RawPicture, more: RawElement[] = []): RawElement[] {
   const { width, height, channels = 1, allocated, stored = allocated, high = stored - 1 } = of;
-  const own: RawElement[] = [
+  const usual: RawElement[] = [
     ['00080016', 'UI', '1.2.840.10008.5.1.4.1.1.7'],
     ['00080018', 'UI', '2.25.123456789'],
     ['00080020', 'DA', '20240301'],
@@ -160,10 +160,10 @@ export function rawPicture(of: RawPicture, more: RawElement[] = []): RawElement[
     ['00280103', 'US', [of.signed ? 1 : 0]],
     ['7FE00010', of.pixelVr ?? (allocated === 8 ? 'OB' : 'OW'), of.pixels]
   ];
-  if (channels === 3) own.push(['00280006', 'US', [of.planar ? 1 : 0]]);
-  if (of.frames !== undefined) own.push(['00280008', 'IS', of.frames]);
+  if (channels === 3) usual.push(['00280006', 'US', [of.planar ? 1 : 0]]);
+  if (of.frames !== undefined) usual.push(['00280008', 'IS', of.frames]);
   const given = new Set(more.map(([tag]) => tag));
-  return [...own.filter(([tag]) => !given.has(tag)), ...more];
+  return [...usual.filter(([tag]) => !given.has(tag)), ...more];
 }
 
 /** Words of 16 bits as bytes, in either order. */
