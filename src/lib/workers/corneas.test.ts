@@ -69,7 +69,7 @@ describe('takes as they come in', () => {
 
 it('a quality comes without a surface: good ones, and in words what holds no eye', () => {
   const corneas = new Corneas();
-  expect(corneas.quality(takes[0].raster)).toMatchObject({ message: 'Good.' });
+  expect(corneas.quality(takes[0].raster)).toMatchObject({ description: 'Good.' });
   const grey = { ...takes[0].raster, data: new Uint8Array(takes[0].raster.data.length).fill(80) };
   expect(corneas.quality(grey)).toMatchObject({ because: expect.stringContaining('No rings') });
 });
