@@ -38,6 +38,7 @@
 <section id={popupsId} aria-label="Open above the page"></section>
 <Toaster
   position="top-center"
+  offset="112px"
   toastOptions={{
     unstyled: true,
     classes: {
