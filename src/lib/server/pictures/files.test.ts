@@ -4,7 +4,7 @@ import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
-import { afterAll, describe, expect, it } from 'vitest';
+import { afterAll, describe, expect, it, vi } from 'vitest';
 import { useClinic } from '../../../../e2e/harness/clinic';
 import { exampleFacts } from '../../core/dicom/objects/exampleFacts.test-data';
 import { dataset } from '../../core/dicom/dataset';
@@ -402,6 +402,29 @@ describe('bringing a file in', () => {
     expect(await remarks(other, file('2.25.78', 5))).toEqual([
       expect.stringMatching(/^This same file is already in the chart of Odile Wavecrest/)
     ]);
+  });
+
+  it('says so when the disk is full, leaves nothing behind, and goes on once there is room', async () => {
+    const visitId = await clinic.newVisit();
+    const file = await greyPng16();
+    const handle = await fs.promises.open(path.join(folder, 'any'), 'w');
+    const full = vi
+      .spyOn(Object.getPrototypeOf(handle) as typeof handle, 'writev')
+      .mockRejectedValue(Object.assign(new Error('no space'), { code: 'ENOSPC' }));
+    await handle.close();
+    const key = randomUUID();
+    try {
+      await expect(clinic.bring(visitId, 'a.png', file, { key })).rejects.toMatchObject({
+        code: 'disk-full',
+        status: 503
+      });
+    } finally {
+      full.mockRestore();
+    }
+    const left = fs.readdirSync(clinic.landing, { recursive: true, encoding: 'utf8' });
+    expect(left.filter((name) => name.endsWith('.part'))).toEqual([]);
+    await clinic.bring(visitId, 'a.png', file, { key });
+    expect((await clinic.trayOf(visitId)).tray.bench).toHaveLength(1);
   });
 
   it('stores all bytes before it waits for the tray, which others change meanwhile', async () => {
