@@ -23,6 +23,9 @@ export const notFound = (what: string): Problem =>
     404
   );
 
+export const signedOut = (): Problem =>
+  new Problem('signed-out', 'You are not signed in, or the session is over.', 'Sign in again.', 401);
+
 export const databaseUnreachable = (): Problem =>
   new Problem(
     'database-away',

@@ -7,6 +7,9 @@ export interface DictionaryEntry {
   keyword: string;
 }
 
+/** Pixel Data. */
+export const pixelDataTag = '7FE00010';
+
 /** Data elements of DICOM PS3.6 (the standard's public registry): by tag, value representation and keyword. */
 const byTag = data as unknown as Readonly<Record<string, readonly [vr: string, keyword: string]>>;
 let byKeyword: Map<string, DictionaryEntry> | null = null;

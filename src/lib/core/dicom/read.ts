@@ -1,6 +1,7 @@
-import { entryOfTag } from './dictionary';
+import { entryOfTag, pixelDataTag } from './dictionary';
 import type { ReadElement, ReadSet } from './readSet';
 import { latinText } from './readValues';
+import { longForm, shortForm } from './representations';
 
 export interface ReadFile extends ReadSet {
   transferSyntax: string;
@@ -16,22 +17,6 @@ export const explicitLittle = '1.2.840.10008.1.2.1';
 const deflatedLittle = '1.2.840.10008.1.2.1.99';
 export const explicitBig = '1.2.840.10008.1.2.2';
 
-const pixelData = '7FE00010';
-/** Representations whose explicit length takes four bytes, after two that are reserved (PS3.5 7.1.2). */
-const longForm = new Set(['OB', 'OD', 'OF', 'OL', 'OV', 'OW', 'SQ', 'SV', 'UC', 'UN', 'UR', 'UT', 'UV']);
-const shortForm = new Set(
-  ['AE', 'AS', 'AT', 'CS', 'DA', 'DS', 'DT', 'FD', 'FL', 'IS', 'LO', 'LT'].concat([
-    'PN',
-    'SH',
-    'SL',
-    'SS',
-    'ST',
-    'TM',
-    'UI',
-    'UL',
-    'US'
-  ])
-);
 const undefinedLength = 0xffffffff;
 const item = 'FFFEE000';
 const itemEnd = 'FFFEE00D';
@@ -104,7 +89,7 @@ class Reader {
     const { vr, length, from } = this.head(tag, end);
     this.at = from;
     const element: ReadElement = { tag, vr, from, length, items: null, fragments: null };
-    if (tag === pixelData && length === undefinedLength) {
+    if (tag === pixelDataTag && length === undefinedLength) {
       element.fragments = this.fragments(end);
       element.length = this.at - from;
       return element;
@@ -123,7 +108,7 @@ class Reader {
     }
     if (from + length > end) {
       this.cutOff = true;
-      if (tag !== pixelData) return null;
+      if (tag !== pixelDataTag) return null;
       element.length = end - from;
     }
     this.at = from + element.length;

@@ -1,9 +1,9 @@
 import { type DataElement, type Dataset, dataset, firstText, isSequence } from './dataset';
+import { longForm } from './representations';
 
 export const explicitLittleEndian = '1.2.840.10008.1.2.1';
 /** Ours, made from a UUID once: it says which software wrote the file. */
 export const implementationClassUid = '2.25.271396270284519120473514287361932540717';
-const longForm = new Set(['OB', 'OD', 'OF', 'OL', 'OV', 'OW', 'SQ', 'UC', 'UN', 'UR', 'UT', 'SV', 'UV']);
 const text = new TextEncoder();
 
 /**

@@ -1,5 +1,5 @@
 import type { Tx } from '../database/connection';
-import { Problem } from '../problem';
+import { signedOut } from '../problem';
 
 export const auditActs = [
   'signed in',
@@ -69,6 +69,6 @@ export async function writeAudit(
     );
   } catch (error) {
     if ((error as { parent?: { code?: string } }).parent?.code !== '28000') throw error;
-    throw new Problem('signed-out', 'You are not signed in, or the session is over.', 'Sign in again.', 401);
+    throw signedOut();
   }
 }

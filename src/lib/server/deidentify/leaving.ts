@@ -2,6 +2,7 @@ import { changes, deidentified } from '../../core/deidentify/deidentify';
 import type { LeavingPicture, LeavingView } from '../../core/deidentify/leavingView';
 import { identityTerms, termsStillIn } from '../../core/deidentify/residual';
 import { leavingWords } from '../../core/deidentify/leavingWords';
+import { pixelDataTag } from '../../core/dicom/dictionary';
 import { type Dataset, firstText } from '../../core/dicom/dataset';
 import { writeAudit } from '../audit/write';
 import { type Tx, inClinic } from '../database/connection';
@@ -67,8 +68,6 @@ function termsOf({ visit, patient }: VisitHead, origin: Origin): string[] {
     [patient.recordNumber, visit.accession, ...fromFile(numbersInFile)]
   );
 }
-
-const pixelDataTag = '7FE00010';
 
 /** What would leave: every attribute before and after, for each chosen picture. Showing it is in the audit. */
 export async function leaving(caller: Caller, visitId: string, pictureIds: string[]): Promise<LeavingView> {

@@ -1,6 +1,7 @@
 import { once } from '../acts/once';
 import { writeAudit } from '../audit/write';
 import { type Tx, inClinic } from '../database/connection';
+import { burnedInOf } from '../objects/pictureObject';
 import { type Caller, demand } from '../people/caller';
 import { type Origin, fileText, readOrigin } from '../pictures/origin';
 import type { PictureRow } from '../pictures/queries';
@@ -14,10 +15,8 @@ const secondaryCapture = '1.2.840.10008.5.1.4.1.1.7';
  * all but a detector's own radiographs and files of them that say there is nothing burned in.
  */
 export function mayHoldLettering(row: PictureRow, origin: Origin): boolean {
-  if (row.kind !== 'radiograph') return true;
-  if (row.source === 'device') return false;
-  const saysNo = fileText(origin, '00280301')?.trim() === 'NO';
-  return !saysNo || (fileText(origin, '00080016') ?? '').startsWith(secondaryCapture);
+  if (row.kind !== 'radiograph' || burnedInOf(row, origin) !== false) return true;
+  return (fileText(origin, '00080016') ?? '').startsWith(secondaryCapture);
 }
 
 /** Which of these pictures somebody has to look at first, and nobody has said of yet that no name stands in them. */

@@ -1,12 +1,12 @@
 import { randomInt } from 'node:crypto';
-import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
 import { z } from 'zod';
 import { writeAudit } from '../audit/write';
 import { Room } from '../clinics/roomModel';
-import { type Tx, beforeClinic, inClinic, errorInWords, sequelize, within } from '../database/connection';
+import { type Tx, beforeClinic, inClinic, within } from '../database/connection';
 import { newId, newToken, sha256 } from '../ids';
 import { announce } from '../news/announce';
 import { type Caller, demand } from '../people/caller';
+import { countTry, tries } from '../people/tries';
 import { Problem, notFound } from '../problem';
 import { lampNews } from './arming';
 import { Device } from './deviceModel';
@@ -94,32 +94,15 @@ export const registration = z.object({
   kind: z.enum(deviceKinds)
 });
 
-const wrongCodes = () =>
-  new RateLimiterPostgres({
-    storeClient: sequelize(),
-    storeType: 'sequelize',
-    tableName: 'sign_in_limit',
-    tableCreated: true,
-    keyPrefix: 'enrol',
-    points: wrongCodesAllowed,
-    duration: wrongCodesMinutes * 60,
-    clearExpiredByTimeout: false
-  });
+const wrongCodes = () => tries('enrol', wrongCodesAllowed, wrongCodesMinutes);
 
-/** Counted before it is looked at, so that guesses made at one moment count too. */
-async function countTry(address: string): Promise<void> {
-  try {
-    await wrongCodes().consume(address);
-  } catch (refused) {
-    if (!(refused instanceof RateLimiterRes)) throw errorInWords(refused);
-    throw new Problem(
-      'too-many-tries',
-      `There were ${wrongCodesAllowed} tries with enrolment codes from this address in ${wrongCodesMinutes} minutes.`,
-      `Wait ${wrongCodesMinutes} minutes, then enter a fresh code from the settings.`,
-      429
-    );
-  }
-}
+const tooManyCodes = () =>
+  new Problem(
+    'too-many-tries',
+    `There were ${wrongCodesAllowed} tries with enrolment codes from this address in ${wrongCodesMinutes} minutes.`,
+    `Wait ${wrongCodesMinutes} minutes, then enter a fresh code from the settings.`,
+    429
+  );
 
 const wrongCode = () =>
   new Problem(
@@ -134,7 +117,7 @@ export async function register(
   wish: z.infer<typeof registration>,
   address: string
 ): Promise<{ deviceId: string; token: string }> {
-  await countTry(address);
+  await countTry(wrongCodes(), address, tooManyCodes());
   const hash = codeHash(wish.code);
   const [row] = await beforeClinic<{ clinic_id: string }>('select * from clinic_of_enrolment($1)', hash);
   if (!row) throw wrongCode();

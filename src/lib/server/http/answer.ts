@@ -1,7 +1,7 @@
 import { error, json } from '@sveltejs/kit';
 import { z } from 'zod';
 import { cleanTexts } from '../../core/text';
-import { Problem } from '../problem';
+import { Problem, signedOut } from '../problem';
 import type { Caller } from '../people/caller';
 
 /** Who is signed in, or a refusal in words. */
@@ -9,9 +9,6 @@ export function signedIn(locals: App.Locals): Caller {
   if (!locals.caller) throw signedOut();
   return locals.caller;
 }
-
-export const signedOut = (): Problem =>
-  new Problem('signed-out', 'You are not signed in, or the session is over.', 'Sign in again.', 401);
 
 const problemFrom = (thrown: unknown): Problem | null => (thrown instanceof Problem ? thrown : null);
 

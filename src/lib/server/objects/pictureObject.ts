@@ -99,7 +99,7 @@ function fileDirections(origin: Origin): [string, string] | null {
 }
 
 /** An x-ray detector writes nothing into its pictures. Other devices may: probes do, with the owner's name. */
-function burnedInOf(row: PictureRow, origin: Origin): boolean | null {
+export function burnedInOf(row: PictureRow, origin: Origin): boolean | null {
   if (row.source === 'device' && row.kind === 'radiograph') return false;
   const said = fileText(origin, '00280301');
   return said === 'NO' ? false : said === 'YES' ? true : null;

@@ -1,11 +1,11 @@
 import { hash, verify } from '@node-rs/argon2';
-import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
 import { cleanText } from '../../core/text';
 import { noteRefusal } from '../audit/looks';
 import { writeAudit } from '../audit/write';
-import { beforeClinic, inClinic, errorInWords, sequelize } from '../database/connection';
+import { beforeClinic, errorInWords, inClinic } from '../database/connection';
 import { newToken, sha256 } from '../ids';
 import { Problem } from '../problem';
+import { countTry, tries } from './tries';
 
 /** Argon2id as OWASP advises for interactive sign-in: 19 MiB, two passes, one lane. */
 const argon2id = { algorithm: 2, memoryCost: 19_456, timeCost: 2, parallelism: 1 };
@@ -22,22 +22,10 @@ export const passwordHash = (password: string): Promise<string> => hash(password
 /** A hash of nothing anybody knows: an unknown name takes as long to refuse as a wrong password. */
 const nobody = passwordHash(newToken());
 
-/** Tries are counted in the records, so that all processes count together, and before a password is looked at. */
-const counter = (keyPrefix: string, points: number, minutes: number) =>
-  new RateLimiterPostgres({
-    storeClient: sequelize(),
-    storeType: 'sequelize',
-    tableName: 'sign_in_limit',
-    tableCreated: true,
-    keyPrefix,
-    points,
-    duration: minutes * 60,
-    clearExpiredByTimeout: false
-  });
 const counters = () => ({
-  here: counter('sign-in', failuresAllowed, failureMinutes),
-  address: counter('sign-in-address', failuresOfAddress, failureMinutes),
-  name: counter('sign-in-name', failuresOfName, 60)
+  here: tries('sign-in', failuresAllowed, failureMinutes),
+  address: tries('sign-in-address', failuresOfAddress, failureMinutes),
+  name: tries('sign-in-name', failuresOfName, 60)
 });
 
 const locked = (who: string, minutes: number) =>
@@ -47,15 +35,6 @@ const locked = (who: string, minutes: number) =>
     `Wait ${minutes} minutes, or ask an administrator.`,
     429
   );
-
-/** @throws Problem when the counter is full */
-async function count(limit: RateLimiterPostgres, key: string, full: Problem): Promise<void> {
-  try {
-    await limit.consume(key);
-  } catch (refused) {
-    throw refused instanceof RateLimiterRes ? full : errorInWords(refused);
-  }
-}
 
 async function inWords<T>(work: () => Promise<T>): Promise<T> {
   try {
@@ -78,14 +57,14 @@ export async function signIn(
   const place = sha256(address);
   const keyHere = `${signInName} ${address}`;
   const { here, address: ofAddress, name: ofName } = counters();
-  await count(here, keyHere, locked('for this name from here', failureMinutes));
-  await count(ofAddress, address, locked('from here', failureMinutes));
+  await countTry(here, keyHere, locked('for this name from here', failureMinutes));
+  await countTry(ofAddress, address, locked('from here', failureMinutes));
   const [{ known }] = await beforeClinic<{ known: boolean }>(
     'select is_known_place($1, $2) as known',
     signInName,
     place
   );
-  if (!known) await count(ofName, signInName, locked('for this name', 60));
+  if (!known) await countTry(ofName, signInName, locked('for this name', 60));
   const [account] = await beforeClinic<{ user_id: string; clinic_id: string; password_hash: string }>(
     'select * from account_to_sign_in($1)',
     signInName

@@ -253,15 +253,20 @@ class Outbox {
     this.waiters.delete(key);
   }
 
+  private faultedTooOften(key: string, status: number): boolean {
+    if (status !== fault) return false;
+    const faults = (this.faults.get(key) ?? 0) + 1;
+    this.faults.set(key, faults);
+    return faults >= mostFaults;
+  }
+
   /** @returns whether the next change of the lane can be offered */
   private async refusedWith(store: WaitingStore, change: StoredChange, error: Refused): Promise<boolean> {
     if (error.status === 401) {
       this.held = 'signed-out';
       return false;
     }
-    const faults = error.status === fault ? (this.faults.get(change.key) ?? 0) + 1 : 0;
-    this.faults.set(change.key, faults);
-    if (passing(error.status) && faults < mostFaults) {
+    if (passing(error.status) && !this.faultedTooOften(change.key, error.status)) {
       this.held = 'unreachable';
       this.again ??= setTimeout(() => this.go(), this.againMs);
       this.againMs = Math.min(lastAgainMs, this.againMs * 2);

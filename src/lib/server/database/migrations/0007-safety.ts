@@ -50,9 +50,7 @@ begin
     values (clinic, 0, now(), its_name, its_user, act, subject, patient, details, 2, '', '');
 end $body$;
 ${forDefiner('audit_line', ['insert'])}
-grant create on schema public to yonder_definer;
 ${ofDefiner('write_audit(bytea, bytea, text, text, text, jsonb, uuid)')}
-revoke create on schema public from yonder_definer;
 revoke insert on audit_line from yonder_app;
 
 create or replace function finish_exposure(p jsonb) returns void language plpgsql set search_path = public as $body$
@@ -99,9 +97,7 @@ language sql stable security definer set search_path = public as $body$
   select clinic_id from enrolment where code_hash = code and used_at is null and expires_at > now()
 $body$;
 ${forDefiner('enrolment', ['select'])}
-grant create on schema public to yonder_definer;
 ${ofDefiner('clinic_of_enrolment(bytea)')}
-revoke create on schema public from yonder_definer;
 grant update (bits_stored, facts) on picture to yonder_app;`;
 
 /** Who has looked at a picture and said that no name stands in it. */
@@ -134,9 +130,7 @@ language sql stable security definer set search_path = public as $body$
     where u.sign_in_name = wanted and k.address_hash = address and k.last_at > now() - interval '60 days')
 $body$;
 ${forDefiner('known_place', ['select'])}
-grant create on schema public to yonder_definer;
-${ofDefiner('is_known_place(text, bytea)')}
-revoke create on schema public from yonder_definer;`;
+${ofDefiner('is_known_place(text, bytea)')}`;
 
 export const safety: Migration = {
   name: '0007-safety',

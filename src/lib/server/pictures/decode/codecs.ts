@@ -1,5 +1,6 @@
 import { createRequire } from 'node:module';
 import sharp from 'sharp';
+import { fromPlanes } from './colour';
 import { NoLosslessJpeg, decodeLosslessJpeg } from './jpegLossless';
 import { withColourMark } from './jpegMarks';
 import { Unusable, cutOff, mostPixels } from './opened';
@@ -53,16 +54,17 @@ function wasmModule(name: string): Promise<WasmModule> {
   return loading;
 }
 
-async function throughWasm(name: string, kind: string, bytes: Uint8Array): Promise<Decoded> {
+async function throughWasm(name: string, kind: string, packed: Uint8Array): Promise<Decoded> {
   const decoder = new (await wasmModule(name))[kind]();
   try {
-    decoder.getEncodedBuffer(bytes.length).set(bytes);
+    decoder.getEncodedBuffer(packed.length).set(packed);
     decoder.decode();
     const { width, height, bitsPerSample, componentCount } = decoder.getFrameInfo();
-    const decodedBytes = Uint8Array.from(decoder.getDecodedBuffer());
-    const decoded = { width, height, channels: componentCount, bits: bitsPerSample, bytes: decodedBytes };
-    if (decodedBytes.length > heldBytes) modules.delete(name);
-    return decoder.getInterleaveMode?.() === 0 && componentCount > 1 ? byPixel(decoded) : decoded;
+    const decoded = Uint8Array.from(decoder.getDecodedBuffer());
+    if (decoded.length > heldBytes) modules.delete(name);
+    const inPlanes = decoder.getInterleaveMode?.() === 0 && componentCount > 1;
+    const bytes = inPlanes ? fromPlanes(decoded, componentCount, bitsPerSample > 8 ? 2 : 1) : decoded;
+    return { width, height, channels: componentCount, bits: bitsPerSample, bytes };
   } catch {
     // What broke off over damaged bytes is not used again.
     modules.delete(name);
@@ -70,18 +72,6 @@ async function throughWasm(name: string, kind: string, bytes: Uint8Array): Promi
   } finally {
     decoder.delete();
   }
-}
-
-/** Planes, one a channel, made into colour by pixel. */
-function byPixel(decoded: Decoded): Decoded {
-  const { bytes, channels, bits } = decoded;
-  const size = bits > 8 ? 2 : 1;
-  const count = bytes.length / (channels * size);
-  const out = new Uint8Array(bytes.length);
-  for (let c = 0; c < channels; c++)
-    for (let i = 0; i < count; i++)
-      for (let b = 0; b < size; b++) out[(i * channels + c) * size + b] = bytes[(c * count + i) * size + b];
-  return { ...decoded, bytes: out };
 }
 
 /** JPEG-LS hangs when its end mark is missing, so that is looked for first. */

@@ -24,3 +24,13 @@ export function spread422(bytes: Uint8Array, width: number, height: number): Uin
     }
   return out;
 }
+
+/** Planes, one a channel, made into colour by pixel. @param size bytes of a sample */
+export function fromPlanes(planes: Uint8Array, channels: number, size = 1): Uint8Array {
+  const count = planes.length / (channels * size);
+  const out = new Uint8Array(planes.length);
+  for (let c = 0; c < channels; c++)
+    for (let i = 0; i < count; i++)
+      for (let b = 0; b < size; b++) out[(i * channels + c) * size + b] = planes[(c * count + i) * size + b];
+  return out;
+}

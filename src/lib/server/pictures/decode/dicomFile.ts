@@ -1,4 +1,5 @@
 import { inflateRawSync } from 'node:zlib';
+import { pixelDataTag } from '../../../core/dicom/dictionary';
 import { kindOfModality } from '../../../core/dicom/modality';
 import { NotReadable, type ReadFile, readDicom } from '../../../core/dicom/read';
 import type { ReadSet } from '../../../core/dicom/readSet';
@@ -13,13 +14,12 @@ import { type Announce, type OpenFile, Unusable, checkFrames, checkSize, cutOff 
 
 /** A deflated file may grow to this and no further. */
 const mostInflatedBytes = 512 * 1024 * 1024;
-const pixelData = '7FE00010';
 
 /** A DICOM picture or loop: grey, colour or by palette, 8 to 16 bits, signed or not, lossless or JPEG baseline. */
 export async function openDicomFile(bytes: Uint8Array, announce: Announce): Promise<OpenFile> {
   const set = parse(bytes);
   const reader = readerFor(set);
-  if (!set.elements.has(pixelData)) throw noPicture(set);
+  if (!set.elements.has(pixelDataTag)) throw noPicture(set);
   const frames = framesSaid(set);
   checkSize(short(set, '00280011') ?? 0, short(set, '00280010') ?? 0, frames, short(set, '00280002') ?? 1);
   const remarks = [...set.remarks, ...(reader.remark ? [reader.remark] : [])];

@@ -1,14 +1,14 @@
+import { pixelDataTag } from '../../../core/dicom/dictionary';
 import type { ReadElement, ReadSet } from '../../../core/dicom/readSet';
 import { code, short } from '../../../core/dicom/readValues';
 import type { Raster } from '../../../core/raster/raster';
 import { canDecode, decodedFrame } from './codecs';
-import { fromYbr, spread422 } from './colour';
+import { fromPlanes, fromYbr, spread422 } from './colour';
 import { isNative } from './syntaxByLooks';
 import { Unusable, cutOff } from './opened';
 import { type LookUpTable, type Palette, coloured, paletteOf, tableOf } from './palette';
 
 const jpegBaseline = '1.2.840.10008.1.2.4.50';
-const pixelData = '7FE00010';
 
 const syntaxNames: Record<string, string> = {
   '1.2.840.10008.1.2.4.51': 'JPEG extended, 12 bit',
@@ -126,7 +126,7 @@ function nativeBytes({ width, height, channels, bitsAllocated, photometric }: Pi
 
 /** How many whole frames the pixel data holds; null where it is compressed. */
 export function framesHeld(set: ReadSet, layout: PixelLayout): number | null {
-  const element = set.elements.get(pixelData)!;
+  const element = set.elements.get(pixelDataTag)!;
   return element.fragments ? null : Math.floor(element.length / nativeBytes(layout));
 }
 
@@ -135,7 +135,7 @@ export async function frameOf(set: ReadSet, layout: PixelLayout, index: number):
   if (!(index >= 0 && index < layout.frames)) throw new RangeError(`there is no frame ${index}`);
   const { width, height, channels, bitsAllocated, bitsStored, signed, photometric, palette, modality } =
     layout;
-  const isPlain = set.elements.get(pixelData)!.fragments === null;
+  const isPlain = set.elements.get(pixelDataTag)!.fragments === null;
   if (!isPlain && isNative(layout.syntax)) throw contradicts('compressed', 'uncompressed');
   if (isPlain && !isNative(layout.syntax)) throw contradicts('uncompressed', 'compressed');
   const raw = isPlain
@@ -163,7 +163,7 @@ export async function frameOf(set: ReadSet, layout: PixelLayout, index: number):
   if (channels === 1)
     return { ...size, channels, bitsStored: bitsAllocated === 8 ? 8 : bitsStored, offset, data: samples };
   const isYbr = photometric.startsWith('YBR_FULL') && layout.syntax !== jpegBaseline;
-  const byPixel = layout.planar && isPlain ? fromPlanes(samples as Uint8Array) : (samples as Uint8Array);
+  const byPixel = layout.planar && isPlain ? fromPlanes(samples as Uint8Array, 3) : (samples as Uint8Array);
   return { ...size, channels, bitsStored: 8, offset: 0, data: isYbr ? fromYbr(byPixel) : byPixel };
 }
 
@@ -176,7 +176,7 @@ const contradicts = (is: string, said: string) =>
 
 /** One frame of native pixel data, little endian; without copying where nothing has to be changed. */
 function nativeFrame(set: ReadSet, layout: PixelLayout, index: number): Uint8Array {
-  const element = set.elements.get(pixelData)!;
+  const element = set.elements.get(pixelDataTag)!;
   const bytes = nativeBytes(layout);
   if (element.length < (index + 1) * bytes) throw cutOff('DICOM');
   const from = element.from + index * bytes;
@@ -198,7 +198,7 @@ function inOrder(set: ReadSet, element: ReadElement, from: number, count: number
 
 /** The compressed bytes of one frame: its own fragment, or those that the offset table or the marks in it tell. */
 function encapsulated(set: ReadSet, index: number, frames: number): Uint8Array {
-  const [offsets, ...pieces] = set.elements.get(pixelData)!.fragments!;
+  const [offsets, ...pieces] = set.elements.get(pixelDataTag)!.fragments!;
   if (!offsets || pieces.length === 0) throw cutOff('DICOM');
   const joined = (of: readonly { from: number; length: number }[]) =>
     of.length === 1
@@ -257,12 +257,5 @@ function mapped(samples: Uint8Array | Uint16Array, offset: number, { first, bits
   const last = entries.length - 1;
   for (let i = 0; i < samples.length; i++)
     out[i] = entries[Math.min(last, Math.max(0, samples[i] + offset - first))];
-  return out;
-}
-
-function fromPlanes(planes: Uint8Array): Uint8Array {
-  const count = planes.length / 3;
-  const out = new Uint8Array(planes.length);
-  for (let i = 0; i < count; i++) for (let c = 0; c < 3; c++) out[i * 3 + c] = planes[c * count + i];
   return out;
 }

@@ -1,3 +1,4 @@
+import { pixelDataTag } from '../../../core/dicom/dictionary';
 import { type ReadFile, explicitBig, explicitLittle, implicitLittle } from '../../../core/dicom/read';
 import { canDecode } from './codecs';
 
@@ -10,7 +11,7 @@ export const isNative = (syntax: string): boolean => native.includes(syntax);
  */
 export function syntaxOf(set: ReadFile, remarks: string[]): string {
   const said = set.transferSyntax;
-  const fragments = set.elements.get('7FE00010')!.fragments;
+  const fragments = set.elements.get(pixelDataTag)!.fragments;
   const known = isNative(said) || canDecode(said) || /^1\.2\.840\.10008\.1\.2\.4\.\d+$/.test(said);
   if (known && isNative(said) === (fragments === null)) return said;
   const looks = fragments === null ? native[set.littleEndian ? 1 : 2] : compressedAs(set, fragments[1]);
