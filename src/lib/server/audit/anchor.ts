@@ -11,24 +11,31 @@ export interface Anchor {
   hash: string;
 }
 
-/** How much of the file is looked at: a few years of a busy clinic. */
-const mostReadBytes = 64 * 1024 * 1024;
+/** How much of the file's end is looked at: months of a busy clinic. An end that is missing is missing for the newest. */
+const readBytes = 4 * 1024 * 1024;
 const line = /^(\S+) ([0-9a-f-]{36}) (\d+) ([0-9a-f]{64})$/;
 
-/** All that was noted, the oldest first. A line that is cut off (the disk was full) is left out. */
+/** What was noted lately, the oldest first. A line that is cut off (the disk was full) is left out. */
 export function anchors(): Anchor[] {
-  let text: string;
+  return endOf(auditAnchorFile())
+    .split('\n')
+    .flatMap((each) => {
+      const match = line.exec(each);
+      return match ? [{ at: match[1], clinicId: match[2], seq: Number(match[3]), hash: match[4] }] : [];
+    });
+}
+
+function endOf(file: string): string {
+  if (!fs.existsSync(file)) return '';
+  const handle = fs.openSync(file, 'r');
   try {
-    const { size } = fs.statSync(auditAnchorFile());
-    if (size > mostReadBytes) return [];
-    text = fs.readFileSync(auditAnchorFile(), 'utf8');
-  } catch {
-    return [];
+    const { size } = fs.fstatSync(handle);
+    const buffer = Buffer.alloc(Math.min(size, readBytes));
+    const read = fs.readSync(handle, buffer, 0, buffer.length, size - buffer.length);
+    return buffer.toString('latin1', 0, read);
+  } finally {
+    fs.closeSync(handle);
   }
-  return text.split('\n').flatMap((each) => {
-    const match = line.exec(each);
-    return match ? [{ at: match[1], clinicId: match[2], seq: Number(match[3]), hash: match[4] }] : [];
-  });
 }
 
 /**

@@ -2,13 +2,14 @@ import fs from 'node:fs';
 import path from 'node:path';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { useClinic } from '../../../../e2e/harness/clinic';
+import { closeDatabase } from '../database/connection';
 import { seenBy } from '../pictures/changes';
 import { rawFile, rawPicture } from '../pictures/decode/rawFile.test-data';
 import { findPatients } from '../visits/patients';
 import { visitView } from '../visits/visits';
 import { anchorHead, anchors, lostAnchor } from './anchor';
 import { checkAudit, checkNewLines, latestAudit } from './check';
-import { flushLooks, noteRefusal } from './looks';
+import { flushLooks, noteLook, noteRefusal } from './looks';
 import { writeAudit } from './write';
 
 const clinic = useClinic();
@@ -142,6 +143,11 @@ describe('what is anchored outside the records', () => {
     await clinic.inside((tx) => writeAudit(tx, clinic.caller(), 'chart viewed', 'more'));
     await anchorHead(clinic.clinicId);
     expect(await clinic.inside(lostAnchor)).toBeNull();
+    // However long the file has become, its end counts.
+    fs.writeFileSync(
+      process.env.YONDER_AUDIT_HEADS,
+      'x'.repeat(5_000_000) + '\n' + fs.readFileSync(process.env.YONDER_AUDIT_HEADS, 'utf8')
+    );
     await tamper('delete from audit_line where seq > 4');
     await clinic.owner.query(
       'update audit_head h set seq = l.seq, hash = l.hash from audit_line l where l.seq = 4 and l.clinic_id = h.clinic_id'
@@ -185,5 +191,19 @@ describe('looking', () => {
     await flushLooks();
     const [line] = await clinic.inside((tx) => latestAudit(tx, 1));
     expect(line).toMatchObject({ act: 'visit viewed', details: { user: caller.userId } });
+  });
+  it('that can’t be written while the records are away waits, and what comes after it is written too', async () => {
+    const visitId = await clinic.newVisit();
+    const url = process.env.DATABASE_URL;
+    await closeDatabase();
+    process.env.DATABASE_URL = url!.replace(/:\d+\//, ':9/');
+    noteLook(clinic.caller('front-desk'), 'visit viewed', visitId);
+    await flushLooks();
+    await closeDatabase();
+    process.env.DATABASE_URL = url;
+    noteRefusal(clinic.clinicId, null, '/after', 'not in this clinic');
+    await flushLooks();
+    const lines = await clinic.inside((tx) => latestAudit(tx, 2));
+    expect(lines.map((line) => line.act).sort()).toEqual(['refused', 'visit viewed']);
   });
 });

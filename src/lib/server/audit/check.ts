@@ -89,7 +89,8 @@ export async function latestAudit(tx: Tx, limit: number, before: number | null =
     `select l.seq, l.at, l.who, l.user_id, l.act, l.subject, l.details, t.patient_id,
        trim(t.given_name || ' ' || t.family_name) as name, t.record_number, p.number, p.visit_id
      from (select * from audit_line where clinic_id = $1 and ($3::bigint is null or seq < $3) order by seq desc limit $2) l
-     left join picture p on p.clinic_id = l.clinic_id and p.picture_id::text = l.subject
+     left join picture p on p.clinic_id = l.clinic_id
+       and p.picture_id = case when l.subject ~ '^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$' then l.subject::uuid end
      left join patient t on t.clinic_id = l.clinic_id and t.patient_id = coalesce(l.patient_id, p.patient_id)
      order by l.seq desc`,
     tx.clinicId,

@@ -1,4 +1,5 @@
 import { inClinic } from '../database/connection';
+import { log } from '../log';
 import type { Caller } from '../people/caller';
 import { Problem } from '../problem';
 import { type AuditAct, type By, writeAudit } from './write';
@@ -70,35 +71,43 @@ function note(key: string, look: Omit<Look, 'count' | 'at'>): void {
   timer.unref();
 }
 
-/** Writes what nothing was added to for a while; all of it with 0. */
+/** Writes what nothing was added to for a while; all of it with 0. Never fails: what can't be written now waits. */
 export function flushLooks(quiet = 0): Promise<void> {
   const due = [...waiting].filter(([, { at }]) => Date.now() - at >= quiet);
   for (const [key] of due) waiting.delete(key);
-  const all = due.map(([, look]) => look);
   writing = writing.then(async () => {
-    for (const look of all) await written(look);
+    for (const [key, look] of due) await written(key, look);
   });
   return writing;
 }
 
-async function written(look: Look): Promise<void> {
-  const { clinicId, by, act, subject, patientId, count } = look;
-  const details = { ...look.details, ...(count > 1 ? { times: count } : {}), patientId };
-  const write = (who: By, more: object) =>
-    inClinic(clinicId, (tx) => writeAudit(tx, who, act, subject, { ...details, ...more }));
+async function written(key: string, look: Look): Promise<void> {
+  const { clinicId, by, act, subject, details, patientId, count } = look;
+  const more = { ...details, ...(count > 1 ? { times: count } : {}), patientId };
+  const write = (who: By, extra: object) =>
+    inClinic(clinicId, (tx) => writeAudit(tx, who, act, subject, { ...more, ...extra }));
+  const isOver = (error: unknown) => error instanceof Problem && error.code === 'signed-out';
   try {
-    await write(by, {});
+    await write(by, {}).catch((error: unknown) => {
+      if (!isOver(error)) throw error;
+      // The session ended meanwhile: the line says who it was.
+      return write({ system: 'door' }, { user: by.userId });
+    });
   } catch (error) {
-    if (!(error instanceof Problem)) throw error;
-    if (error.code === 'signed-out') await write({ system: 'door' }, { user: by.userId });
-    // The records are away: it is written when they are back.
-    else waiting.set(`${clinicId} ${act} ${subject} ${Math.random()}`, look);
+    // The records are away or busy: it is written when they are back.
+    if (error instanceof Problem) putBack(key, look);
+    else log.error({ err: error }, 'a look could not be written');
   }
+}
+
+function putBack(key: string, look: Look): void {
+  const since = waiting.get(key);
+  waiting.set(key, since ? { ...since, count: since.count + look.count } : { ...look, at: Date.now() });
 }
 
 /** For the end of the process: nothing that was looked at is forgotten. */
 export async function stopLooks(): Promise<void> {
   if (timer) clearInterval(timer);
   timer = null;
-  await flushLooks().catch(() => {});
+  await flushLooks();
 }

@@ -17,6 +17,7 @@ export const auditActs = [
   'linked to teeth',
   'linked to places',
   'leaving shown',
+  'looked for names',
   'sending asked',
   'delivered',
   'setting changed',

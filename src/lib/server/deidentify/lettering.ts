@@ -56,10 +56,7 @@ export async function sayNoLettering(caller: Caller, pictureId: string, key: str
         pictureId,
         caller.userId
       );
-      await writeAudit(tx, caller, 'leaving shown', pictureId, {
-        patientId: row.patient_id,
-        said: 'no name stands in the picture'
-      });
+      await writeAudit(tx, caller, 'looked for names', pictureId, { patientId: row.patient_id });
       return {};
     });
   });

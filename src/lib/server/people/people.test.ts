@@ -63,6 +63,8 @@ describe('signing in', () => {
     const lines = await clinic.inside((tx) => latestAudit(tx, 400));
     expect(lines.some((line) => line.act === 'sign-in failed' && line.subject === 'clinician')).toBe(true);
     expect(lines.some((line) => line.subject === 'my… (16 letters)')).toBe(true);
+    const lockedOut = lines.filter((line) => line.details.reason === 'signing in is locked');
+    expect(lockedOut.map((line) => line.subject)).toContain('front-desk');
     expect(JSON.stringify(lines)).not.toMatch(/secretpassword/i);
   });
   it('keeps only a hash of the session token', async () => {

@@ -44,6 +44,28 @@ async function inWords<T>(work: () => Promise<T>): Promise<T> {
   }
 }
 
+const accountOf = (signInName: string) =>
+  beforeClinic<{ user_id: string; clinic_id: string; password_hash: string }>(
+    'select * from account_to_sign_in($1)',
+    signInName
+  );
+
+/** Counts a try everywhere it counts. @returns whether the name was signed in from this address before */
+async function countAll(signInName: string, address: string): Promise<boolean> {
+  const { here, address: ofAddress, name: ofName } = counters();
+  await countTry(here, keyHere(signInName, address), locked('for this name from here', failureMinutes));
+  await countTry(ofAddress, address, locked('from here', failureMinutes));
+  const [{ known }] = await beforeClinic<{ known: boolean }>(
+    'select is_known_place($1, $2) as known',
+    signInName,
+    sha256(address)
+  );
+  if (!known) await countTry(ofName, signInName, locked('for this name', 60));
+  return known;
+}
+
+const keyHere = (signInName: string, address: string) => `${signInName} ${address}`;
+
 /**
  * Signs somebody in. Each try is counted first: by name and address, by address, and by name alone; the last does not
  * keep out who signs in from where the name has been before, so that no stranger can lock a name for good.
@@ -55,23 +77,19 @@ export async function signIn(
 ): Promise<{ token: string; expires: Date }> {
   const signInName = cleanText(name).trim().toLowerCase();
   const place = sha256(address);
-  const keyHere = `${signInName} ${address}`;
   const { here, address: ofAddress, name: ofName } = counters();
-  await countTry(here, keyHere, locked('for this name from here', failureMinutes));
-  await countTry(ofAddress, address, locked('from here', failureMinutes));
-  const [{ known }] = await beforeClinic<{ known: boolean }>(
-    'select is_known_place($1, $2) as known',
-    signInName,
-    place
-  );
-  if (!known) await countTry(ofName, signInName, locked('for this name', 60));
-  const [account] = await beforeClinic<{ user_id: string; clinic_id: string; password_hash: string }>(
-    'select * from account_to_sign_in($1)',
-    signInName
-  );
+  const known = await countAll(signInName, address).catch(async (refused: unknown) => {
+    if (refused instanceof Problem && refused.code === 'too-many-tries') await noteLocked(signInName);
+    throw refused;
+  });
+  const [account] = await accountOf(signInName);
   const matches = await verify(account?.password_hash ?? (await nobody), password);
   if (!account || !matches) {
-    await noteFailure(account?.clinic_id ?? null, signInName);
+    if (account)
+      await inClinic(account.clinic_id, (tx) =>
+        writeAudit(tx, { system: 'door' }, 'sign-in failed', signInName)
+      );
+    else await noteRefused(signInName, null, 'a name that nobody has');
     throw new Problem(
       'wrong-password',
       'Name and password don’t fit together.',
@@ -80,7 +98,7 @@ export async function signIn(
     );
   }
   await inWords(async () => {
-    await here.delete(keyHere);
+    await here.delete(keyHere(signInName, address));
     await ofAddress.reward(address);
     if (!known) await ofName.reward(signInName);
   });
@@ -108,12 +126,14 @@ export async function signIn(
 }
 
 /** What was typed as a name may be a password: of one that nobody has, the audits of all clinics get the beginning. */
-async function noteFailure(clinicId: string | null, name: string): Promise<void> {
-  if (clinicId) {
-    await inClinic(clinicId, (tx) => writeAudit(tx, { system: 'door' }, 'sign-in failed', name));
-    return;
-  }
+async function noteRefused(name: string, clinicId: string | null, reason: string): Promise<void> {
+  if (clinicId) return noteRefusal(clinicId, null, name, reason);
   const clinics = await beforeClinic<{ clinic_id: string }>('select * from clinic_ids()');
   for (const { clinic_id } of clinics)
-    noteRefusal(clinic_id, null, `${name.slice(0, 2)}… (${name.length} letters)`, 'a name that nobody has');
+    noteRefusal(clinic_id, null, `${name.slice(0, 2)}… (${name.length} letters)`, reason);
+}
+
+async function noteLocked(name: string): Promise<void> {
+  const [account] = await accountOf(name);
+  await noteRefused(name, account?.clinic_id ?? null, 'signing in is locked');
 }

@@ -11,7 +11,7 @@
 </script>
 
 {#if coming.length > 0}
-  <ul class="absolute bottom-3 left-3 flex w-96 max-w-[90%] flex-col gap-1.5" aria-label="Files coming in">
+  <ul class="pointer-events-auto flex w-120 max-w-full flex-col gap-1.5" aria-label="Files coming in">
     {#each coming as each (each.key)}
       {@const sent = outbox.sent.get(each.key) ?? 0}
       {@const state = each.refused ? 'refused' : outbox.held === 'no' ? 'going' : 'waiting'}

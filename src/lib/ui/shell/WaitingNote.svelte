@@ -8,7 +8,9 @@
 
   let open = $state(false);
   const waiting = $derived(outbox.waiting);
-  const refused = $derived(outbox.refused);
+  /** Files are told of where they come in; elsewhere they are told of here, as everything else. */
+  const listed = $derived(page.route.id === '/visits/[visit]/acquire');
+  const refused = $derived(outbox.refused.filter((change) => !(listed && change.file)));
   const shows = $derived((outbox.held !== 'no' && waiting.length > 0) || refused.length > 0);
   const back = $derived(`/sign-in?to=${encodeURIComponent(page.url.pathname + page.url.search)}`);
   const where = $derived(

@@ -165,20 +165,20 @@
             </div>
           {/if}
         </div>
-        {#if shown.remarks.length > 0}
-          <p
-            class="bg-brass-wash text-small text-brass absolute inset-x-3 bottom-8 rounded-lg px-3 py-2 font-semibold"
-          >
-            {shown.remarks.join(' ')}
-          </p>
-        {/if}
       {:else}
         <div class="text-on-stage flex h-full flex-col items-center justify-center gap-2">
           <h1 class="text-title font-bold">No take yet</h1>
           <p>The first exposure shows here, large, as soon as it is stored.</p>
         </div>
       {/if}
-      <FilesComing {visitId} />
+      <div class="pointer-events-none absolute inset-x-3 bottom-8 flex flex-col items-start gap-2">
+        <FilesComing {visitId} />
+        {#if shown && shown.remarks.length > 0}
+          <p class="bg-brass-wash text-small text-brass w-full rounded-lg px-3 py-2 font-semibold">
+            {shown.remarks.join(' ')}
+          </p>
+        {/if}
+      </div>
     </section>
     <NextCard
       {visitId}
