@@ -212,6 +212,7 @@ describe('the tray of a full mouth', () => {
   });
   it('shows each picture whole, in a well of its shape', async () => {
     await open(`/visits/${fullMouth.visit_id}/acquire`);
+    await browser.untilSmallPictures();
     const shown = await browser.run<{ aspect: number; well: number; fit: string }[]>(
       `return [...document.querySelectorAll(arguments[0] + ' img[data-testid=small]')].map((image) => ({
          own: image.naturalWidth / image.naturalHeight,
