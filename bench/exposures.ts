@@ -5,7 +5,7 @@ import { Asking } from '../e2e/harness/asking';
 import type { Browser } from '../e2e/harness/browser';
 import { TestDevice, anchoredVisit } from '../e2e/harness/device';
 import type { RunningClinic } from '../e2e/harness/running';
-import { offer } from '../standins/sensor/spool';
+import { offer } from '../standins/devices/spool';
 import { type Row, median, share, times } from './report';
 
 const warmUps = 6;

@@ -34,6 +34,7 @@ import {
   rooms as clinicRooms,
   timeZone
 } from './clinic';
+import { deviceCode, devices } from './devices';
 import { type PastVisit, inVain, past } from './past';
 import type { DemoVisit } from './picture';
 import { type RoomVisit, beginRoom, roomVisits } from './rooms';
@@ -76,18 +77,19 @@ const addClinics = (ownerUrl: string): Promise<void> =>
       );
   });
 
-/** Lets the simulated sensor in with the code that the launcher gave it, also in place of its earlier self. */
-const letSensorIn = (ownerUrl: string, code: string): Promise<void> =>
+/** Lets the simulated devices in with codes made of the launcher's, also in place of their earlier selves. */
+const letDevicesIn = (ownerUrl: string, code: string): Promise<void> =>
   asOwner(ownerUrl, async (owner) => {
-    await owner.query(
-      `insert into enrolment (code_hash, clinic_id, room_id, device_id, expires_at)
-       select $2, r.clinic_id, r.room_id, d.device_id, now() + interval '12 hours'
-       from room r left join device d on d.clinic_id = r.clinic_id and d.name = 'Sensor 1'
-       where r.clinic_id = $1 and r.name = 'Teeth'
-       on conflict (code_hash) do update
-         set used_at = null, device_id = excluded.device_id, expires_at = excluded.expires_at`,
-      [keyOf('clinic'), codeHash(code)]
-    );
+    for (const { name, room } of devices)
+      await owner.query(
+        `insert into enrolment (code_hash, clinic_id, room_id, device_id, expires_at)
+         select $2, r.clinic_id, r.room_id, d.device_id, now() + interval '12 hours'
+         from room r left join device d on d.clinic_id = r.clinic_id and d.name = $3
+         where r.clinic_id = $1 and r.name = $4
+         on conflict (code_hash) do update
+           set used_at = null, device_id = excluded.device_id, expires_at = excluded.expires_at`,
+        [keyOf('clinic'), codeHash(deviceCode(code, name)), name, room]
+      );
   });
 
 async function addPeople(
@@ -244,7 +246,7 @@ export async function buildDemo(ownerUrl: string, wish: DemoWish): Promise<void>
   try {
     await inClinic(clinicId, (tx) => addRecords(tx, wish, [...teeth, ...rooms]));
     await inClinic(keyOf('other clinic'), addOtherClinic);
-    await letSensorIn(ownerUrl, wish.enrolmentCode);
+    await letDevicesIn(ownerUrl, wish.enrolmentCode);
     if (await isMissingSome(clinicId, teeth, rooms)) {
       await addPictures(caller, wish, teeth, rooms);
       if (wish.past === undefined) await sendInVain(caller, inVain, wish.now);

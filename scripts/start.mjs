@@ -202,7 +202,7 @@ async function main() {
     );
   }
 
-  say('Starting the archive, the server, its worker and the sensor.');
+  say('Starting the archive, the server, its worker and the devices.');
   await startProcess('archive', ['--import', 'tsx', 'standins/archive/main.ts'], {
     PORT: String(state.archivePort),
     ARCHIVE_FOLDER: path.join(dataFolder, 'archive')
@@ -226,10 +226,10 @@ async function main() {
   });
   await untilAnswers(`${origin}/health`, 'server');
   await startProcess('worker', ['--import', 'tsx', 'src/lib/server/work/main.ts'], records);
-  await startProcess('sensor', ['--import', 'tsx', 'standins/sensor/main.ts'], {
+  await startProcess('devices', ['--import', 'tsx', 'standins/devices/main.ts'], {
     YONDER_URL: origin,
     ENROLMENT_CODE: state.enrolmentCode,
-    SPOOL_FOLDER: path.join(dataFolder, 'sensor')
+    SPOOL_FOLDER: path.join(dataFolder, 'devices')
   });
 
   const people = fs.readFileSync(path.join(root, 'demo', 'people.txt'), 'utf8').trimEnd();

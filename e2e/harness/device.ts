@@ -6,8 +6,8 @@ import type { Caller } from '../../src/lib/server/people/caller';
 import { openVisit } from '../../src/lib/server/visits/visits';
 import { changeTray, heldFirstTray } from '../../src/lib/server/trays/trays';
 import { readyDevice } from '../../src/lib/server/devices/devices';
-import { followInstructions } from '../../standins/sensor/instructions';
-import { Spool, offer } from '../../standins/sensor/spool';
+import { followInstructions } from '../../standins/devices/instructions';
+import { Spool, offer } from '../../standins/devices/spool';
 import type { RunningClinic } from './running';
 
 export const exposureWidth = 1300;

@@ -21,6 +21,7 @@ export class RunningClinic {
   private processes = new Map<string, ChildProcess>();
   private env: NodeJS.ProcessEnv = {};
   private folder = '';
+  private devices: readonly string[] = [];
   private ownerUrl = '';
 
   static async start(
@@ -30,11 +31,14 @@ export class RunningClinic {
       worker?: boolean;
       past?: readonly PastVisit[];
       rooms?: readonly RoomVisit[];
+      /** The simulated devices that run. */
+      devices?: readonly string[];
       cluster?: ClusterForTests;
       env?: NodeJS.ProcessEnv;
     } = {}
   ): Promise<RunningClinic> {
     const clinic = new RunningClinic();
+    clinic.devices = options.devices ?? ['Sensor 1'];
     const cluster = options.cluster ?? inject('cluster');
     clinic.folder = path.join(cluster.folder, `run-${Date.now()}`);
     fs.mkdirSync(clinic.folder, { recursive: true });
@@ -109,10 +113,11 @@ export class RunningClinic {
   }
 
   startSensor(): void {
-    this.spawn('sensor', ['--import', 'tsx', 'standins/sensor/main.ts'], {
+    this.spawn('sensor', ['--import', 'tsx', 'standins/devices/main.ts'], {
       YONDER_URL: this.origin,
       ENROLMENT_CODE: enrolmentCode,
-      SPOOL_FOLDER: path.join(this.folder, 'sensor')
+      DEVICES: this.devices.join(','),
+      SPOOL_FOLDER: path.join(this.folder, 'devices')
     });
   }
 

@@ -28,16 +28,19 @@ import { type FigureView, type FigureWish, figurePhotograph } from '../../src/li
 import { type MouthWish, mouth } from '../../src/lib/core/phantom/teeth/dentition';
 import type { SensorFault } from '../../src/lib/core/phantom/teeth/faultNames';
 import { panoramic } from '../../src/lib/core/phantom/teeth/panoramic';
-import { faultyTake } from '../../src/lib/core/phantom/teeth/sensorFaults';
+import { faultsOf, faultyTake, turnedWrong } from '../../src/lib/core/phantom/teeth/sensorFaults';
 import { sensorPitchMm } from '../../src/lib/core/phantom/teeth/views';
 import { eweWithLamb } from '../../src/lib/core/phantom/ultrasound/anatomies';
 import { sectorLoop } from '../../src/lib/core/phantom/ultrasound/sector';
+import { bodyTakeScene } from '../../src/lib/core/phantom/scenes/bodyTakes';
+import { inverse, turnRaster } from '../../src/lib/core/raster/turnRaster';
 import type { Raster } from '../../src/lib/core/raster/raster';
 import type { Slot } from '../../src/lib/core/tray/slot';
 
 /** A simulated picture to be made, as plain data that can be sent to another thread. */
 export type RenderJob =
   | { kind: 'tooth'; mouth: MouthWish; slot: Slot; seed: number; fault: SensorFault | null }
+  | { kind: 'body'; slot: Slot; patient: number; seed: number; fault: SensorFault | null }
   | { kind: 'panoramic'; mouth: MouthWish; seed: number }
   | { kind: 'mouth photograph'; mouth: MouthWish; seed: number }
   | { kind: 'wound'; seed: number; lengthMm: number; widthMm: number }
@@ -110,6 +113,14 @@ function sceneOf(job: RenderJob): Scene | null {
   }
 }
 
+function bodyTake(slot: Slot, patient: number, seed: number, fault: SensorFault | null): Rendered {
+  const scene = bodyTakeScene(slot, patient);
+  const { width, height, pitchMm } = scene.view;
+  const faults = fault ? faultsOf(fault, { width, height }) : {};
+  const upright = turnedWrong(sceneRadiograph(scene, seed, faults).raster, fault);
+  return still(turnRaster(upright, inverse(slot.orientation)), pitchMm);
+}
+
 export function rendered(job: RenderJob): Rendered {
   const scene = sceneOf(job);
   if (scene) {
@@ -117,6 +128,8 @@ export function rendered(job: RenderJob): Rendered {
     return still(sceneRadiograph(scene, seed).raster, scene.view.pitchMm);
   }
   switch (job.kind) {
+    case 'body':
+      return bodyTake(job.slot, job.patient, job.seed, job.fault);
     case 'tooth':
       return still(faultyTake(mouth(job.mouth), job.slot, job.seed, job.fault), sensorPitchMm);
     case 'panoramic': {

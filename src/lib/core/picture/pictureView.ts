@@ -1,3 +1,4 @@
+import type { AdviceView } from './adviceView';
 import type { Place } from '../anatomy/place';
 import type { Scale } from '../calibration/scale';
 import type { Look } from '../raster/look/look';
@@ -50,6 +51,8 @@ export interface PictureView extends PictureShape {
   fileScale: Scale | null;
   scaleDoubt: string | null;
   layers: PictureLayers;
+  /** What the computer saw in it; null until it has looked. */
+  advice: AdviceView[] | null;
   /** The newest step that these layers hold. */
   seq: number;
   /** Whether the one who looks has something to take back, or to bring back. */

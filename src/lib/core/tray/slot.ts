@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { type Place, placeSchema, sideOf, teethOf } from '../anatomy/place';
 import { type Imaging, type Projection, imagingOf, projectionNames } from '../anatomy/projections';
+import { type DeviceKind, deviceKinds } from '../devices/deviceKind';
 import type { Orientation } from '../raster/orientation';
 import { orientationSchema } from '../raster/orientationSchema';
 
@@ -22,6 +23,8 @@ export interface Slot {
   /** Where the middle of its well lies on the tray, 0 to 1 from left and top. */
   at: { x: number; y: number };
   shape: SlotShape;
+  /** The kind of device it has to be taken with; any that can do it when nothing is said. */
+  device?: DeviceKind;
 }
 
 export const slotId = z.string().min(1).max(60);
@@ -36,7 +39,8 @@ export const slotSchema: z.ZodType<Slot> = z.strictObject({
   orientation: orientationSchema,
   directions: z.tuple([direction, direction]),
   at: z.strictObject({ x: share, y: share }),
-  shape: z.enum(slotShapes)
+  shape: z.enum(slotShapes),
+  device: z.enum(deviceKinds).optional()
 });
 
 export const slotTeeth = (slot: Slot): number[] => teethOf(slot.places);

@@ -1,11 +1,14 @@
 import { placeKey } from '../anatomy/place';
 import type { Ref } from './pattern';
+import type { Slot } from './slot';
 import { type Tray, wellsAlong } from './tray';
 
 /** Where one take lies: what can be asked of many takes at once without going through their trays' events. */
 export interface Standing {
   takeId: string;
   slotId: string | null;
+  /** The slot itself where no pattern has it. */
+  slot: Slot | null;
   pattern: Ref | null;
   keeper: boolean;
   confirmed: boolean;
@@ -21,7 +24,8 @@ export function standingOf(tray: Tray): Standing[] {
       return {
         takeId,
         slotId: well.slot.id,
-        pattern,
+        slot: well.added ? well.slot : null,
+        pattern: well.added ? null : pattern,
         keeper,
         confirmed: keeper && well.confirmed !== null,
         placeKeys: keeper ? well.slot.places.map(placeKey) : []
@@ -31,6 +35,7 @@ export function standingOf(tray: Tray): Standing[] {
   const onBench = tray.bench.map((takeId): Standing => ({
     takeId,
     slotId: null,
+    slot: null,
     pattern: null,
     keeper: false,
     confirmed: false,

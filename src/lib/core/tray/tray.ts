@@ -1,3 +1,4 @@
+import type { Settled } from '../devices/choose';
 import type { Ref } from './pattern';
 import type { Slot } from './slot';
 
@@ -14,6 +15,8 @@ export interface Well {
   keeper: string | null;
   /** Falls when the keeper changes or moves. */
   confirmed: Confirmation | null;
+  /** Asked for on the spot: no pattern has this slot. */
+  added?: true;
 }
 
 /** What was laid: a pattern along a route. */
@@ -35,6 +38,8 @@ export interface Tray {
   /** Slots that were asked for again, in the order they were asked. */
   retakes: string[];
   anchored: boolean;
+  /** The devices that this series is taken with, by what they are for. */
+  settled: Settled;
   bench: string[];
 }
 
@@ -46,6 +51,7 @@ export const emptyTray: Tray = {
   resume: null,
   retakes: [],
   anchored: false,
+  settled: {},
   bench: []
 };
 

@@ -24,6 +24,9 @@ export interface Armed {
   visitId: string;
   trayId: string;
   slotId: string;
+  /** Whose visit it is, and who got the device ready. */
+  patient: string;
+  by: string;
 }
 
 /** A device of the visit's room. */

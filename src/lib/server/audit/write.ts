@@ -14,6 +14,7 @@ export const auditActs = [
   'file brought in',
   'tray changed',
   'picture changed',
+  'advice answered',
   'linked to teeth',
   'linked to places',
   'leaving shown',

@@ -7,6 +7,7 @@ import { picturesOfEveryKind } from './migrations/0004-pictures';
 import { blobsAndActs } from './migrations/0005-blobs';
 import { exposures } from './migrations/0006-exposures';
 import { safety } from './migrations/0007-safety';
+import { chair } from './migrations/0008-chair';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -16,7 +17,8 @@ export const migrations: readonly Migration[] = [
   picturesOfEveryKind,
   blobsAndActs,
   exposures,
-  safety
+  safety,
+  chair
 ];
 
 /** Any number: nobody else locks it. */

@@ -1,7 +1,14 @@
+import { type Choosable, deviceFor } from '../../core/devices/choose';
+import type { Tray } from '../../core/tray/tray';
 import type { Tx } from '../database/connection';
 import { newId } from '../ids';
 import { type News, announce } from '../news/announce';
-import { armedFor, devicesById } from './queries';
+import { devicesAround, devicesById } from './queries';
+
+/** A device of the room, and what it waits for. */
+export interface RoomDevice extends Choosable {
+  slotId: string | null;
+}
 
 /** What a device is to wait for from now on; null lets it rest. */
 export interface NewArming {
@@ -11,51 +18,59 @@ export interface NewArming {
 }
 
 /**
- * Devices armed for a tray follow its present slot. One that already waits for that slot is left alone, so that looking
- * at takes or choosing keepers never interrupts it; one that has just exposed is armed anew.
+ * While a series runs, the device that takes the tray's present slot follows it. One that already waits for that slot is
+ * left alone, so that looking at takes or choosing keepers never interrupts it; one that has just exposed is armed anew.
+ * Where the next slot wants another device, that one is armed and the first one rests; where it is not clear which, all
+ * rest and the page asks.
  */
 export function alignment(
-  armed: readonly { deviceId: string; slotId: string }[],
-  present: string | null,
+  devices: readonly RoomDevice[],
+  trayId: string,
+  { present, wells, settled }: Pick<Tray, 'present' | 'wells' | 'settled'>,
   exposedBy?: string
 ): NewArming[] {
-  return armed
-    .filter(({ deviceId, slotId }) => slotId !== present || deviceId === exposedBy)
-    .map(({ deviceId }) => ({ deviceId, slotId: present, armingId: present === null ? null : newId() }));
+  const armed = devices.filter((each) => each.trayId === trayId);
+  if (armed.length === 0) return [];
+  const next = present === null ? null : deviceFor(wells[present].slot, devices, { trayId, settled });
+  const waits = armed.some(
+    ({ deviceId, slotId }) => deviceId === next && slotId === present && deviceId !== exposedBy
+  );
+  return [
+    ...armed
+      .filter(({ deviceId }) => deviceId !== next)
+      .map(({ deviceId }) => ({ deviceId, slotId: null, armingId: null })),
+    ...(next !== null && !waits ? [{ deviceId: next, slotId: present, armingId: newId() }] : [])
+  ];
 }
 
 export async function alignDevices(
   tx: Tx,
   trayId: string,
-  present: string | null,
+  tray: Tray,
+  by: string | null,
   exposedBy?: string
 ): Promise<void> {
-  const rows = await armedFor(tx, trayId);
-  const armed = rows.map((row) => ({ deviceId: row.device_id, slotId: row.slot_id }));
-  for (const each of alignment(armed, present, exposedBy))
-    await arm(
-      tx,
-      each.deviceId,
-      present === null ? null : { trayId, slotId: present },
-      each.armingId ?? undefined
-    );
+  const devices = await devicesAround(tx, trayId);
+  for (const { deviceId, slotId, armingId } of alignment(devices, trayId, tray, exposedBy))
+    await arm(tx, deviceId, slotId === null ? null : { trayId, slotId, by }, armingId ?? undefined);
 }
 
 /** Sets what a device waits for; null lets it rest. */
 export async function arm(
   tx: Tx,
   deviceId: string,
-  target: { trayId: string; slotId: string } | null,
+  target: { trayId: string; slotId: string; by: string | null } | null,
   armingId = newId()
 ): Promise<void> {
   if (target) {
     await tx.sql(
-      'insert into arming (arming_id, clinic_id, device_id, tray_id, slot_id) values ($1, $2, $3, $4, $5)',
+      'insert into arming (arming_id, clinic_id, device_id, tray_id, slot_id, user_id) values ($1, $2, $3, $4, $5, $6)',
       armingId,
       tx.clinicId,
       deviceId,
       target.trayId,
-      target.slotId
+      target.slotId,
+      target.by
     );
   }
   await tx.sql('update device set arming_id = $2 where device_id = $1', deviceId, target ? armingId : null);

@@ -1,14 +1,21 @@
 import { z } from 'zod';
+import { projectionWords } from '../../core/anatomy/projections';
+import type { Settled } from '../../core/devices/choose';
+import { type DeviceUse, fitsSlot, useOf } from '../../core/devices/deviceKind';
+import type { TrayEvent } from '../../core/tray/events/all';
 import type { Slot } from '../../core/tray/slot';
+import { type Tray, wellsAlong } from '../../core/tray/tray';
 import { lamps } from '../../core/visit/visitView';
 import { type Tx, beforeClinic, inClinic, within } from '../database/connection';
 import { sha256 } from '../ids';
 import { announce } from '../news/announce';
 import { type Caller, demand } from '../people/caller';
 import { Problem, notFound } from '../problem';
-import { heldTray, traysOfVisits } from '../trays/trays';
+import { addToTray, heldTray, traysOfVisits } from '../trays/trays';
 import { arm, lampNews } from './arming';
 import { Device } from './deviceModel';
+import { habitOf, rememberHabit } from './habits';
+import { devicesAround, devicesById } from './queries';
 
 /** A device that has shown its token. */
 export interface DeviceCaller {
@@ -94,18 +101,34 @@ export async function reportLamp(device: DeviceCaller, report: z.infer<typeof la
   });
 }
 
-async function roomDevice(tx: Tx, deviceId: string): Promise<void> {
-  const known = z.uuid().safeParse(deviceId).success && (await Device.findByPk(deviceId, within(tx)));
+async function roomDevice(tx: Tx, deviceId: string): Promise<Device> {
+  const known = z.uuid().safeParse(deviceId).success ? await Device.findByPk(deviceId, within(tx)) : null;
   if (!known) throw notFound('This device');
+  return known;
 }
 
+export const readyWish = z.strictObject({
+  kind: z.literal('ready'),
+  trayId: z.uuid(),
+  /** Also when it waits for another visit, which is told. */
+  takeOver: z.boolean().default(false),
+  /** For all slots of this series that want such a device. */
+  keep: z.boolean().default(false)
+});
+
 /** Readies a device for a tray's present slot; the wide button, Space, Enter and the pedal all do this. */
-export async function readyDevice(caller: Caller, deviceId: string, trayId: string): Promise<void> {
+export async function readyDevice(
+  caller: Caller,
+  deviceId: string,
+  trayId: string,
+  { takeOver = false, keep = false }: { takeOver?: boolean; keep?: boolean } = {}
+): Promise<void> {
   await demand(caller, 'acquire', trayId);
   await inClinic(caller.clinicId, async (tx) => {
-    await roomDevice(tx, deviceId);
-    const { tray } = await heldTray(tx, trayId);
-    if (tray.present === null) {
+    const device = await roomDevice(tx, deviceId);
+    const held = await heldTray(tx, trayId);
+    const { present, wells } = held.tray;
+    if (present === null) {
       throw new Problem(
         'nothing-empty',
         'Every slot has its take, so there is nothing to get ready for.',
@@ -113,8 +136,56 @@ export async function readyDevice(caller: Caller, deviceId: string, trayId: stri
         409
       );
     }
-    await arm(tx, deviceId, { trayId, slotId: tray.present });
+    const { slot } = wells[present];
+    if (!fitsSlot(device.kind, slot)) {
+      throw new Problem(
+        'wrong-device',
+        `${device.name} can’t take “${slot.name}” (${projectionWords(slot.projection)}).`,
+        'Choose another device.',
+        409
+      );
+    }
+    await freedFrom(tx, caller, { deviceId, name: device.name }, held.visitId, takeOver);
+    const { roomId } = device;
+    const use = useOf(slot.projection);
+    await rememberHabit(tx, caller.userId, roomId, { [use]: deviceId });
+    // Armed before the tray is told, so that what the series is settled on arms nothing a second time.
+    await arm(tx, deviceId, { trayId, slotId: present, by: caller.userId });
+    for (const other of await devicesAround(tx, trayId))
+      if (other.trayId === trayId && other.deviceId !== deviceId) await arm(tx, other.deviceId, null);
+    const settled = { ...(await habitOf(tx, caller.userId, roomId)), ...(keep ? { [use]: deviceId } : {}) };
+    await addToTray(tx, held, settledEvents(held.tray, settled, keep ? use : null), caller);
   });
+}
+
+/** What is known of the operator's habit holds for uses that the tray wants and nobody has settled yet. */
+function settledEvents(tray: Tray, settled: Settled, asked: DeviceUse | null): TrayEvent[] {
+  const wanted = new Set(wellsAlong(tray).map(({ slot }) => useOf(slot.projection)));
+  return (Object.entries(settled) as [DeviceUse, string][])
+    .filter(([use]) => use === asked || (wanted.size > 1 && wanted.has(use) && !tray.settled[use]))
+    .map(([use, deviceId]) => ({ kind: 'device-settled', use, deviceId }));
+}
+
+/** A device belongs to one visit at a time. Taking it over is asked first, and told to the pages of the other. */
+async function freedFrom(
+  tx: Tx,
+  caller: Caller,
+  { deviceId, name }: { deviceId: string; name: string },
+  visitId: string,
+  takeOver: boolean
+): Promise<void> {
+  const [{ device }] = await devicesById(tx, [deviceId]);
+  const { armed } = device;
+  if (!armed || armed.visitId === visitId) return;
+  if (!takeOver) {
+    throw new Problem(
+      'waits-elsewhere',
+      `${name} waits for ${armed.patient}${armed.by ? `; ${armed.by} got it ready` : ''}.`,
+      'Take it over, or choose another device.',
+      409
+    );
+  }
+  await announce(tx, { topic: 'taken-over', visitId: armed.visitId, device: name, by: caller.name });
 }
 
 export async function restDevice(caller: Caller, deviceId: string): Promise<void> {

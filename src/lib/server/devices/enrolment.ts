@@ -1,5 +1,6 @@
 import { randomInt } from 'node:crypto';
 import { z } from 'zod';
+import { deviceKinds } from '../../core/devices/deviceKind';
 import { writeAudit } from '../audit/write';
 import { Room } from '../clinics/roomModel';
 import { type Tx, beforeClinic, inClinic, within } from '../database/connection';
@@ -10,9 +11,6 @@ import { countTry, tries } from '../people/tries';
 import { Problem, notFound } from '../problem';
 import { lampNews } from './arming';
 import { Device } from './deviceModel';
-
-/** The kinds of devices that speak the protocol, and what their pictures are. */
-export const deviceKinds = ['intraoral-sensor', 'panel'] as const;
 
 /** A code is for one device that somebody is setting up at this moment. */
 const codeMinutes = 30;

@@ -4,12 +4,13 @@ import type { PictureView } from '../../core/picture/pictureView';
 import { windowLook } from '../../core/raster/look/look';
 import { upright } from '../../core/raster/orientation';
 import { type StoredTrayEvent, type TrayEvent, storedTrayEvent } from '../../core/tray/events/all';
+import { type NumberedEvent as NumberedTrayEvent, liveEvents } from '../../core/tray/log';
 import type { PatternBook } from '../../core/tray/pattern';
 import { fold, reduce } from '../../core/tray/reduce';
 import { changedStanding } from '../../core/tray/standing';
 import type { News } from '../news/announce';
 import { type Origin, samplesMediaType } from '../pictures/origin';
-import { type NewArming, alignment, lookAgain } from './arming';
+import { type NewArming, type RoomDevice, alignment, lookAgain } from './arming';
 import { type ExposureOffer, bytesAnnounced, pictureKindOf } from './exposureOffer';
 
 export type NumberedEvent = StoredTrayEvent & { seq: number };
@@ -27,7 +28,9 @@ export interface ExposureContext {
     visitId: string;
     patientId: string;
     events: NumberedEvent[];
-    devices: { deviceId: string; slotId: string }[];
+    /** Who got the device ready. */
+    userId: string | null;
+    devices: RoomDevice[];
   } | null;
 }
 
@@ -47,15 +50,15 @@ export function plannedExposure(
   { armed, name, kind: deviceKind, deviceId }: ExposureContext,
   { offer, key }: { offer: ExposureOffer; key: string },
   ids: { pictureId: string; instanceUid: string },
-  tray: { seq: number; events: TrayEvent[]; book: PatternBook }
+  tray: { seq: number; log: NumberedTrayEvent[]; book: PatternBook }
 ): ExposurePlan {
-  const { slotId, trayId, visitId, patientId, devices } = armed!;
+  const { slotId, trayId, visitId, patientId, userId, devices } = armed!;
   const { pictureId, instanceUid } = ids;
-  const before = fold(tray.events, tray.book);
+  const before = fold(liveEvents(tray.log), tray.book);
   const event: TrayEvent = { kind: 'take-added', takeId: pictureId, slotId, exposed: true };
   const after = reduce(before, event, tray.book);
   const seq = tray.seq + 1;
-  const arming = alignment(devices, after.present, deviceId);
+  const arming = alignment(devices, trayId, after, deviceId);
   const slot = after.wells[slotId]?.slot ?? null;
   const origin = originOf(name, offer);
   const takenAt = believedTime(offer) ?? new Date();
@@ -98,6 +101,7 @@ export function plannedExposure(
       fileScale,
       scaleDoubt,
       layers: noLayers,
+      advice: null,
       seq: 0,
       canTakeBack: false,
       canBringBack: false
@@ -107,6 +111,7 @@ export function plannedExposure(
       seq: tray.seq,
       key: `${deviceId}:${key}`,
       by: name,
+      userId,
       size: bytesAnnounced(offer),
       mediaType: samplesMediaType,
       source: 'device',

@@ -47,7 +47,10 @@ export class ExposureWriting {
           ...this.plan.write,
           sha256: digest.toString('hex'),
           place: landingFolder() ? 'landed' : 'kept',
-          job: { queue: queues.settle, afterSeconds: settleAfterSeconds, expireSeconds: jobSeconds }
+          jobs: [
+            { queue: queues.advise, afterSeconds: 0, expireSeconds: jobSeconds },
+            { queue: queues.settle, afterSeconds: settleAfterSeconds, expireSeconds: jobSeconds }
+          ]
         })
       );
       const [outcome, detail] = row!.outcome.split(' ');
@@ -69,8 +72,8 @@ export class ExposureWriting {
   }
 
   private async planFor(stored: readonly NumberedEvent[]): Promise<ExposurePlan> {
-    const { events, book } = await readEvents(this.tx!, stored);
-    const tray = { seq: stored.at(-1)?.seq ?? 0, events, book };
+    const { log, book } = await readEvents(this.tx!, stored);
+    const tray = { seq: stored.at(-1)?.seq ?? 0, log, book };
     const { pictureId, instanceUid } = this;
     return plannedExposure(this.context, this.offered, { pictureId, instanceUid }, tray);
   }

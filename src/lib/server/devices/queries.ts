@@ -1,5 +1,6 @@
 import type { DeviceView, LampState } from '../../core/visit/visitView';
 import type { Tx } from '../database/connection';
+import type { RoomDevice } from './arming';
 
 interface Row {
   device_id: string;
@@ -11,10 +12,15 @@ interface Row {
   slot_id: string | null;
   tray_id: string | null;
   visit_id: string | null;
+  patient: string | null;
+  by_name: string | null;
 }
 
-const columns = `d.device_id, d.room_id, d.name, d.kind, d.lamp, d.lamp_words, a.slot_id, a.tray_id, t.visit_id
-  from device d left join arming a using (arming_id) left join tray t on t.tray_id = a.tray_id`;
+const columns = `d.device_id, d.room_id, d.name, d.kind, d.lamp, d.lamp_words, a.slot_id, a.tray_id, t.visit_id,
+  trim(p.given_name || ' ' || p.family_name) as patient, u.display_name as by_name
+  from device d left join arming a using (arming_id) left join tray t on t.tray_id = a.tray_id
+  left join visit v on v.visit_id = t.visit_id left join patient p on p.patient_id = v.patient_id
+  left join user_account u on u.user_id = a.user_id`;
 
 const viewOf = (row: Row): DeviceView => ({
   deviceId: row.device_id,
@@ -22,7 +28,16 @@ const viewOf = (row: Row): DeviceView => ({
   kind: row.kind,
   lamp: row.lamp,
   lampWords: row.lamp_words,
-  armed: row.slot_id === null ? null : { visitId: row.visit_id!, trayId: row.tray_id!, slotId: row.slot_id }
+  armed:
+    row.slot_id === null
+      ? null
+      : {
+          visitId: row.visit_id!,
+          trayId: row.tray_id!,
+          slotId: row.slot_id,
+          patient: row.patient ?? '',
+          by: row.by_name ?? ''
+        }
 });
 
 export async function devicesOfRoom(tx: Tx, roomId: string): Promise<DeviceView[]> {
@@ -37,9 +52,12 @@ export async function devicesById(
   return rows.map((row) => ({ roomId: row.room_id, device: viewOf(row) }));
 }
 
-/** The devices that wait for a tray, and the slot each waits for. */
-export const armedFor = (tx: Tx, trayId: string): Promise<{ device_id: string; slot_id: string }[]> =>
+/** The devices of the room where a tray's visit is, those that wait for the tray among them. */
+export const devicesAround = (tx: Tx, trayId: string): Promise<RoomDevice[]> =>
   tx.sql(
-    'select d.device_id, a.slot_id from device d join arming a using (arming_id) where a.tray_id = $1',
+    `select d.device_id as "deviceId", d.kind, d.lamp = 'absent' as absent, a.tray_id as "trayId", a.slot_id as "slotId"
+     from tray t join visit v using (visit_id) join device d on d.clinic_id = t.clinic_id
+     left join arming a using (arming_id)
+     where t.tray_id = $1 and (d.room_id = v.room_id or a.tray_id = t.tray_id) order by d.name`,
     trayId
   );

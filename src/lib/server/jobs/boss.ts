@@ -3,7 +3,7 @@ import { QueryTypes } from 'sequelize';
 import { queueDatabaseUrl } from '../config';
 import { type Tx, sequelize } from '../database/connection';
 
-export const queues = { deliver: 'deliver', settle: 'settle' } as const;
+export const queues = { deliver: 'deliver', settle: 'settle', advise: 'advise' } as const;
 /** A worker that was killed holds its job no longer than this; then another takes it. */
 export const jobSeconds = 45;
 

@@ -1,6 +1,7 @@
 import { deliver } from '../dispatch/deliver';
 import { log, loggedError } from '../log';
 import { settlePicture } from '../pictures/settle';
+import { adviseOutside } from '../work/processes';
 import { queues, startQueue } from './boss';
 
 const pollSeconds = 0.5;
@@ -23,6 +24,11 @@ export async function startWorking(): Promise<void> {
     queues.deliver,
     { pollingIntervalSeconds: pollSeconds, batchSize: 1 },
     ([job]) => told(deliver(job.data.clinicId, job.data.deliveryId))
+  );
+  await boss.work<{ clinicId: string; pictureId: string }>(
+    queues.advise,
+    { pollingIntervalSeconds: pollSeconds, batchSize: 1 },
+    ([job]) => told(adviseOutside(job.data))
   );
   await boss.work<{ clinicId: string; pictureId: string }>(
     queues.settle,

@@ -7,6 +7,7 @@ import { insertBlob } from '../blobs/queries';
 import { landingFolder } from '../config';
 import { writeAudit } from '../audit/write';
 import { type Tx, inClinic } from '../database/connection';
+import { enqueue, queues } from '../jobs/boss';
 import { announce } from '../news/announce';
 import { type Caller, demand } from '../people/caller';
 import { addToTray, heldFirstTray, heldTray } from '../trays/trays';
@@ -116,6 +117,7 @@ async function stored(
     });
     await putLevels(tx, pictureId, levels);
     await putPreview(tx, pictureId, previewKey({ look: opened.firstLook, orientation: upright }), small);
+    await enqueue(tx, queues.advise, { clinicId: tx.clinicId, pictureId });
     await announce(tx, { topic: 'picture', visitId: file.visitId, pictureId, view: null });
     const tray = file.trayId ? await heldTray(tx, file.trayId) : await heldFirstTray(tx, file.visitId);
     await numberPicture(tx, pictureId, file.visitId);

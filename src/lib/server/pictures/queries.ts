@@ -30,6 +30,8 @@ export interface PictureRow {
   /** Where it lies; null for a picture that no tray holds. */
   tray_id: string | null;
   slot_id: string | null;
+  /** The slot itself where no pattern has it. */
+  own_slot: unknown;
   pattern_id: string | null;
   pattern_version: number | null;
   keeper: boolean | null;
@@ -38,7 +40,7 @@ export interface PictureRow {
 const columns = `p.picture_id, p.patient_id, p.visit_id, p.original_sha256, p.media_type, p.file_name, p.source, p.kind,
   p.width, p.height, p.channels, p.bits_stored, p.sample_offset, p.frames, p.frame_ms, b.size::float8 as original_size,
   p.facts, p.first_look, p.taken_at, p.instance_uid, p.number,
-  s.tray_id, s.slot_id, s.pattern_id, s.pattern_version, s.keeper
+  s.tray_id, s.slot_id, s.slot as own_slot, s.pattern_id, s.pattern_version, s.keeper
   from picture p join blob b on b.clinic_id = p.clinic_id and b.sha256 = p.original_sha256
   left join standing s on s.clinic_id = p.clinic_id and s.picture_id = p.picture_id`;
 

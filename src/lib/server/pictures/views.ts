@@ -7,7 +7,8 @@ import { type Look, windowLook } from '../../core/raster/look/look';
 import { lookSchema } from '../../core/raster/look/lookSchema';
 import { upright } from '../../core/raster/orientation';
 import type { PatternBook, Ref } from '../../core/tray/pattern';
-import type { Slot } from '../../core/tray/slot';
+import { type Slot, slotSchema } from '../../core/tray/slot';
+import { adviceOf } from '../advice/queries';
 import type { Tx } from '../database/connection';
 import { notFound } from '../problem';
 import { bookFor } from '../trays/patterns';
@@ -24,6 +25,7 @@ const patternRef = (row: PictureRow): Ref | null =>
   row.pattern_id === null ? null : { id: row.pattern_id, version: row.pattern_version! };
 
 function slotOf(row: PictureRow, book: PatternBook): Slot | null {
+  if (row.own_slot) return slotSchema.safeParse(row.own_slot).data ?? null;
   const ref = patternRef(row);
   if (!ref || row.slot_id === null) return null;
   return book.pattern(ref).slots.find((slot) => slot.id === row.slot_id) ?? null;
@@ -42,10 +44,14 @@ export function firstLookOf(row: PictureRow): { look: Look; lost: boolean } {
   return { look: windowLook({ center: width / 2 + row.sample_offset, width }), lost: true };
 }
 
-/** How pages see pictures: in three questions however many they are. `viewer` is whose acts could be taken back. */
+/** How pages see pictures: in four questions however many they are. `viewer` is whose acts could be taken back. */
 export async function viewsOf(tx: Tx, rows: readonly PictureRow[], viewer: string): Promise<PictureView[]> {
   const ids = rows.map((row) => row.picture_id);
-  const [steps, links] = [await stepsOf(tx, ids), await linksOf(tx, ids)];
+  const [steps, links, advice] = [
+    await stepsOf(tx, ids),
+    await linksOf(tx, ids),
+    await adviceOf(tx, ids)
+  ];
   const refs = new Map(
     rows.flatMap((row) =>
       patternRef(row) ? [[row.pattern_id! + row.pattern_version, patternRef(row)!]] : []
@@ -86,6 +92,7 @@ export async function viewsOf(tx: Tx, rows: readonly PictureRow[], viewer: strin
       fileScale,
       scaleDoubt: doubt,
       layers,
+      advice: advice.get(row.picture_id) ?? null,
       seq: log.at(-1)?.seq ?? 0,
       canTakeBack: toTakeBack(log, viewer).length > 0,
       canBringBack: toBringBack(log, viewer).length > 0

@@ -18,11 +18,17 @@ export const traysOf = (tx: Tx, visitIds: readonly string[]): Promise<TrayRow[]>
 export const trayRow = (tx: Tx, trayId: string, hold: boolean): Promise<TrayRow | undefined> =>
   tx.one(`select ${columns} from tray where tray_id = $1 ${hold ? 'for update' : ''}`, trayId);
 
-export type EventRow = StoredTrayEvent & { tray_id: string; seq: number };
+export type EventRow = StoredTrayEvent & {
+  tray_id: string;
+  seq: number;
+  user_id?: string | null;
+  /** What somebody did in one go has one mark, on every tray that it touched. */
+  act?: string | null;
+};
 
 export const eventsOf = (tx: Tx, trayIds: readonly string[]): Promise<EventRow[]> =>
   tx.sql(
-    'select tray_id, seq, kind, version, body from tray_event where tray_id = any($1::uuid[]) order by tray_id, seq',
+    'select tray_id, seq, kind, version, body, user_id, act from tray_event where tray_id = any($1::uuid[]) order by tray_id, seq',
     trayIds
   );
 
@@ -45,18 +51,20 @@ export async function insertEvents(
   trayId: string,
   from: number,
   events: readonly TrayEvent[],
-  by: { name: string; userId: string | null }
+  by: { name: string; userId: string | null },
+  act: string | null = null
 ): Promise<void> {
   await tx.sql(
-    `insert into tray_event (clinic_id, tray_id, seq, kind, version, body, caused_by, user_id)
-     select $1, $2, $3 + n - 1, each->>'kind', (each->>'version')::int, each->'body', $5, $6
+    `insert into tray_event (clinic_id, tray_id, seq, kind, version, body, caused_by, user_id, act)
+     select $1, $2, $3 + n - 1, each->>'kind', (each->>'version')::int, each->'body', $5, $6, $7
      from jsonb_array_elements($4::jsonb) with ordinality as of (each, n)`,
     tx.clinicId,
     trayId,
     from,
     JSON.stringify(events.map(storedTrayEvent)),
     by.name,
-    by.userId
+    by.userId,
+    act
   );
 }
 
@@ -67,19 +75,12 @@ export async function putStanding(
   all: readonly Standing[]
 ): Promise<void> {
   await tx.sql(
-    `insert into standing (clinic_id, picture_id, visit_id, tray_id, slot_id, pattern_id, pattern_version, keeper, confirmed, place_keys)
-     select $1, (s->>'takeId')::uuid, $2, $3, s->>'slotId', (s->'pattern'->>'id')::uuid, (s->'pattern'->>'version')::int,
-       (s->>'keeper')::boolean, (s->>'confirmed')::boolean, array(select jsonb_array_elements_text(s->'placeKeys'))
-     from jsonb_array_elements($4::jsonb) s
-     on conflict (clinic_id, picture_id) do update set tray_id = excluded.tray_id, slot_id = excluded.slot_id,
-       pattern_id = excluded.pattern_id, pattern_version = excluded.pattern_version,
-       keeper = excluded.keeper, confirmed = excluded.confirmed, place_keys = excluded.place_keys`,
-    tx.clinicId,
+    'select put_standing($1::uuid, $2::uuid, $3::int, $4::jsonb)',
     tray.visitId,
     tray.trayId,
+    tray.seq,
     JSON.stringify(all)
   );
-  await tx.sql('update tray set standing_seq = $2 where tray_id = $1', tray.trayId, tray.seq);
 }
 
 /** Trays whose takes were noted before their newest event: after a change of what is noted, or from before it was. */
@@ -87,3 +88,13 @@ export const traysBehind = (tx: Tx): Promise<TrayRow[]> =>
   tx.sql(
     `select ${columns} from tray t where standing_seq < (select coalesce(max(seq), 0) from tray_event e where e.tray_id = t.tray_id)`
   );
+
+/** The trays on which one act did something. */
+export async function actOnTrays(tx: Tx, act: string): Promise<string[]> {
+  const rows = await tx.sql<{ tray_id: string }>(
+    'select distinct tray_id from tray_event where clinic_id = $1 and act = $2',
+    tx.clinicId,
+    act
+  );
+  return rows.map((row) => row.tray_id);
+}

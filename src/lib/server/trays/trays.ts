@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { type TrayEvent, readTrayEvent } from '../../core/tray/events/all';
+import { type NumberedEvent, liveEvents, needsWholeLog } from '../../core/tray/log';
 import type { PatternBook } from '../../core/tray/pattern';
 import { fold, reduce } from '../../core/tray/reduce';
 import { changedStanding, standingOf } from '../../core/tray/standing';
@@ -37,24 +38,40 @@ export interface StoredTray {
   number: number;
   seq: number;
   tray: Tray;
+  /** Its events as they are stored, those that were taken back too. */
+  log: LoggedEvent[];
   /** The patterns that its events name. */
   book: PatternBook;
   /** How many events could not be read, where it is only looked at. */
   unread?: number;
 }
 
+/** An event with who did it, and in which act. */
+export interface LoggedEvent extends NumberedEvent {
+  userId: string | null;
+  act: string | null;
+}
+
 /** @throws Unreadable for an event that this program can't read */
 export async function readEvents(
   tx: Tx,
   rows: readonly Omit<EventRow, 'tray_id'>[]
-): Promise<{ events: TrayEvent[]; book: PatternBook }> {
-  const events = rows.map(readTrayEvent);
+): Promise<{ log: LoggedEvent[]; book: PatternBook }> {
+  const log = rows.map((row) => ({
+    seq: row.seq,
+    event: readTrayEvent(row),
+    userId: row.user_id ?? null,
+    act: row.act ?? null
+  }));
+  return { log, book: await bookOfEvents(tx, log.map(({ event }) => event)) };
+}
+
+function bookOfEvents(tx: Tx, events: readonly TrayEvent[]): Promise<PatternBook> {
   const laid = events.flatMap((event) => (event.kind === 'tray-laid' ? [event] : []));
-  const book = await bookFor(tx, {
+  return bookFor(tx, {
     patterns: laid.map((event) => event.pattern),
     routes: laid.map((event) => event.route)
   });
-  return { events, book };
 }
 
 /** Trays to be looked at: what can be read of them, and how much can't. */
@@ -99,18 +116,16 @@ async function folded(
   rows: readonly TrayRow[],
   eventRows: readonly EventRow[]
 ): Promise<StoredTray[]> {
-  const { events, book } = await readEvents(tx, eventRows);
+  const { log, book } = await readEvents(tx, eventRows);
   return rows.map((row) => {
-    const ofTray = eventRows.flatMap((each, i) => (each.tray_id === row.tray_id ? [i] : []));
+    const ofTray = log.filter((_, i) => eventRows[i].tray_id === row.tray_id);
     return {
       trayId: row.tray_id,
       visitId: row.visit_id,
       number: row.number,
-      seq: ofTray.length > 0 ? eventRows[ofTray[ofTray.length - 1]].seq : 0,
-      tray: fold(
-        ofTray.map((i) => events[i]),
-        book
-      ),
+      seq: ofTray.at(-1)?.seq ?? 0,
+      tray: fold(liveEvents(ofTray), book),
+      log: ofTray,
       book
     };
   });
@@ -152,43 +167,41 @@ export async function addToTray(
   before: StoredTray,
   events: readonly TrayEvent[],
   by: Actor,
-  options: { exposedBy?: string } = {}
+  options: { exposedBy?: string; act?: string } = {}
 ): Promise<StoredTray> {
-  const book = await bookWith(tx, before.book, events);
+  const lays = events.some((event) => event.kind === 'tray-laid');
+  const book = lays
+    ? await bookOfEvents(tx, [...before.log.map(({ event }) => event), ...events])
+    : before.book;
+  const act = options.act ?? null;
   let { tray } = before;
+  const log = [...before.log];
   const effective: TrayEvent[] = [];
   for (const event of events) {
-    const next = reduce(tray, event, book);
+    const logged = { seq: before.seq + effective.length + 1, event, userId: by.userId, act };
+    const next =
+      event.kind === 'taken-back' ? fold(liveEvents([...log, logged]), book) : reduce(tray, event, book);
     if (next === tray) continue;
     tray = next;
+    log.push(logged);
     effective.push(event);
   }
-  const after = { ...before, book, tray, seq: before.seq + effective.length };
+  const after = { ...before, book, tray, log, seq: before.seq + effective.length };
   if (effective.length > 0) {
-    await insertEvents(tx, before.trayId, before.seq + 1, effective, by);
+    await insertEvents(tx, before.trayId, before.seq + 1, effective, by, act);
     await putStanding(tx, after, changedStanding(before.tray, tray));
   }
   if (effective.length > 0 || options.exposedBy) {
-    await alignDevices(tx, before.trayId, tray.present, options.exposedBy);
+    await alignDevices(tx, before.trayId, tray, by.userId, options.exposedBy);
     await announce(tx, {
       topic: 'tray',
       visitId: before.visitId,
       trayId: before.trayId,
       seq: after.seq,
-      // A page has not the patterns to lay one by itself.
-      events: effective.some((event) => event.kind === 'tray-laid') ? null : effective
+      events: effective.some(needsWholeLog) ? null : effective
     });
   }
   return after;
-}
-
-async function bookWith(tx: Tx, book: PatternBook, events: readonly TrayEvent[]): Promise<PatternBook> {
-  const laid = events.flatMap((event) => (event.kind === 'tray-laid' ? [event] : []));
-  if (laid.length === 0) return book;
-  return bookFor(tx, {
-    patterns: laid.map((event) => event.pattern),
-    routes: laid.map((event) => event.route)
-  });
 }
 
 /** Lays another tray for a visit, empty. */
@@ -196,7 +209,7 @@ export async function makeTray(tx: Tx, visitId: string): Promise<StoredTray> {
   const trayId = newId();
   const number = await insertTray(tx, trayId, visitId);
   const book = await bookFor(tx, { patterns: [], routes: [] });
-  return { trayId, visitId, number, seq: 0, tray: emptyTray, book };
+  return { trayId, visitId, number, seq: 0, tray: emptyTray, log: [], book };
 }
 
 /** What a person does to a tray: stored, in the audit, and told to whoever follows the visit. */
@@ -204,9 +217,10 @@ export async function changeTray(
   tx: Tx,
   before: StoredTray,
   events: readonly TrayEvent[],
-  by: Actor & By
+  by: Actor & By,
+  act?: string
 ): Promise<StoredTray> {
-  const after = await addToTray(tx, before, events, by);
+  const after = await addToTray(tx, before, events, by, { act });
   if (after.seq !== before.seq) {
     await writeAudit(tx, by, 'tray changed', before.visitId, {
       tray: before.number,

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { TrayEvent } from '../../core/tray/events/all';
-import { refSchema } from '../../core/tray/pattern';
-import { slotId } from '../../core/tray/slot';
+import { orderSchema, refSchema } from '../../core/tray/pattern';
+import { slotId, slotSchema } from '../../core/tray/slot';
 import { hasConfirmed, holdsTake } from '../../core/tray/tray';
 import type { TrayView } from '../../core/visit/visitView';
 import { once } from '../acts/once';
@@ -10,6 +10,7 @@ import { type Caller, demand } from '../people/caller';
 import { may, roleWords } from '../people/roles';
 import { Problem, notFound } from '../problem';
 import { demandPattern } from './patterns';
+import { takeBackOnTray } from './takeBack';
 import { type StoredTray, addToTray, changeTray, heldTray, makeTray, trayView, traysOfVisits } from './trays';
 
 const takeId = z.uuid();
@@ -26,14 +27,25 @@ export const trayWish = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('slots-swapped'), slotId, otherSlotId: slotId }),
   z.strictObject({ kind: z.literal('keeper-chosen'), slotId, takeId }),
   z.strictObject({ kind: z.literal('keeper-confirmed'), slotId, takeId }),
-  z.strictObject({ kind: z.literal('confirmation-withdrawn'), slotId })
+  z.strictObject({ kind: z.literal('confirmation-withdrawn'), slotId }),
+  z.strictObject({ kind: z.literal('slot-added'), slot: slotSchema }),
+  z.strictObject({ kind: z.literal('slot-dropped'), slotId }),
+  z.strictObject({ kind: z.literal('route-laid'), order: orderSchema }),
+  z.strictObject({
+    kind: z.literal('tray-filled'),
+    moves: z.array(z.strictObject({ takeId, slotId })).min(1).max(200)
+  }),
+  z.strictObject({ kind: z.literal('take-back') }),
+  z.strictObject({ kind: z.literal('bring-back') })
 ]);
 export type TrayWish = z.infer<typeof trayWish>;
 
 const confirms = (wish: TrayWish) =>
   wish.kind === 'keeper-confirmed' || wish.kind === 'confirmation-withdrawn';
 
-function eventFor(wish: TrayWish, caller: Caller): TrayEvent {
+type Undoing = Extract<TrayWish, { kind: 'take-back' | 'bring-back' }>;
+
+function eventFor(wish: Exclude<TrayWish, Undoing>, caller: Caller): TrayEvent {
   return wish.kind === 'keeper-confirmed' ? { ...wish, by: caller.userId, name: null } : wish;
 }
 
@@ -44,6 +56,8 @@ export async function wishOfTray(
   key: string,
   wish: TrayWish
 ): Promise<{ seq: number }> {
+  if (wish.kind === 'take-back') return takeBackOnTray(caller, trayId, key, 'take back');
+  if (wish.kind === 'bring-back') return takeBackOnTray(caller, trayId, key, 'bring back');
   await demand(caller, confirms(wish) ? 'confirm' : 'acquire', trayId);
   return inClinic(caller.clinicId, (tx) =>
     once(tx, caller.userId, key, async () => {
@@ -52,15 +66,23 @@ export async function wishOfTray(
         mayLay(caller, before);
         await demandPattern(tx, wish);
       }
-      if (wish.kind === 'take-moved') await fetchFromOtherTray(tx, before, wish.takeId, caller);
-      const after = await changeTray(tx, await renewed(tx, before, wish), [eventFor(wish, caller)], caller);
+      if (wish.kind === 'slot-dropped') mayDrop(caller, before, wish.slotId);
+      if (wish.kind === 'take-moved') await fetchFromOtherTray(tx, before, wish.takeId, caller, key);
+      const held = await renewed(tx, before, wish);
+      const after = await changeTray(tx, held, [eventFor(wish, caller)], caller, key);
       return { seq: after.seq };
     })
   );
 }
 
 /** A take that lies in another tray of the visit is put on this one's bench first, in the same act. */
-async function fetchFromOtherTray(tx: Tx, to: StoredTray, takeId: string, caller: Caller): Promise<void> {
+async function fetchFromOtherTray(
+  tx: Tx,
+  to: StoredTray,
+  takeId: string,
+  caller: Caller,
+  act: string
+): Promise<void> {
   if (holdsTake(to.tray, takeId)) return;
   const others = await traysOfVisits(tx, [to.visitId]);
   const from = others.find((each) => holdsTake(each.tray, takeId));
@@ -69,9 +91,10 @@ async function fetchFromOtherTray(tx: Tx, to: StoredTray, takeId: string, caller
     tx,
     await heldTray(tx, from.trayId),
     [{ kind: 'take-handed-on', takeId, toTray: to.trayId }],
-    caller
+    caller,
+    { act }
   );
-  await addToTray(tx, to, [{ kind: 'take-added', takeId, slotId: null, exposed: false }], caller);
+  await addToTray(tx, to, [{ kind: 'take-added', takeId, slotId: null, exposed: false }], caller, { act });
 }
 
 const renewed = (tx: Tx, before: StoredTray, wish: TrayWish): Promise<StoredTray> | StoredTray =>
@@ -84,6 +107,16 @@ function mayLay(caller: Caller, { tray }: StoredTray): void {
     'confirmed-takes',
     `This tray holds confirmed takes, and another pattern would take the confirmations off; you are signed in as ${roleWords[caller.role]}.`,
     'Lay the pattern as another tray, or ask a clinician.',
+    403
+  );
+}
+
+function mayDrop(caller: Caller, { tray }: StoredTray, dropped: string): void {
+  if (!tray.wells[dropped]?.confirmed || may(caller.role, 'confirm')) return;
+  throw new Problem(
+    'confirmed-takes',
+    'The keeper of this slot is confirmed, and dropping the slot would take the confirmation off.',
+    'Ask a clinician, or leave the slot.',
     403
   );
 }

@@ -1,5 +1,7 @@
 // What is done in processes of their own: opening files from outside, and making small pictures.
 import fs from 'node:fs';
+import { lookAt } from '../advice/looking';
+import type { LookingWish } from '../advice/lookingWish';
 import { allLevels } from '../pictures/allLevels';
 import type { LevelBytes } from '../pictures/levelBytes';
 import { makePreview } from '../pictures/previewMaking';
@@ -50,6 +52,11 @@ export const openFrame = ({ file, frame }: { file: string; frame: number }) =>
     const opened = await open(fs.readFileSync(file), announce);
     return allLevels(await opened.frame(frame), frame);
   });
+
+/** What the computer sees in a take, read and kept from here. */
+export const advise = async (wish: LookingWish): Promise<void> => {
+  await lookAt(wish);
+};
 
 /** A small picture, read and kept from here: whoever asked for it has nothing to do meanwhile. */
 export const preview = (wish: PreviewWish): Promise<Uint8Array> => makePreview(wish);

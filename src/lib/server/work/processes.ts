@@ -3,6 +3,7 @@ import path from 'node:path';
 import { Tinypool } from 'tinypool';
 import { cleanTexts } from '../../core/text';
 import { Problem } from '../problem';
+import type { LookingWish } from '../advice/lookingWish';
 import type { LevelBytes } from '../pictures/levelBytes';
 import type { PreviewWish } from '../pictures/previewWish';
 import type { OpenedFile } from '../pictures/decode/opened';
@@ -188,6 +189,12 @@ interface OpenedOutside {
 
 export const openOutsideFrame = (file: string, frame: number): Promise<LevelBytes[]> =>
   guarded<LevelBytes[]>('openFrame', { file, frame } as { file: string });
+
+/** Looks at a take for what is wrong with it, and keeps what it saw. */
+export function adviseOutside(wish: LookingWish): Promise<void> {
+  pictures ??= newPool();
+  return pictures.run(wish, { name: 'advise' });
+}
 
 /** A small picture, made and kept where nobody at a chair has to wait for it. */
 export function previewOutside(wish: PreviewWish): Promise<Uint8Array> {

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { deviceKindWords } from '$core/devices/deviceKind';
   import { clockWords, dayWords } from '../clock';
   import Select from '../kit/Select.svelte';
   import { ask, attempt } from '../net/send';
@@ -10,7 +11,6 @@
   }
   let { devices, rooms, mayChange }: Props = $props();
 
-  const kindWords: Record<string, string> = { 'intraoral-sensor': 'intraoral sensor', panel: 'flat panel' };
   const nothing = 'none';
   // svelte-ignore state_referenced_locally
   let roomId = $state(rooms[0]?.roomId ?? '');
@@ -35,7 +35,7 @@
         data-testid="device"
       >
         <span class="font-semibold">{device.name}</span>
-        <span class="text-ink-soft">{kindWords[device.kind] ?? device.kind}, room {device.room}</span>
+        <span class="text-ink-soft">{deviceKindWords(device.kind)}, room {device.room}</span>
         <span class="text-ink-soft ml-auto"
           >last heard {dayWords(device.lastHeard)} {clockWords(device.lastHeard)}</span
         >

@@ -3,6 +3,7 @@ import type { LayerName } from '$core/picture/layers/all';
 import { type PictureLayers, withLayer } from '$core/picture/pictureLayers';
 import type { PictureView } from '$core/picture/pictureView';
 import type { TrayEvent } from '$core/tray/events/all';
+import { needsWholeLog } from '$core/tray/log';
 import type { PatternBook } from '$core/tray/pattern';
 import { reduce } from '$core/tray/reduce';
 import { type Tray, holdsTake } from '$core/tray/tray';
@@ -23,7 +24,12 @@ export interface LayerChange {
 }
 
 /** What a page asks of a tray; see the server's list. */
-export type TrayWish = TrayEvent | { kind: 'keeper-confirmed'; slotId: string; takeId: string };
+export type TrayWish =
+  | TrayEvent
+  | { kind: 'keeper-confirmed'; slotId: string; takeId: string }
+  /** The newest own act, whichever it is: only the server knows which. */
+  | { kind: 'take-back' }
+  | { kind: 'bring-back' };
 
 const isNews = (change: Pending, seq: number) => change.keptAs === null || change.keptAs > seq;
 
@@ -86,7 +92,7 @@ export function trayWith(held: TrayView, changes: readonly Pending[], userId: st
   for (const change of changes) {
     if (change.url !== `/api/trays/${held.trayId}` || !isNews(change, held.seq)) continue;
     const wish = change.body as TrayWish;
-    if (wish.kind === 'tray-laid') continue;
+    if (wish.kind === 'take-back' || wish.kind === 'bring-back' || wish.kind === 'tray-laid') continue;
     if (wish.kind === 'take-moved' && !holdsTake(tray, wish.takeId)) continue;
     const event = wish.kind === 'keeper-confirmed' ? { ...wish, by: userId, name: null } : wish;
     tray = reduce(tray, event, closedBook);
@@ -101,6 +107,6 @@ export function trayWith(held: TrayView, changes: readonly Pending[], userId: st
 export function trayAfter(held: TrayView, seq: number, events: readonly TrayEvent[] | null): TrayView | null {
   if (seq <= held.seq) return held;
   if (events === null || seq - events.length !== held.seq) return null;
-  if (events.some((event) => event.kind === 'tray-laid')) return null;
+  if (events.some(needsWholeLog)) return null;
   return { ...held, seq, tray: events.reduce((tray, event) => reduce(tray, event, closedBook), held.tray) };
 }

@@ -1,4 +1,5 @@
 import { getContext, setContext } from 'svelte';
+import { toast } from 'svelte-sonner';
 import type { Place } from '$core/anatomy/place';
 import { upright } from '$core/raster/orientation';
 import { type Tray, wellOf, wellsAlong } from '$core/tray/tray';
@@ -113,6 +114,11 @@ export class VisitStore {
     if (news.topic === 'lamp') {
       if (news.roomId === roomId) this.takeDevice(news.device);
     } else if (news.topic === 'day' || news.visitId !== visitId) return;
+    else if (news.topic === 'taken-over')
+      toast.warning(`${news.by} took ${news.device} over for another visit.`, {
+        description: 'Get it ready here again when it is free.',
+        duration: 15_000
+      });
     else if (news.topic === 'deliveries') void this.fetchDeliveries();
     else if (news.topic === 'picture') {
       if (news.view && !this.held.pictures.some((each) => each.pictureId === news.pictureId))

@@ -218,6 +218,54 @@ function pelvis(seed: number, lift: number): Layer[] {
   ];
 }
 
+const ordinary: LegNumbers = { femurMm: 420, tibiaMm: 350, mLdfaDeg: 87.5, mPtaDeg: 87.5 };
+
+/** One leg of ordinary angles with its foot, its hip at the origin; with the pelvis or without. */
+export function legAlone(
+  seed: number,
+  side: 'right' | 'left',
+  withPelvis: boolean
+): { layers: Layer[]; hip: Vec3; knee: Vec3; ankle: Vec3 } {
+  const out = side === 'left' ? 1 : -1;
+  const hip: Vec3 = [(out * hipApartMm) / 2, 0, 0];
+  const { layers, knee, ankle } = leg(ordinary, out, seed, hip, side);
+  return {
+    layers: [...layers, ...footLayers(ankle, out, seed + 40), ...(withPelvis ? pelvis(seed + 30, 0) : [])],
+    hip,
+    knee,
+    ankle
+  };
+}
+
+/** Midfoot, metatarsals and toes before an ankle: forward is -y. */
+function footLayers(ankle: Vec3, out: 1 | -1, seed: number): Layer[] {
+  const rays = [-2, -1, 0, 1, 2].flatMap((i): Part[] => {
+    const x = out * (8 + i * 13);
+    const long = i === -2 ? 1.3 : 1;
+    const from = add(ankle, [x * 0.8, -44, -48]);
+    const knuckle = add(ankle, [x, -108 + Math.abs(i) * 3, -62]);
+    return [
+      ...shaft(from, knuckle, 8 * long, 5.4 * long, 8 * long),
+      limb(add(knuckle, [0, -7, -1]), 6.6 * long, add(knuckle, [out * i, -34, -2]), 5 * long),
+      limb(add(knuckle, [out * i, -40, -2]), 4.6 * long, add(knuckle, [out * i, -54, -3]), 3.6 * long)
+    ];
+  });
+  const middle = [-16, 0, 16].map((x) => ellipsoid(add(ankle, [out * (x + 4), -30, -42]), [10, 17, 14]));
+  const heel = [limb(add(ankle, [0, 18, -44]), 20, add(ankle, [0, 56, -52]), 21)];
+  return [
+    ...bone({ parts: [...rays, ...middle], cortexMm: 1.5, seed, spacingMm: 1.3 }),
+    ...bone({ parts: heel, cortexMm: 1.4, seed: seed + 1, spacingMm: 1.3 }),
+    flesh(
+      [
+        limb(add(ankle, [out * 4, 40, -44]), 34, add(ankle, [out * 6, -120, -58]), 30),
+        limb(add(ankle, [0, 4, 10]), 36, add(ankle, [0, 20, -40]), 36)
+      ],
+      seed + 2,
+      0.8
+    )
+  ];
+}
+
 /** Both legs standing, from the pelvis to the feet. Angles at the knee and lengths are as set. */
 export function legsScene(wish: LegsWish): Scene {
   const right = leg(wish.right, -1, wish.seed, [-hipApartMm / 2, 0, 0], 'right');

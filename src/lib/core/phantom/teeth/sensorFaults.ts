@@ -1,3 +1,4 @@
+import type { Size } from '../../raster/orientation';
 import type { Raster } from '../../raster/raster';
 import { turnRaster } from '../../raster/turnRaster';
 import type { Slot } from '../../tray/slot';
@@ -8,14 +9,19 @@ import { sensorHeightPx, sensorWidthPx, takeForSlot } from './views';
 
 /** The take for a slot, with a fault if one is named. */
 export function faultyTake(mouth: Mouth, slot: Slot, seed: number, fault: SensorFault | null): Raster {
-  const take = takeForSlot(mouth, slot, seed, fault ? faultsOf(fault) : {});
+  const size = { width: sensorWidthPx, height: sensorHeightPx };
+  return turnedWrong(takeForSlot(mouth, slot, seed, fault ? faultsOf(fault, size) : {}), fault);
+}
+
+/** The take as it comes when the detector lay the wrong way round, if that is its fault. */
+export function turnedWrong(take: Raster, fault: SensorFault | null): Raster {
   if (fault === 'turned') return turnRaster(take, { quarterTurns: 2, mirrored: false });
   if (fault === 'mirrored') return turnRaster(take, { quarterTurns: 0, mirrored: true });
   return take;
 }
 
-/** In pixels of the sensor as the picture stands upright. */
-function faultsOf(fault: SensorFault): Faults {
+/** In pixels of the detector as the picture stands upright. */
+export function faultsOf(fault: SensorFault, { width, height }: Size): Faults {
   switch (fault) {
     case 'under':
       return { dose: 0.22 };
@@ -25,8 +31,8 @@ function faultsOf(fault: SensorFault): Faults {
       return {
         cutOff: {
           kind: 'round',
-          center: { x: sensorWidthPx * 0.95, y: sensorHeightPx * 0.3 },
-          radiusPx: sensorHeightPx * 0.62
+          center: { x: width * 0.95, y: height * 0.3 },
+          radiusPx: height * 0.62
         }
       };
     case 'moved':

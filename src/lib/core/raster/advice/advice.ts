@@ -7,16 +7,18 @@ import { cutOffOf } from './cutOff';
 import { type ExposureNorm, levelsOf } from './levels';
 import { motionOf } from './motion';
 
-export type AdviceKind =
-  | 'nothing exposed'
-  | 'under-exposed'
-  | 'over-exposed'
-  | 'clipped'
-  | 'edge cut off'
-  | 'moved'
-  | 'lines missing'
-  | 'same again'
-  | 'turned';
+export const adviceKinds = [
+  'nothing exposed',
+  'under-exposed',
+  'over-exposed',
+  'clipped',
+  'edge cut off',
+  'moved',
+  'lines missing',
+  'same again',
+  'turned'
+] as const;
+export type AdviceKind = (typeof adviceKinds)[number];
 
 export interface Advice {
   kind: AdviceKind;

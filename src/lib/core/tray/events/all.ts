@@ -2,15 +2,21 @@ import { Unreadable, readVersioned } from '../../versioned';
 import { anchorLifted } from './anchorLifted';
 import { anchored } from './anchored';
 import { confirmationWithdrawn } from './confirmationWithdrawn';
+import { deviceSettled } from './deviceSettled';
 import type { TrayEventKind } from './eventKind';
 import { keeperChosen } from './keeperChosen';
 import { keeperConfirmed } from './keeperConfirmed';
 import { retakeAsked } from './retakeAsked';
+import { routeLaid } from './routeLaid';
+import { slotAdded } from './slotAdded';
 import { slotChosen } from './slotChosen';
+import { slotDropped } from './slotDropped';
 import { slotsSwapped } from './slotsSwapped';
 import { takeAdded } from './takeAdded';
 import { takeHandedOn } from './takeHandedOn';
 import { takeMoved } from './takeMoved';
+import { takenBack } from './takenBack';
+import { trayFilled } from './trayFilled';
 import { trayLaid } from './trayLaid';
 
 /** Everything that can happen to a tray. Stored for ever: add kinds and versions, never edit one. */
@@ -26,7 +32,13 @@ export const trayEventKinds = [
   slotsSwapped,
   keeperChosen,
   keeperConfirmed,
-  confirmationWithdrawn
+  confirmationWithdrawn,
+  slotAdded,
+  slotDropped,
+  routeLaid,
+  trayFilled,
+  deviceSettled,
+  takenBack
 ] as const;
 
 type EventOf<K> = K extends TrayEventKind<infer Name, infer Body> ? { kind: Name } & Body : never;

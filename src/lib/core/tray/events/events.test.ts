@@ -20,7 +20,13 @@ const today: TrayEvent[] = [
   { kind: 'slots-swapped', slotId, otherSlotId: 'other' },
   { kind: 'keeper-chosen', slotId, takeId },
   { kind: 'keeper-confirmed', slotId, takeId, by, name: null },
-  { kind: 'confirmation-withdrawn', slotId }
+  { kind: 'confirmation-withdrawn', slotId },
+  { kind: 'slot-added', slot: fourBitewings.pattern.slots[0] },
+  { kind: 'slot-dropped', slotId },
+  { kind: 'route-laid', order: [slotId, 'other'] },
+  { kind: 'tray-filled', moves: [{ takeId, slotId }] },
+  { kind: 'device-settled', use: 'in the mouth', deviceId: by },
+  { kind: 'taken-back', seqs: [3, 4] }
 ];
 const earlier: { kind: string; version: number; body: unknown; read: TrayEvent }[] = [
   {

@@ -18,8 +18,8 @@ export const slotsSwapped = trayEventKind({
       ...tray,
       wells: {
         ...tray.wells,
-        [oneId]: { ...other, slot: one.slot, confirmed: null },
-        [otherId]: { ...one, slot: other.slot, confirmed: null }
+        [oneId]: { ...one, takes: other.takes, keeper: other.keeper, confirmed: null },
+        [otherId]: { ...other, takes: one.takes, keeper: one.keeper, confirmed: null }
       }
     });
   }

@@ -26,6 +26,7 @@ export const trayLaid = trayEventKind({
     const kept = Object.values(tray.wells).flatMap((well) => well.takes);
     return {
       ...emptyTray,
+      settled: tray.settled,
       laid: { name: pattern.name, pattern: event.pattern, route: event.route },
       wells,
       route,

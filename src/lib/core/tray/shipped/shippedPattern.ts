@@ -7,6 +7,12 @@ export interface ShippedPattern {
   route: Route;
 }
 
+/** Ids of a pattern and its usual route from a number that no other pattern ever had. */
+export function idsOf(number: number): { pattern: string; route: string } {
+  const base = `018f0000-0000-7000-8001-${number.toString(16).padStart(11, '0')}`;
+  return { pattern: `${base}1`, route: `${base}2` };
+}
+
 /** Ids are fixed, the same in every clinic: stored events name them. */
 export function shippedPattern(
   id: { pattern: string; route: string },

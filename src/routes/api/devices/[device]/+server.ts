@@ -1,13 +1,13 @@
 import { z } from 'zod';
 import { sensorFaults } from '$core/phantom/teeth/faultNames';
 import { isDemo } from '$lib/server/config';
-import { demoExpose, readyDevice, restDevice } from '$lib/server/devices/devices';
+import { demoExpose, readyDevice, readyWish, restDevice } from '$lib/server/devices/devices';
 import { answered, signedIn, wishOf } from '$lib/server/http/answer';
 import { notFound } from '$lib/server/problem';
 import type { RequestHandler } from './$types';
 
 const wish = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('ready'), trayId: z.uuid() }),
+  readyWish,
   z.object({ kind: z.literal('rest') }),
   z.object({ kind: z.literal('demo-expose'), fault: z.enum([...sensorFaults, 'same again']).optional() }),
   z.object({ kind: z.literal('demo-series'), everySeconds: z.number().min(1).max(60) }),
@@ -18,7 +18,7 @@ export const POST: RequestHandler = ({ locals, params, request }) =>
   answered(async () => {
     const caller = signedIn(locals);
     const asked = await wishOf(request, wish);
-    if (asked.kind === 'ready') return readyDevice(caller, params.device, asked.trayId);
+    if (asked.kind === 'ready') return readyDevice(caller, params.device, asked.trayId, asked);
     if (asked.kind === 'rest') return restDevice(caller, params.device);
     if (!isDemo()) throw notFound('The demo corner');
     return demoExpose(caller, params.device, asked);

@@ -1,0 +1,61 @@
+import { describe, expect, it } from 'vitest';
+import { panoramicView } from '../tray/shipped/mouths';
+import { fourBitewings } from '../tray/shipped/fourBitewings';
+import { photographPatterns } from '../tray/shipped/photographs';
+import { type Choosable, deviceFor } from './choose';
+import { fitsSlot, useOf } from './deviceKind';
+
+const [bitewing] = fourBitewings.pattern.slots;
+const [panoramic] = panoramicView.pattern.slots;
+const [photograph] = photographPatterns[0].pattern.slots;
+const device = (deviceId: string, kind: string, more: Partial<Choosable> = {}): Choosable => ({
+  deviceId,
+  kind,
+  absent: false,
+  trayId: null,
+  ...more
+});
+const series = { trayId: 'this', settled: {} };
+
+describe('which device takes a slot', () => {
+  it('is the only one that can', () => {
+    const room = [device('sensor', 'intraoral-sensor'), device('camera', 'camera')];
+    expect(deviceFor(bitewing, room, series)).toBe('sensor');
+    expect(deviceFor(photograph, room, series)).toBe('camera');
+    expect(deviceFor(panoramic, room, series)).toBeNull();
+  });
+  it('has to be said where two can, unless it waits here already, or is of habit', () => {
+    const room = [device('one', 'intraoral-sensor'), device('two', 'intraoral-sensor')];
+    expect(deviceFor(bitewing, room, series)).toBeNull();
+    expect(deviceFor(bitewing, room, { ...series, habit: { 'in the mouth': 'two' } })).toBe('two');
+    const waiting = [room[0], device('two', 'intraoral-sensor', { trayId: 'this' })];
+    expect(deviceFor(bitewing, waiting, { ...series, habit: { 'in the mouth': 'one' } })).toBe('two');
+    expect(deviceFor(bitewing, waiting, { trayId: 'this', settled: { 'in the mouth': 'one' } })).toBe('one');
+  });
+  it('is never one that waits for another tray, and never an absent one', () => {
+    const room = [
+      device('busy', 'intraoral-sensor', { trayId: 'other' }),
+      device('away', 'intraoral-sensor', { absent: true })
+    ];
+    expect(deviceFor(bitewing, room, series)).toBeNull();
+    expect(deviceFor(bitewing, [...room, device('free', 'plate-scanner')], series)).toBe('free');
+  });
+  it('is a folder only where nothing else can', () => {
+    const folder = device('folder', 'folder');
+    expect(deviceFor(bitewing, [folder, device('sensor', 'intraoral-sensor')], series)).toBe('sensor');
+    expect(deviceFor(panoramic, [folder, device('sensor', 'intraoral-sensor')], series)).toBe('folder');
+  });
+  it('is of the kind that the slot names', () => {
+    const plate = { ...bitewing, device: 'plate-scanner' as const };
+    const room = [device('sensor', 'intraoral-sensor'), device('plates', 'plate-scanner')];
+    expect(deviceFor(plate, room, { trayId: 'this', settled: { 'in the mouth': 'sensor' } })).toBe('plates');
+    expect(fitsSlot('toaster', bitewing)).toBe(false);
+  });
+  it('follows from how the picture is made', () => {
+    expect([bitewing, panoramic, photograph].map(({ projection }) => useOf(projection))).toEqual([
+      'in the mouth',
+      'from outside',
+      'photographs'
+    ]);
+  });
+});

@@ -1,0 +1,53 @@
+import { type Projection, imagingOf, isInMouth } from '../anatomy/projections';
+import type { Slot } from '../tray/slot';
+
+/** Kinds of devices at a chair. */
+export const deviceKinds = [
+  'intraoral-sensor',
+  'plate-scanner',
+  'panel',
+  'camera',
+  'folder',
+  'phone'
+] as const;
+export type DeviceKind = (typeof deviceKinds)[number];
+
+/** What a device has to be good for: slots of one use can all be taken with the same one. */
+export const deviceUses = ['in the mouth', 'from outside', 'photographs', 'rings', 'scans'] as const;
+export type DeviceUse = (typeof deviceUses)[number];
+
+interface KindFacts {
+  words: string;
+  /** What it is for; a folder takes what any device has written. */
+  uses: readonly DeviceUse[];
+}
+
+const facts: Record<DeviceKind, KindFacts> = {
+  'intraoral-sensor': { words: 'intraoral sensor', uses: ['in the mouth'] },
+  'plate-scanner': { words: 'plate scanner', uses: ['in the mouth'] },
+  panel: { words: 'flat panel', uses: ['from outside'] },
+  camera: { words: 'camera', uses: ['photographs'] },
+  folder: { words: 'watched folder', uses: deviceUses },
+  phone: { words: 'phone', uses: ['photographs'] }
+};
+
+export const isDeviceKind = (kind: string): kind is DeviceKind =>
+  (deviceKinds as readonly string[]).includes(kind);
+
+/** `deviceKindWords('panel')` is "flat panel"; a kind from elsewhere stands for itself. */
+export const deviceKindWords = (kind: string): string => (isDeviceKind(kind) ? facts[kind].words : kind);
+
+export function useOf(projection: Projection): DeviceUse {
+  const imaging = imagingOf(projection);
+  if (imaging === 'photograph') return 'photographs';
+  if (imaging === 'rings') return 'rings';
+  if (imaging === 'ultrasound') return 'scans';
+  return isInMouth(projection) ? 'in the mouth' : 'from outside';
+}
+
+/** Whether a device can take what a slot wants: by what it is for, and by the kind that the slot names. */
+export function fitsSlot(kind: string, slot: Pick<Slot, 'projection' | 'device'>): boolean {
+  if (!isDeviceKind(kind)) return false;
+  if (slot.device) return kind === slot.device;
+  return facts[kind].uses.includes(useOf(slot.projection));
+}

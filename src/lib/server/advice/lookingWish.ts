@@ -1,0 +1,4 @@
+export interface LookingWish {
+  clinicId: string;
+  pictureId: string;
+}
