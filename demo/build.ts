@@ -132,7 +132,8 @@ const addPatients = (tx: Tx, all: readonly DemoPatient[]): Promise<unknown> =>
 const addRooms = (
   tx: Tx,
   all: readonly { name: string; trade: Room['trade'] }[],
-  mark: string
+  mark: string,
+  opensArmed = false
 ): Promise<unknown> =>
   Room.bulkCreate(
     all.map(({ name, trade }, place) => ({
@@ -140,7 +141,8 @@ const addRooms = (
       clinicId: tx.clinicId,
       name,
       trade,
-      place
+      place,
+      opensArmed
     })),
     unlessThere(tx)
   );
@@ -223,6 +225,8 @@ interface DemoWish {
   /** The earlier visits to make; all unless said otherwise. */
   past?: readonly PastVisit[];
   rooms?: readonly RoomVisit[];
+  /** Whether a visit that is opened gets its device ready at once. */
+  opensArmed?: boolean;
 }
 
 /** Builds the demo clinic, or what is still missing of it, and the appointments of today and tomorrow. */
@@ -257,10 +261,10 @@ export async function buildDemo(ownerUrl: string, wish: DemoWish): Promise<void>
   }
 }
 
-async function addRecords(tx: Tx, { archiveUrl, now }: DemoWish, visits: readonly Dated[]): Promise<void> {
+async function addRecords(tx: Tx, { archiveUrl, now, opensArmed = true }: DemoWish, visits: readonly Dated[]): Promise<void> {
   await seedClinic(tx);
   await addPeople(tx, people, password);
-  await addRooms(tx, clinicRooms, '');
+  await addRooms(tx, clinicRooms, '', opensArmed);
   await addPatients(tx, patients);
   await Marker.bulkCreate(
     markers.map((marker) => ({ clinicId: tx.clinicId, markerId: keyOf(`marker ${marker.name}`), ...marker })),

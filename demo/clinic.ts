@@ -209,8 +209,9 @@ export const day: DemoAppointment[] = [
   { room: 'Teeth', at: 360, patient: 'QS-1060', minutes: 30, reason: 'Crown came loose' },
   { room: 'Bones', at: 30, patient: 'QS-1040', minutes: 45, reason: 'Wrist, after a fall' },
   { room: 'Bones', at: 150, patient: 'QS-1046', minutes: 30, reason: 'Spine, third follow-up' },
+  { room: 'Bones', at: 330, patient: 'QS-1068', minutes: 30, reason: 'Right ankle, twisted on a ladder' },
   { room: 'Animals', at: 0, patient: 'QS-A204', minutes: 60, reason: 'Hips, before breeding' },
-  { room: 'Animals', at: 90, patient: 'QS-A209', minutes: 30, reason: 'Teeth, eats on one side' },
+  { room: 'Animals', at: 90, patient: 'QS-A209', minutes: 30, reason: 'Full mouth, eats on one side' },
   { room: 'Animals', at: 330, patient: 'QS-A215', minutes: 45, reason: 'Lame, left fore fetlock' },
   { room: 'Eyes', at: 60, patient: 'QS-1023', minutes: 30, reason: 'Topography, both eyes' },
   { room: 'Eyes', at: 330, patient: 'QS-1019', minutes: 30, reason: 'Lens fitting' }

@@ -245,9 +245,9 @@ export const roomVisits: readonly RoomVisit[] = [
     }))
   },
   {
-    patient: 'QS-A204',
+    patient: 'QS-A250',
     room: 'Animals',
-    daysAgo: 0,
+    daysAgo: 33,
     reason: 'Hips, before breeding',
     device: panel,
     pictures: [

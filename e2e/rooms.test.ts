@@ -24,7 +24,7 @@ let fullMouth: { visit_id: string };
 
 beforeAll(async () => {
   // A wrist in slots, a dog's hips on the bench, nine gazes of an eye, and four bitewings.
-  const some = roomVisits.filter(({ patient }) => ['QS-1040', 'QS-A204', 'QS-1023'].includes(patient));
+  const some = roomVisits.filter(({ patient }) => ['QS-1040', 'QS-A250', 'QS-1023'].includes(patient));
   clinic = await RunningClinic.start({ past: past.slice(0, 1), rooms: some, sensor: false });
   rooms = await clinic.rows<RoomRow>(
     `select distinct on (r.name) r.name as room, v.visit_id, v.patient_id, p.record_number as record,

@@ -31,6 +31,8 @@ export class RunningClinic {
       worker?: boolean;
       past?: readonly PastVisit[];
       rooms?: readonly RoomVisit[];
+      /** Whether a visit that is opened gets its device ready at once. */
+      opensArmed?: boolean;
       /** The simulated devices that run. */
       devices?: readonly string[];
       cluster?: ClusterForTests;
@@ -55,7 +57,8 @@ export class RunningClinic {
       now: new Date(),
       say: () => {},
       past: options.past ?? [],
-      rooms: options.rooms ?? []
+      rooms: options.rooms ?? [],
+      opensArmed: options.opensArmed ?? false
     });
     clinic.env = {
       ...process.env,

@@ -5,6 +5,7 @@
   import { popupsId } from '$ui/kit/popups';
   import { followNews, onNews } from '$ui/net/news';
   import { outbox } from '$ui/net/outbox.svelte';
+  import KeyHelp from '$ui/shell/KeyHelp.svelte';
   import WaitingNote from '$ui/shell/WaitingNote.svelte';
 
   let { data, children } = $props();
@@ -34,6 +35,7 @@
 />
 
 <WaitingNote />
+<KeyHelp />
 {@render children()}
 <section id={popupsId} aria-label="Open above the page"></section>
 <Toaster

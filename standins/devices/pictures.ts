@@ -9,12 +9,7 @@ import type { RenderJob, Rendered } from '../render/jobs';
 const patientSeed = (series: string): number => parseInt(series.slice(-6), 16) % 100_000;
 
 /** What a device sees of a slot. */
-export function jobFor(
-  series: string,
-  slot: Slot,
-  seed: number,
-  fault: SensorFault | null
-): RenderJob {
+export function jobFor(series: string, slot: Slot, seed: number, fault: SensorFault | null): RenderJob {
   const patient = patientSeed(series);
   const mouth = ordinaryMouth(patient);
   if (isInMouth(slot.projection) && slotTeeth(slot).length > 0)

@@ -3,7 +3,7 @@ import { panoramicView } from '../tray/shipped/mouths';
 import { fourBitewings } from '../tray/shipped/fourBitewings';
 import { photographPatterns } from '../tray/shipped/photographs';
 import { type Choosable, deviceFor } from './choose';
-import { fitsSlot, useOf } from './deviceKind';
+import { fitsSlot, useOf } from './fits';
 
 const [bitewing] = fourBitewings.pattern.slots;
 const [panoramic] = panoramicView.pattern.slots;

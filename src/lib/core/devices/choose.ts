@@ -1,5 +1,6 @@
 import type { Slot } from '../tray/slot';
-import { type DeviceUse, fitsSlot, useOf } from './deviceKind';
+import type { DeviceUse } from './deviceKind';
+import { fitsSlot, useOf } from './fits';
 
 /** A device as far as choosing among those of a room goes. */
 export interface Choosable {

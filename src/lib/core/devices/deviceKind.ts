@@ -1,6 +1,3 @@
-import { type Projection, imagingOf, isInMouth } from '../anatomy/projections';
-import type { Slot } from '../tray/slot';
-
 /** Kinds of devices at a chair. */
 export const deviceKinds = [
   'intraoral-sensor',
@@ -37,17 +34,5 @@ export const isDeviceKind = (kind: string): kind is DeviceKind =>
 /** `deviceKindWords('panel')` is "flat panel"; a kind from elsewhere stands for itself. */
 export const deviceKindWords = (kind: string): string => (isDeviceKind(kind) ? facts[kind].words : kind);
 
-export function useOf(projection: Projection): DeviceUse {
-  const imaging = imagingOf(projection);
-  if (imaging === 'photograph') return 'photographs';
-  if (imaging === 'rings') return 'rings';
-  if (imaging === 'ultrasound') return 'scans';
-  return isInMouth(projection) ? 'in the mouth' : 'from outside';
-}
-
-/** Whether a device can take what a slot wants: by what it is for, and by the kind that the slot names. */
-export function fitsSlot(kind: string, slot: Pick<Slot, 'projection' | 'device'>): boolean {
-  if (!isDeviceKind(kind)) return false;
-  if (slot.device) return kind === slot.device;
-  return facts[kind].uses.includes(useOf(slot.projection));
-}
+/** Whether a kind of device is good for a use. */
+export const isFor = (kind: DeviceKind, use: DeviceUse): boolean => facts[kind].uses.includes(use);

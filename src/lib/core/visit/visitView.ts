@@ -1,6 +1,8 @@
+import type { Settled } from '../devices/choose';
 import type { PictureView } from '../picture/pictureView';
 import type { Trade } from '../tray/pattern';
 import type { Tray } from '../tray/tray';
+import type { Pedal } from './pedal';
 
 /** What stands on the name band. */
 export interface PatientBand {
@@ -71,6 +73,12 @@ export interface VisitView {
   room: string;
   trade: Trade;
   openedAt: string;
+  /** Why the patient comes, in the appointment's words. */
+  reason: string;
+  /** Keys of the room's pedal, by what they do. */
+  pedal: Pedal;
+  /** The devices that whoever looks took in this room the last time. */
+  habit: Settled;
   patient: PatientBand;
   trays: TrayView[];
   pictures: PictureView[];

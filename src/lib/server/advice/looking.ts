@@ -25,7 +25,8 @@ export async function lookAt({ clinicId, pictureId }: LookingWish): Promise<Foun
     before: await takeBefore(tx, pictureId)
   }));
   const { kind, channels, frames, width, height, visitId, slot } = view;
-  const tells = kind === 'radiograph' && channels === 1 && frames === 1 && Math.min(width, height) >= leastSidePx;
+  const tells =
+    kind === 'radiograph' && channels === 1 && frames === 1 && Math.min(width, height) >= leastSidePx;
   let found: Found = [];
   if (tells) {
     const raster = await rasterOf(clinicId, row, 0, 0);
@@ -35,7 +36,12 @@ export async function lookAt({ clinicId, pictureId }: LookingWish): Promise<Foun
     const norm = slot && isInMouth(slot.projection) ? intraoralNorm : anyExposure;
     found = adviceOn(raster, { norm, earlier })
       .filter((each) => each.kind !== 'turned' || before?.sameSlot)
-      .map(({ kind: what, confidence, description, where }) => ({ kind: what, confidence, description, where }));
+      .map(({ kind: what, confidence, description, where }) => ({
+        kind: what,
+        confidence,
+        description,
+        where
+      }));
   }
   await inClinic(clinicId, async (tx) => {
     await keepAdvice(tx, pictureId, found);

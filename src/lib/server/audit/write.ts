@@ -15,6 +15,7 @@ export const auditActs = [
   'tray changed',
   'picture changed',
   'advice answered',
+  'pattern kept',
   'linked to teeth',
   'linked to places',
   'leaving shown',

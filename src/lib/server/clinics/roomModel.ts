@@ -1,4 +1,5 @@
 import {
+  type CreationOptional,
   DataTypes,
   type InferAttributes,
   type InferCreationAttributes,
@@ -15,6 +16,12 @@ export class Room extends Model<InferAttributes<Room>, InferCreationAttributes<R
   declare trade: Trade;
   /** Where it stands among the rooms. */
   declare place: number;
+  /** The pattern that its visits begin with, when their reason names none. */
+  declare usualPattern: CreationOptional<string | null>;
+  /** Whether a visit that is opened here gets its device ready at once. */
+  declare opensArmed: CreationOptional<boolean>;
+  /** Keys of its pedal, by what they do. */
+  declare pedal: CreationOptional<unknown>;
 }
 
 export function defineRoom(sequelize: Sequelize): void {
@@ -24,7 +31,10 @@ export function defineRoom(sequelize: Sequelize): void {
       clinicId: { type: DataTypes.UUID, allowNull: false },
       name: { type: DataTypes.TEXT, allowNull: false },
       trade: { type: DataTypes.TEXT, allowNull: false },
-      place: { type: DataTypes.INTEGER, allowNull: false }
+      place: { type: DataTypes.INTEGER, allowNull: false },
+      usualPattern: { type: DataTypes.UUID, allowNull: true },
+      opensArmed: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
+      pedal: { type: DataTypes.JSONB, allowNull: false, defaultValue: {} }
     },
     { sequelize, tableName: 'room' }
   );

@@ -1,14 +1,9 @@
-import { type Choosable, deviceFor } from '../../core/devices/choose';
+import { deviceFor } from '../../core/devices/choose';
 import type { Tray } from '../../core/tray/tray';
 import type { Tx } from '../database/connection';
 import { newId } from '../ids';
 import { type News, announce } from '../news/announce';
-import { devicesAround, devicesById } from './queries';
-
-/** A device of the room, and what it waits for. */
-export interface RoomDevice extends Choosable {
-  slotId: string | null;
-}
+import { type RoomDevice, devicesAround, devicesById } from './queries';
 
 /** What a device is to wait for from now on; null lets it rest. */
 export interface NewArming {

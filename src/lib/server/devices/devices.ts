@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { projectionWords } from '../../core/anatomy/projections';
 import type { Settled } from '../../core/devices/choose';
-import { type DeviceUse, fitsSlot, useOf } from '../../core/devices/deviceKind';
+import type { DeviceUse } from '../../core/devices/deviceKind';
+import { fitsSlot, useOf } from '../../core/devices/fits';
 import type { TrayEvent } from '../../core/tray/events/all';
 import type { Slot } from '../../core/tray/slot';
 import { type Tray, wellsAlong } from '../../core/tray/tray';

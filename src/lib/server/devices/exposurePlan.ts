@@ -10,7 +10,8 @@ import { fold, reduce } from '../../core/tray/reduce';
 import { changedStanding } from '../../core/tray/standing';
 import type { News } from '../news/announce';
 import { type Origin, samplesMediaType } from '../pictures/origin';
-import { type NewArming, type RoomDevice, alignment, lookAgain } from './arming';
+import { type NewArming, alignment, lookAgain } from './arming';
+import type { RoomDevice } from './queries';
 import { type ExposureOffer, bytesAnnounced, pictureKindOf } from './exposureOffer';
 
 export type NumberedEvent = StoredTrayEvent & { seq: number };

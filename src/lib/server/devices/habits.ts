@@ -24,10 +24,12 @@ export async function rememberHabit(tx: Tx, userId: string, roomId: string, used
     await remember(tx, userId, roomId, `${deviceMark}${use}`, deviceId);
 }
 
+/** The operator's own habit, and where there is none, the room's: what anyone took there last. */
 export async function habitOf(tx: Tx, userId: string, roomId: string): Promise<Settled> {
   const rows = await tx.sql<{ what: string; value: string }>(
-    `select what, value from habit h where user_id = $1 and room_id = $2 and what like $3
-       and exists (select 1 from device d where d.device_id::text = h.value and d.room_id = h.room_id)`,
+    `select distinct on (what) what, value from habit h where room_id = $2 and what like $3
+       and exists (select 1 from device d where d.device_id::text = h.value and d.room_id = h.room_id)
+     order by what, (user_id = $1) desc, at desc`,
     userId,
     roomId,
     `${deviceMark}%`

@@ -1,6 +1,6 @@
 import type { DeviceView, LampState } from '../../core/visit/visitView';
 import type { Tx } from '../database/connection';
-import type { RoomDevice } from './arming';
+import type { Choosable } from '../../core/devices/choose';
 
 interface Row {
   device_id: string;
@@ -50,6 +50,11 @@ export async function devicesById(
 ): Promise<{ roomId: string; device: DeviceView }[]> {
   const rows = await tx.sql<Row>(`select ${columns} where d.device_id = any($1::uuid[])`, deviceIds);
   return rows.map((row) => ({ roomId: row.room_id, device: viewOf(row) }));
+}
+
+/** A device of the room, and what it waits for. */
+export interface RoomDevice extends Choosable {
+  slotId: string | null;
 }
 
 /** The devices of the room where a tray's visit is, those that wait for the tray among them. */

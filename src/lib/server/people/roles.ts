@@ -13,6 +13,7 @@ export const roleWords: Record<Role, string> = {
 export const permissions = {
   'view charts': ['assistant', 'clinician', 'front-desk', 'administrator'],
   acquire: ['assistant', 'clinician'],
+  'lay patterns': ['assistant', 'clinician', 'administrator'],
   'bring in files': ['assistant', 'clinician', 'front-desk'],
   'change pictures': ['assistant', 'clinician'],
   confirm: ['clinician'],

@@ -47,11 +47,7 @@ export function firstLookOf(row: PictureRow): { look: Look; lost: boolean } {
 /** How pages see pictures: in four questions however many they are. `viewer` is whose acts could be taken back. */
 export async function viewsOf(tx: Tx, rows: readonly PictureRow[], viewer: string): Promise<PictureView[]> {
   const ids = rows.map((row) => row.picture_id);
-  const [steps, links, advice] = [
-    await stepsOf(tx, ids),
-    await linksOf(tx, ids),
-    await adviceOf(tx, ids)
-  ];
+  const [steps, links, advice] = [await stepsOf(tx, ids), await linksOf(tx, ids), await adviceOf(tx, ids)];
   const refs = new Map(
     rows.flatMap((row) =>
       patternRef(row) ? [[row.pattern_id! + row.pattern_version, patternRef(row)!]] : []

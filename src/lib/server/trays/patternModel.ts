@@ -19,6 +19,8 @@ export class PatternRow extends Model<InferAttributes<PatternRow>, InferCreation
   declare slots: unknown;
   declare madeBy: CreationOptional<string | null>;
   declare retiredAt: CreationOptional<Date | null>;
+  /** Of a pattern for this once: the visit that it is for. */
+  declare visitId: CreationOptional<string | null>;
 }
 
 export function definePatternRow(sequelize: Sequelize): void {
@@ -32,7 +34,8 @@ export function definePatternRow(sequelize: Sequelize): void {
       slotsVersion: { type: DataTypes.INTEGER, allowNull: false },
       slots: { type: DataTypes.JSONB, allowNull: false },
       madeBy: { type: DataTypes.UUID, allowNull: true },
-      retiredAt: { type: DataTypes.DATE, allowNull: true }
+      retiredAt: { type: DataTypes.DATE, allowNull: true },
+      visitId: { type: DataTypes.UUID, allowNull: true }
     },
     { sequelize, tableName: 'pattern' }
   );

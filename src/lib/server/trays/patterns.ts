@@ -10,6 +10,7 @@ import {
   slotsSchema
 } from '../../core/tray/pattern';
 import { shippedPatterns } from '../../core/tray/shipped/shipped';
+import type { SlotShape } from '../../core/tray/slot';
 import { readVersioned } from '../../core/versioned';
 import { notFound } from '../problem';
 import { type Tx, within } from '../database/connection';
@@ -17,7 +18,7 @@ import { PatternRow } from './patternModel';
 import { RouteRow } from './routeModel';
 
 /** Slots of a pattern as they are stored. */
-const storedSlots = { version: 1, schema: slotsSchema, upcasters: {} };
+export const storedSlots = { version: 1, schema: slotsSchema, upcasters: {} };
 
 /** Versions never change once they are stored, so what was read once can be remembered. Only a shortcut. */
 const remembered = new Map<string, Pattern | Route>();
@@ -30,14 +31,14 @@ function remember<T extends Pattern | Route>(key: string, each: T): T {
   return each;
 }
 
-const patternOf = (row: PatternRow): Pattern => ({
+export const patternOf = (row: PatternRow): Pattern => ({
   ref: { id: row.patternId, version: row.version },
   name: row.name,
   trade: row.trade,
   slots: readVersioned(`The pattern ${row.name}`, storedSlots, row.slotsVersion, row.slots)
 });
 
-const routeOf = (row: RouteRow): Route => ({
+export const routeOf = (row: RouteRow): Route => ({
   ref: { id: row.routeId, version: row.version },
   name: row.name,
   pattern: { id: row.patternId, version: row.patternVersion },
@@ -87,13 +88,14 @@ export interface PatternChoice {
   pattern: Ref;
   route: Ref;
   name: string;
-  slots: number;
+  /** Where its wells lie, to be drawn small. */
+  wells: { x: number; y: number; shape: SlotShape }[];
 }
 
 /** The clinic's patterns of a trade, each in its newest version, along an own route of the person or the usual one. */
 export async function patternChoices(tx: Tx, trade: Trade, userId: string): Promise<PatternChoice[]> {
   const rows = await PatternRow.findAll({
-    where: { trade, retiredAt: null },
+    where: { trade, retiredAt: null, visitId: null },
     order: [
       ['name', 'asc'],
       ['version', 'desc']
@@ -118,7 +120,7 @@ export async function patternChoices(tx: Tx, trade: Trade, userId: string): Prom
         pattern: { id: row.patternId, version: row.version },
         route: { id: route.routeId, version: route.version },
         name: row.name,
-        slots: (row.slots as unknown[]).length
+        wells: patternOf(row).slots.map(({ at, shape }) => ({ ...at, shape }))
       }
     ];
   });

@@ -25,9 +25,7 @@ function newestOwn(
   what: 'take back' | 'bring back'
 ): LoggedEvent[] | null {
   const dead = deadSeqs(log);
-  const own = log.filter(
-    (each) => each.userId === userId && !dead.has(each.seq) && canBeTakenBack(each)
-  );
+  const own = log.filter((each) => each.userId === userId && !dead.has(each.seq) && canBeTakenBack(each));
   const newest = own.findLast((each) => what === 'bring back' || each.event.kind !== 'taken-back');
   if (!newest || (what === 'bring back' && newest.event.kind !== 'taken-back')) return null;
   return actOf(log, newest);

@@ -63,7 +63,13 @@ export async function readEvents(
     userId: row.user_id ?? null,
     act: row.act ?? null
   }));
-  return { log, book: await bookOfEvents(tx, log.map(({ event }) => event)) };
+  return {
+    log,
+    book: await bookOfEvents(
+      tx,
+      log.map(({ event }) => event)
+    )
+  };
 }
 
 function bookOfEvents(tx: Tx, events: readonly TrayEvent[]): Promise<PatternBook> {

@@ -6,6 +6,7 @@ import { hasConfirmed, holdsTake } from '../../core/tray/tray';
 import type { TrayView } from '../../core/visit/visitView';
 import { once } from '../acts/once';
 import { type Tx, inClinic } from '../database/connection';
+import { rememberPattern } from '../devices/habits';
 import { type Caller, demand } from '../people/caller';
 import { may, roleWords } from '../people/roles';
 import { Problem, notFound } from '../problem';
@@ -65,6 +66,7 @@ export async function wishOfTray(
       if (wish.kind === 'tray-laid') {
         mayLay(caller, before);
         await demandPattern(tx, wish);
+        await rememberLaid(tx, caller, before.visitId, wish.pattern.id);
       }
       if (wish.kind === 'slot-dropped') mayDrop(caller, before, wish.slotId);
       if (wish.kind === 'take-moved') await fetchFromOtherTray(tx, before, wish.takeId, caller, key);
@@ -99,6 +101,17 @@ async function fetchFromOtherTray(
 
 const renewed = (tx: Tx, before: StoredTray, wish: TrayWish): Promise<StoredTray> | StoredTray =>
   wish.kind === 'take-moved' ? heldTray(tx, before.trayId) : before;
+
+/** What somebody lays in a room they will find there the next time; one that was made for a visit is not remembered. */
+async function rememberLaid(tx: Tx, caller: Caller, visitId: string, patternId: string): Promise<void> {
+  const row = await tx.one<{ room_id: string }>(
+    `select v.room_id from visit v where v.visit_id = $1
+       and exists (select 1 from pattern p where p.pattern_id = $2 and p.visit_id is null)`,
+    visitId,
+    patternId
+  );
+  if (row) await rememberPattern(tx, caller.userId, row.room_id, patternId);
+}
 
 /** Laying a pattern takes every confirmation off, so it takes somebody who may confirm once there are some. */
 function mayLay(caller: Caller, { tray }: StoredTray): void {
@@ -136,6 +149,7 @@ export async function anotherTray(
       const [known] = await traysOfVisits(tx, [visitId]);
       if (!known) throw notFound('This visit');
       await demandPattern(tx, wish);
+      await rememberLaid(tx, caller, visitId, wish.pattern.id);
       const made = await makeTray(tx, visitId);
       await changeTray(tx, made, [{ kind: 'tray-laid', ...wish }], caller);
       return { trayId: made.trayId };

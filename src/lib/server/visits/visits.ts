@@ -1,7 +1,8 @@
 import { Op } from 'sequelize';
 import { z } from 'zod';
 import { dayOf, dayRange } from '../../core/time/clinicTime';
-import { fourBitewings } from '../../core/tray/shipped/fourBitewings';
+import { type Likelihood, likelihoodOf } from '../../core/tray/likely';
+import { pedalSchema } from '../../core/visit/pedal';
 import { type Tray, wellsAlong } from '../../core/tray/tray';
 import type { DeliveryView, VisitView } from '../../core/visit/visitView';
 import { once } from '../acts/once';
@@ -9,6 +10,7 @@ import { noteLook } from '../audit/looks';
 import { type By, writeAudit } from '../audit/write';
 import { Room } from '../clinics/roomModel';
 import { type Tx, inClinic, within } from '../database/connection';
+import { habitOf, habitualPattern } from '../devices/habits';
 import { devicesOfRoom } from '../devices/queries';
 import { newId, newUid } from '../ids';
 import { announce } from '../news/announce';
@@ -18,8 +20,9 @@ import { picturesOfVisit } from '../pictures/queries';
 import { viewsOf } from '../pictures/views';
 import { notFound } from '../problem';
 import { type PatternChoice, patternChoices } from '../trays/patterns';
-import { type Actor, addToTray, makeTray, trayView, traysOfVisits } from '../trays/trays';
+import { type Actor, makeTray, trayView, traysOfVisits } from '../trays/trays';
 import { Appointment } from './appointmentModel';
+import { beginTray } from './beginning';
 import { deliveriesOf } from './deliveryViews';
 import { Patient } from './patientModel';
 import { bandOf, visitHead } from './visitHead';
@@ -45,6 +48,9 @@ export async function visitView(caller: Caller, visitId: string): Promise<VisitV
       room: room.name,
       trade: room.trade,
       openedAt: visit.openedAt.toISOString(),
+      reason: await reasonOf(tx, visitId),
+      pedal: pedalSchema.parse(room.pedal),
+      habit: await habitOf(tx, caller.userId, room.roomId),
       patient: bandOf(patient),
       trays: trays.map(trayView),
       pictures: await viewsOf(tx, await picturesOfVisit(tx, visitId), caller.userId),
@@ -67,24 +73,43 @@ export async function deliveriesSeen(caller: Caller, visitId: string): Promise<D
   });
 }
 
-/** The patterns that can be laid on a visit's tray. */
-export async function patternsFor(caller: Caller, visitId: string): Promise<PatternChoice[]> {
+/** A pattern, and how likely it is what this visit wants. */
+export type OfferedPattern = PatternChoice & { likelihood: Likelihood };
+
+const ranks: readonly Likelihood[] = ['fitting', 'near', 'other', 'foreign'];
+
+/** The patterns that can be laid on a visit's tray, the likeliest first. */
+export async function patternsFor(caller: Caller, visitId: string): Promise<OfferedPattern[]> {
   await demand(caller, 'view charts', visitId);
   return inClinic(caller.clinicId, async (tx) => {
-    const { room } = await visitHead(tx, visitId);
-    return patternChoices(tx, room.trade, caller.userId);
+    const { room, patient } = await visitHead(tx, visitId);
+    const reason = await reasonOf(tx, visitId);
+    const habit = await habitualPattern(tx, caller.userId, room.roomId);
+    const asked = { reason, trade: room.trade, patient };
+    return (await patternChoices(tx, room.trade, caller.userId))
+      .map((each): OfferedPattern => {
+        const likelihood = likelihoodOf(each.name, asked);
+        const usual = each.pattern.id === room.usualPattern || each.pattern.id === habit;
+        return { ...each, likelihood: usual && likelihood === 'other' ? 'near' : likelihood };
+      })
+      .sort((a, b) => ranks.indexOf(a.likelihood) - ranks.indexOf(b.likelihood));
   });
 }
 
-/** The trays that visits of a trade begin with: a pattern that most of them want, else an empty one. */
-const usual: Partial<Record<Room['trade'], typeof fourBitewings>> = { teeth: fourBitewings };
+/** Why the patient comes, in the words of the appointment; empty where there was none. */
+async function reasonOf(tx: Tx, visitId: string): Promise<string> {
+  const appointment = await Appointment.findOne({ where: { visitId }, ...within(tx) });
+  return appointment?.reason ?? '';
+}
 
 async function createVisit(
   tx: Tx,
-  wish: { patientId: string; room: Room; at: Date; timeZone: string },
-  by: Actor & By
+  wish: { patient: Patient; room: Room; at: Date; reason: string },
+  by: Caller & Actor & By
 ): Promise<string> {
-  const { patientId, room, at, timeZone } = wish;
+  const { patient, room, at, reason } = wish;
+  const { patientId } = patient;
+  const { timeZone } = by;
   const visitId = newId();
   const accession = `Q${dayOf(at, timeZone).slice(2).replaceAll('-', '')}-${visitId.slice(-5).toUpperCase()}`;
   await Visit.create(
@@ -101,15 +126,8 @@ async function createVisit(
     within(tx)
   );
   const tray = await makeTray(tx, visitId);
-  const pattern = usual[room.trade];
-  if (pattern) {
-    await addToTray(
-      tx,
-      tray,
-      [{ kind: 'tray-laid', pattern: pattern.pattern.ref, route: pattern.route.ref }],
-      by
-    );
-  }
+  const ready = dayOf(at, timeZone) === dayOf(new Date(), timeZone);
+  await beginTray(tx, tray, { room, asked: { reason, trade: room.trade, patient }, ready }, by);
   await announce(tx, { topic: 'day' });
   await writeAudit(tx, by, 'visit opened', visitId, { patientId });
   return visitId;
@@ -128,7 +146,9 @@ export async function openAppointment(
     if (appointment.visitId) return appointment.visitId;
     const room = await Room.findByPk(appointment.roomId, within(tx));
     if (!room) throw notFound('This room');
-    const wish = { patientId: appointment.patientId, room, at: now, timeZone: caller.timeZone };
+    const patient = await Patient.findByPk(appointment.patientId, within(tx));
+    if (!patient) throw notFound('This patient');
+    const wish = { patient, room, at: now, reason: appointment.reason };
     const visitId = await createVisit(tx, wish, caller);
     await appointment.update({ visitId }, within(tx));
     return visitId;
@@ -155,7 +175,7 @@ export async function openVisit(
       ...within(tx)
     });
     if (open) return open.visitId;
-    return createVisit(tx, { patientId, room, at: now, timeZone: caller.timeZone }, caller);
+    return createVisit(tx, { patient, room, at: now, reason: '' }, caller);
   });
 }
 

@@ -5,74 +5,37 @@
   import { projectionWords } from '$core/anatomy/projections';
   import type { Notation } from '$core/anatomy/teeth';
   import { sensorFaults } from '$core/phantom/teeth/faultNames';
-  import type { Ref } from '$core/tray/pattern';
-  import { type Tray, wellsAlong } from '$core/tray/tray';
-  import type { DeviceView } from '$core/visit/visitView';
-  import Menu from '../kit/Menu.svelte';
   import Select from '../kit/Select.svelte';
   import Tooltip from '../kit/Tooltip.svelte';
+  import type { Chair } from './chair.svelte';
   import { cuesAreOn, setCues } from './cue';
+  import DeviceChoice from './DeviceChoice.svelte';
   import Lamp from './Lamp.svelte';
   import Placement from './Placement.svelte';
 
-  export interface PatternChoice {
-    pattern: Ref;
-    route: Ref;
-    name: string;
-    slots: number;
-  }
-
   interface Props {
+    chair: Chair;
     visitId: string;
-    tray: Tray;
-    device: DeviceView | null;
-    patterns: readonly PatternChoice[];
+    /** Why the patient comes. */
+    reason: string;
     notation: Notation;
     demo: boolean;
     mayAcquire: boolean;
-    onready: () => void;
-    onrest: () => void;
-    onanchor: () => void;
-    ondemo: (command: object) => void;
-    /** A pattern for this tray, or for another one of the visit. */
-    onlay: (choice: PatternChoice, another: boolean) => void;
+    onwhat: () => void;
   }
-  let {
-    visitId,
-    tray,
-    device,
-    patterns,
-    notation,
-    demo,
-    mayAcquire,
-    onready,
-    onrest,
-    onanchor,
-    ondemo,
-    onlay
-  }: Props = $props();
+  let { chair, visitId, reason, notation, demo, mayAcquire, onwhat }: Props = $props();
   let cues = $state(true);
   /** What the demo's next exposure suffers from. */
   let fault = $state<string>('good');
   onMount(() => (cues = cuesAreOn()));
 
-  const slot = $derived(tray.present ? tray.wells[tray.present].slot : null);
+  const { tray, slot, device, fitting } = $derived(chair);
   const places = $derived(slot ? placesInWords(slot.places, notation) : '');
   const armedHere = $derived(device?.armed?.visitId === visitId);
   const elsewhere = $derived(device?.armed != null && !armedHere);
   const awake = $derived(armedHere && device!.lamp !== 'resting' && device!.lamp !== 'absent');
-  /** Another pattern can be laid on this tray until the first take is there; then it makes another tray. */
-  const untouched = $derived(
-    tray.bench.length === 0 && wellsAlong(tray).every((well) => well.takes.length === 0)
-  );
   const filled = $derived(tray.route.length > 0 && slot === null);
-  const choices = $derived(
-    patterns.map((choice) => ({
-      words: untouched ? choice.name : `${choice.name}, as another tray`,
-      disabled: untouched && choice.pattern.id === tray.laid?.pattern.id,
-      act: () => onlay(choice, !untouched)
-    }))
-  );
+  const undecided = $derived(slot !== null && device === null && fitting.length > 1);
 </script>
 
 <aside
@@ -82,17 +45,12 @@
   <div>
     <div class="flex items-center justify-between gap-2">
       <h2 class="heading">{filled ? 'Done' : 'Next'}</h2>
-      {#if mayAcquire && choices.length > 0}
-        <Menu
-          label={untouched ? 'Lay a pattern' : 'Another tray'}
-          items={choices}
-          button="button text-small -mt-1 px-3"
-          testid="pattern"
-        >
-          {#snippet trigger()}
-            <LayoutGrid size={17} aria-hidden="true" />{tray.laid?.name ?? 'Lay a pattern'}
-          {/snippet}
-        </Menu>
+      {#if mayAcquire}
+        <button class="button text-small -mt-1 max-w-52 px-3" onclick={onwhat} data-testid="pattern">
+          <LayoutGrid size={17} class="shrink-0" aria-hidden="true" /><span class="truncate"
+            >{tray.laid?.name ?? 'What to take'}</span
+          >
+        </button>
       {/if}
     </div>
     {#if slot}
@@ -104,39 +62,59 @@
       <p class="text-name font-bold">Every slot has its take</p>
       <p class="text-ink-soft">Pick a slot to take it again.</p>
     {:else}
-      <p class="text-name font-bold">No pattern yet</p>
-      <p class="text-ink-soft">Lay one to be led through its slots, or bring in files.</p>
+      <p class="text-name font-bold">Nothing asked yet</p>
+      <p class="text-ink-soft">
+        {reason ? `Here for: ${reason}. ` : ''}Say what to take, or bring in files.
+      </p>
+      {#if mayAcquire}
+        <button class="button main mt-3 w-full" onclick={onwhat} data-testid="what">What to take</button>
+      {/if}
     {/if}
   </div>
   {#if slot}<div class="max-h-40 min-h-0 flex-1"><Placement {slot} {notation} /></div>{/if}
   <div class="mt-auto flex flex-col gap-2.5">
-    {#if device}
+    {#if slot && fitting.length === 0}
+      <p class="text-brass font-semibold">
+        No device of this room takes {projectionWords(slot.projection)} pictures. Bring in files, or pass this slot
+        over.
+      </p>
+    {:else if device}
       <Lamp lamp={elsewhere ? 'elsewhere' : device.lamp} words={device.lampWords} />
-    {:else}
+    {:else if !undecided}
       <p class="text-ink-soft">No device is registered in this room. Files can be brought in.</p>
+    {/if}
+    {#if slot}
+      <DeviceChoice
+        {fitting}
+        chosen={device}
+        bind:keep={chair.keep}
+        disabled={!mayAcquire}
+        onchoose={(deviceId) => chair.choose(deviceId)}
+      />
     {/if}
     <div class="flex gap-1.5">
       {#if device && awake}
         <button
           class="button text-lead min-h-14 flex-1"
-          onclick={onrest}
+          onclick={() => chair.rest()}
           disabled={!mayAcquire}
           data-testid="wide-button">Let it rest</button
         >
-      {:else if device}
+      {:else if device && (fitting.length > 0 || !slot)}
         <button
           class="button main text-lead min-h-14 flex-1 px-2"
-          onclick={onready}
+          onclick={() => void chair.ready()}
           disabled={!slot || device.lamp === 'absent' || !mayAcquire}
           data-testid="wide-button">{elsewhere ? 'Take it over' : 'Get ready'}</button
         >
-      {/if}
+      {:else}<span class="flex-1"></span>{/if}
       <Tooltip
         words={tray.anchored
           ? 'Lift the anchor: the route goes on'
           : 'Anchor here: takes gather in this slot'}
+        key="A"
         button="button min-h-14 px-3 {tray.anchored ? 'border-coral! bg-coral-wash!' : ''}"
-        onclick={onanchor}
+        onclick={() => chair.anchor()}
         disabled={!slot || !mayAcquire}
         pressed={tray.anchored}
         testid="anchor"
@@ -157,7 +135,7 @@
     {#if device}
       <p class="text-small text-ink-soft -mt-1">
         {elsewhere
-          ? `${device.name} waits for another visit.`
+          ? `${device.name} waits for ${device.armed!.patient}${device.armed!.by ? ` (${device.armed!.by})` : ''}.`
           : `${device.name}. Space, Enter or the pedal do the same.`}
       </p>
     {/if}
@@ -177,14 +155,17 @@
         </div>
         <button
           class="button flex-1 px-1"
-          onclick={() => ondemo({ kind: 'demo-expose', fault: fault === 'good' ? undefined : fault })}
+          onclick={() =>
+            void chair.tell({ kind: 'demo-expose', fault: fault === 'good' ? undefined : fault })}
           data-testid="demo-expose">Expose</button
         >
-        <button class="button flex-1 px-1" onclick={() => ondemo({ kind: 'demo-series', everySeconds: 3 })}
-          >Series</button
+        <button
+          class="button flex-1 px-1"
+          onclick={() => void chair.tell({ kind: 'demo-series', everySeconds: 3 })}>Series</button
         >
-        <button class="button flex-1 px-1" onclick={() => ondemo({ kind: 'demo-unplug', seconds: 15 })}
-          >Unplug</button
+        <button
+          class="button flex-1 px-1"
+          onclick={() => void chair.tell({ kind: 'demo-unplug', seconds: 15 })}>Unplug</button
         >
       </div>
     {/if}

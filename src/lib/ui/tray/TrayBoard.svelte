@@ -1,11 +1,13 @@
 <script lang="ts">
+  import type { Snippet } from 'svelte';
   import { FilePlus2 } from '@lucide/svelte';
   import type { Notation } from '$core/anatomy/teeth';
   import { type PictureView, pictureName } from '$core/picture/pictureView';
   import { type Tray, wellsAlong } from '$core/tray/tray';
   import Small from '../pictures/Small.svelte';
   import { takeDraggable, wellTarget } from './dragging';
-  import { layWells } from './layout';
+  import { layWells, placedSlots } from './layout';
+  import { routePath } from './routePath';
   import Well from './Well.svelte';
 
   interface Props {
@@ -17,36 +19,35 @@
     onpick: (slotId: string) => void;
     onpicktake: (takeId: string) => void;
     onmove: (takeId: string, slotId: string | null) => void;
+    /** Puts what lies on the bench where it belongs. */
+    onfill?: () => void;
+    /** Stands beside the bench's name. */
+    beside?: Snippet;
     onfiles: (files: File[], slotId: string | null) => void;
   }
-  let { tray, pictures, notation, shown, mayBringIn, onpick, onpicktake, onmove, onfiles }: Props = $props();
+  let {
+    tray,
+    pictures,
+    notation,
+    shown,
+    mayBringIn,
+    onpick,
+    onpicktake,
+    onmove,
+    onfill,
+    beside,
+    onfiles
+  }: Props = $props();
   let benchOver = $state(false);
   let picker = $state<HTMLInputElement>();
   let width = $state(0);
   let height = $state(0);
   const byId = $derived(new Map(pictures.map((picture) => [picture.pictureId, picture])));
   const wells = $derived(wellsAlong(tray));
-  const frames = $derived(
-    layWells(
-      wells.map((well) => well.slot),
-      { width, height }
-    )
-  );
+  const frames = $derived(layWells(placedSlots(wells), { width, height }));
   /** From this width on a well has room for its slot's name. */
   const namedPx = 104;
-  /** The route: a smooth thin line through the wells in the order they are taken. */
-  const path = $derived(
-    frames
-      .map(({ left, top, width: w, height: h }, i) => {
-        const c = { x: left + w / 2, y: top + h / 2 };
-        if (i === 0) return `M${c.x} ${c.y}`;
-        const last = frames[i - 1];
-        const before = { x: last.left + last.width / 2, y: last.top + last.height / 2 };
-        const bend = (c.x - before.x) / 2;
-        return `C${before.x + bend} ${before.y} ${c.x - bend} ${c.y} ${c.x} ${c.y}`;
-      })
-      .join('')
-  );
+  const path = $derived(routePath(frames));
 </script>
 
 <section aria-label="Tray" class="flex h-full gap-3">
@@ -102,7 +103,10 @@
       files: (files) => onfiles(files, null)
     })}
   >
-    <h2 class="heading">Bench</h2>
+    <div class="-mt-1.5 -mr-1.5 flex items-center">
+      <h2 class="heading mr-auto">Bench</h2>
+      {@render beside?.()}
+    </div>
     <div class="flex min-h-0 flex-1 flex-wrap content-start gap-2 overflow-y-auto p-1">
       {#each tray.bench as takeId (takeId)}
         {@const picture = byId.get(takeId)}
@@ -136,6 +140,11 @@
         event.currentTarget.value = '';
       }}
     />
+    {#if onfill && tray.bench.length > 0 && tray.route.length > 0}
+      <button class="button text-small w-full px-2" onclick={onfill} data-testid="fill"
+        >Into their slots</button
+      >
+    {/if}
     <button class="button w-full px-2" onclick={() => picker?.click()} disabled={!mayBringIn}
       ><FilePlus2 size={18} aria-hidden="true" />Bring in files</button
     >

@@ -1,8 +1,9 @@
 <script lang="ts">
-  import { Anchor, Check } from '@lucide/svelte';
+  import { Anchor, Check, TriangleAlert } from '@lucide/svelte';
   import { showPlaces } from '$core/anatomy/place';
   import { projectionWords } from '$core/anatomy/projections';
   import type { Notation } from '$core/anatomy/teeth';
+  import { adviceInShort, standingAdvice } from '$core/picture/adviceView';
   import type { PictureView } from '$core/picture/pictureView';
   import type { Well } from '$core/tray/tray';
   import Small from '../pictures/Small.svelte';
@@ -55,6 +56,7 @@
               : 'empty'
   );
   const active = $derived(present || retake);
+  const advice = $derived(standingAdvice(keeper?.advice ?? null)[0] ?? null);
   const places = $derived(showPlaces(well.slot.places, notation));
 </script>
 
@@ -65,7 +67,7 @@
     well.takes.length,
     'take',
     'takes'
-  )}"
+  )}{advice ? `, advice: ${adviceInShort(advice)}` : ''}"
   aria-pressed={shown}
   title="{well.slot.name}, {places}"
   data-testid="well-{well.slot.id}"
@@ -115,7 +117,18 @@
         class="flex h-full items-center px-1.5 font-bold {active ? 'bg-coral text-on-fill' : 'text-ink-soft'}"
         >{number}{named && present ? ' next' : named && retake ? ' again' : ''}</span
       >
-      <span class="min-w-0 flex-1 truncate font-semibold">{named ? places : ''}</span>
+      {#if advice}
+        <span
+          class="text-brass flex min-w-0 flex-1 items-center gap-1 font-semibold"
+          title={advice.description}
+          data-testid="well-advice"
+          ><TriangleAlert size={15} class="shrink-0" aria-hidden="true" />{#if named}<span class="truncate"
+              >{adviceInShort(advice)}</span
+            >{/if}</span
+        >
+      {:else}
+        <span class="min-w-0 flex-1 truncate font-semibold">{named ? places : ''}</span>
+      {/if}
       {#if anchored}<Anchor size={15} class="text-coral shrink-0" aria-hidden="true" />{/if}
       {#if well.confirmed}<Check size={16} class="text-lagoon shrink-0" aria-hidden="true" />{/if}
     </span>

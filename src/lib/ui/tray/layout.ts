@@ -1,5 +1,7 @@
 import type { Size } from '$core/raster/orientation';
+import { inRows } from '$core/tray/inRows';
 import type { Slot, SlotShape } from '$core/tray/slot';
+import type { Well } from '$core/tray/tray';
 
 /** Where a well lies on the tray: its picture's frame, with a caption under it. */
 export interface WellFrame {
@@ -23,6 +25,13 @@ const shapes: Record<SlotShape, Size> = {
   wide: { width: 1, height: 0.5 },
   tall: { width: 0.5, height: 1 }
 };
+
+/** Where slots lie: as their pattern has them, or, once slots were added on the spot, all in rows along the route. */
+export function placedSlots(wells: readonly Pick<Well, 'slot' | 'added'>[]): Pick<Slot, 'at' | 'shape'>[] {
+  if (!wells.some(({ added }) => added)) return wells.map(({ slot }) => slot);
+  const places = inRows(wells.length);
+  return wells.map(({ slot }, i) => ({ shape: slot.shape, at: places[i] }));
+}
 
 /** Wells as large as they can be at their places without touching one another. */
 export function layWells(slots: readonly Pick<Slot, 'at' | 'shape'>[], tray: Size): WellFrame[] {

@@ -176,6 +176,11 @@ export class VisitStore {
     return this.fetch<PictureView>(`/api/pictures/${pictureId}`, (view) => this.takePicture(view));
   }
 
+  /** Looks at one picture anew. */
+  look(pictureId: string): Promise<void> {
+    return this.fetchPicture(pictureId);
+  }
+
   private fetchTrays(): Promise<void> {
     const url = `/api/visits/${this.held.visitId}/trays`;
     return this.fetch<{ trays: TrayView[] }>(url, ({ trays }) => this.takeTrays(trays));

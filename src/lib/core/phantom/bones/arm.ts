@@ -47,9 +47,14 @@ export function armLayers(seed: number, size = 1): Layer[] {
     bone({ parts, cortexMm: 2.4 * size, seed: seed + i, spacingMm: 1.5 * size })
   );
   const muscles = tube(
-    [add(shoulder, [-40, 0, 60]), add(shoulder, [-6, 0, -10]), [0, 0, 150], [0, 0, 0], [4, 0, -100], wrist].map(
-      (at) => s(at as Vec3)
-    ),
+    [
+      add(shoulder, [-40, 0, 60]),
+      add(shoulder, [-6, 0, -10]),
+      [0, 0, 150],
+      [0, 0, 0],
+      [4, 0, -100],
+      wrist
+    ].map((at) => s(at as Vec3)),
     [76, 62, 46, 40, 42, 30].map(r)
   );
   return [...bones, flesh(muscles, seed + 9, 0.8)];

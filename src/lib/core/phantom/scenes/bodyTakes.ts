@@ -156,7 +156,9 @@ function animalTake(place: Extract<Place, { kind: 'bone' }>, from: Direction, se
   }
   if (region === 'stifle' || region === 'tarsus') {
     const scene = dogStifleScene({ seed, plateauDeg: 24 });
-    return from === 'side' ? scene : seenAs(scene, beam, { through: [0, 0, -20], pitchMm: 0.15, ...standing });
+    return from === 'side'
+      ? scene
+      : seenAs(scene, beam, { through: [0, 0, -20], pitchMm: 0.15, ...standing });
   }
   if (region === 'hip' || region === 'pelvis' || region === 'femur')
     return dogHipsScene({ seed, rightDeg: 106, leftDeg: 103 });
@@ -182,7 +184,8 @@ function spineTake(place: Extract<Place, { kind: 'spine' }>, from: Direction, se
 }
 
 /** Where along a jaw teeth stand, in shares of its length, by what they are. */
-const alongJaw = (tooth: number): number => [0, 0.02, 0.04, 0.06, 0.1, 0.2, 0.28, 0.38, 0.5, 0.66, 0.8, 0.9][tooth % 100];
+const alongJaw = (tooth: number): number =>
+  [0, 0.02, 0.04, 0.06, 0.1, 0.2, 0.28, 0.38, 0.5, 0.66, 0.8, 0.9][tooth % 100];
 
 function animalTeethTake(slot: Slot, seed: number): Scene {
   const teeth = slot.places.flatMap((place) => (place.kind === 'animal tooth' ? [place] : []));

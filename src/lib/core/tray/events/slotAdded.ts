@@ -13,7 +13,10 @@ export const slotAdded = trayEventKind({
       ? tray
       : {
           ...tray,
-          wells: { ...tray.wells, [slot.id]: { slot, takes: [], keeper: null, confirmed: null, added: true } },
+          wells: {
+            ...tray.wells,
+            [slot.id]: { slot, takes: [], keeper: null, confirmed: null, added: true }
+          },
           route: [...tray.route, slot.id],
           present: slot.id,
           resume: null,

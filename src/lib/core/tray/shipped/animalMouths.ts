@@ -10,7 +10,11 @@ const onTheRight = (tooth: number) => [1, 4].includes(Math.floor(tooth / 100));
 const isUpper = (tooth: number) => [1, 2].includes(Math.floor(tooth / 100));
 
 /** A view of an animal's teeth. Incisors and canines stand, cheek teeth lie, as in people. */
-function view(species: ToothedSpecies, [id, name, teeth]: Named, at: { x: number; y: number }): Slot {
+export function animalTeethView(
+  species: ToothedSpecies,
+  [id, name, teeth]: Named,
+  at: { x: number; y: number }
+): Slot {
   const front = teeth.every((tooth) => ['incisor', 'canine'].includes(animalToothKind(tooth)));
   const right = teeth.every(onTheRight);
   const both = !right && teeth.some(onTheRight);
@@ -58,7 +62,7 @@ function jawRow(species: ToothedSpecies, quadrant: Quadrant, upper: boolean): Sl
     [`${right}-incisors`, `${word} incisors`, incisors],
     ...quadrant(left, `${word} left`).reverse()
   ];
-  return archRow(views, upper ? 0 : 1, (each, at) => view(species, each, at));
+  return archRow(views, upper ? 0 : 1, (each, at) => animalTeethView(species, each, at));
 }
 
 function mouthOf(
@@ -91,7 +95,7 @@ function mouthOf(
         idsOf(id + 1 + i),
         `${word}, ${where} teeth`,
         'animals',
-        archRow(inOrder, 0.5, (each, at) => view(species, each, { ...at, x: 0.2 + 0.6 * at.x }))
+        archRow(inOrder, 0.5, (each, at) => animalTeethView(species, each, { ...at, x: 0.2 + 0.6 * at.x }))
       );
     })
   ];

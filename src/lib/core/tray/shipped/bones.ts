@@ -104,12 +104,7 @@ const spines = (
     [0x634, 'Whole spine', 'whole', [tall(front), tall(aside)]]
   ] as const
 ).map(([id, name, region, views]) =>
-  shippedPattern(
-    idsOf(id),
-    name,
-    'bones',
-    rowOfViews(name, { kind: 'spine', region, whose: person }, views)
-  )
+  shippedPattern(idsOf(id), name, 'bones', rowOfViews(name, { kind: 'spine', region, whose: person }, views))
 );
 
 const longLegs = shippedPattern(
@@ -121,11 +116,9 @@ const longLegs = shippedPattern(
       tall(front)
     ]),
     ...(['right', 'left'] as const).flatMap((side) =>
-      rowOfViews(
-        `${sideWord[side]} leg`,
-        { kind: 'bone', region: 'whole leg', side, whose: person },
-        [{ ...tall(aside), id: side }]
-      )
+      rowOfViews(`${sideWord[side]} leg`, { kind: 'bone', region: 'whole leg', side, whose: person }, [
+        { ...tall(aside), id: side }
+      ])
     )
   ].map((slot, i) => ({ ...slot, at: { x: (i + 0.5) / 3, y: 0.5 } }))
 );

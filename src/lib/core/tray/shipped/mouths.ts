@@ -91,7 +91,12 @@ const mixedBitewings = [
     teeth: [16, 55, 54, 46, 85, 84],
     at: { x: 0.072, y: 0.5 }
   }),
-  bitewing({ id: 'bw-left', name: 'Left bitewing', teeth: [64, 65, 26, 74, 75, 36], at: { x: 0.928, y: 0.5 } })
+  bitewing({
+    id: 'bw-left',
+    name: 'Left bitewing',
+    teeth: [64, 65, 26, 74, 75, 36],
+    at: { x: 0.928, y: 0.5 }
+  })
 ];
 
 /** While first molars and incisors stand beside deciduous teeth. */
@@ -112,8 +117,18 @@ export const deciduousMouth = shippedPattern(idsOf(0x308), 'Deciduous dentition,
     at: { x: 0.12, y: 0 }
   }),
   occlusal({ id: 'oc-upper', name: 'Upper front', teeth: [53, 52, 51, 61, 62, 63], at: { x: 0.5, y: 0 } }),
-  periapical({ id: 'pa-upper-left-molars', name: 'Upper left molars', teeth: [64, 65], at: { x: 0.88, y: 0 } }),
-  periapical({ id: 'pa-lower-left-molars', name: 'Lower left molars', teeth: [74, 75], at: { x: 0.88, y: 1 } }),
+  periapical({
+    id: 'pa-upper-left-molars',
+    name: 'Upper left molars',
+    teeth: [64, 65],
+    at: { x: 0.88, y: 0 }
+  }),
+  periapical({
+    id: 'pa-lower-left-molars',
+    name: 'Lower left molars',
+    teeth: [74, 75],
+    at: { x: 0.88, y: 1 }
+  }),
   occlusal({ id: 'oc-lower', name: 'Lower front', teeth: [83, 82, 81, 71, 72, 73], at: { x: 0.5, y: 1 } }),
   periapical({
     id: 'pa-lower-right-molars',

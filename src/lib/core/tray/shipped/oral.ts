@@ -59,9 +59,7 @@ export function periapical({ teeth, ...view }: OralView): Slot {
     ...view,
     places: toothPlaces(teeth),
     projection: 'periapical',
-    orientation: front
-      ? { quarterTurns: isUpperTooth(teeth[0]) ? 0 : 2, mirrored: false }
-      : onItsSide(teeth),
+    orientation: front ? { quarterTurns: isUpperTooth(teeth[0]) ? 0 : 2, mirrored: false } : onItsSide(teeth),
     directions: directionsOf(teeth),
     shape: front ? 'standing' : 'lying'
   };
@@ -78,7 +76,11 @@ export const occlusal = ({ teeth, ...view }: OralView): Slot => ({
 });
 
 /** One row of views along an arch, evenly apart and slightly bent. */
-export function archRow<T>(views: readonly T[], y: number, make: (view: T, at: { x: number; y: number }) => Slot): Slot[] {
+export function archRow<T>(
+  views: readonly T[],
+  y: number,
+  make: (view: T, at: { x: number; y: number }) => Slot
+): Slot[] {
   const last = views.length - 1;
   return views.map((view, i) => {
     const x = last === 0 ? 0.5 : 0.072 + (0.856 * i) / last;

@@ -39,7 +39,12 @@ const face = shippedPattern(idsOf(0x802), 'Photographs of the face', 'teeth', [
 
 /** One photograph, in the rooms where wounds are seen. */
 const wounds = (['bones', 'animals'] as const).map((trade: Trade, i) =>
-  shippedPattern(idsOf(0x803 + i), i === 0 ? 'Photograph of a wound' : 'Photograph of an animal’s wound', trade, [photograph('wound', 'lying', 0.5)])
+  shippedPattern(
+    idsOf(0x803 + i),
+    i === 0 ? 'Photograph of a wound' : 'Photograph of an animal’s wound',
+    trade,
+    [photograph('wound', 'lying', 0.5)]
+  )
 );
 
 export const photographPatterns: readonly ShippedPattern[] = [mouth, face, ...wounds];

@@ -1,42 +1,44 @@
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { RotateCcw } from '@lucide/svelte';
+  import { FlipHorizontal2, Presentation, Redo2, RotateCcw, RotateCw, Undo2 } from '@lucide/svelte';
+  import { mapsOfTrade } from '$core/anatomy/maps';
   import { projectionWords } from '$core/anatomy/projections';
+  import type { AdviceView } from '$core/picture/adviceView';
   import { lookOf, orientationOf, pictureName } from '$core/picture/pictureView';
-  import { wellOf } from '$core/tray/tray';
+  import { pedalActOf } from '$core/visit/pedal';
+  import AdviceNote from '$ui/acquire/AdviceNote.svelte';
   import { bringIn } from '$ui/acquire/bringIn';
+  import { Chair } from '$ui/acquire/chair.svelte';
+  import { chairKeys } from '$ui/acquire/chairKeys';
   import { cue } from '$ui/acquire/cue';
   import FilesComing from '$ui/acquire/FilesComing.svelte';
-  import NextCard, { type PatternChoice } from '$ui/acquire/NextCard.svelte';
+  import NextCard from '$ui/acquire/NextCard.svelte';
+  import Showing from '$ui/acquire/Showing.svelte';
   import TakeStrip from '$ui/acquire/TakeStrip.svelte';
+  import WhatToTake from '$ui/acquire/WhatToTake.svelte';
+  import { isChild } from '$ui/body/child';
   import { clockWords } from '$ui/clock';
   import Choice from '$ui/kit/Choice.svelte';
-  import { ask, attempt, send } from '$ui/net/send';
+  import Dialog from '$ui/kit/Dialog.svelte';
+  import Tooltip from '$ui/kit/Tooltip.svelte';
+  import { outbox } from '$ui/net/outbox.svelte';
   import { previewUrl } from '$ui/pictures/previewUrl';
+  import { describeKeys, isForOthers } from '$ui/shell/keys.svelte';
   import Stage from '$ui/stage/Stage.svelte';
   import TrayBoard from '$ui/tray/TrayBoard.svelte';
-  import type { TrayWish } from '$ui/visit/pending';
   import { theVisit } from '$ui/visit/visitStore.svelte';
 
   let { data } = $props();
   const store = theVisit();
-  const { visitId } = $derived(store.head);
+  const { visitId, trade, patient, pedal, reason } = $derived(store.head);
   const notation = $derived(data.who!.notation);
   const may = $derived(data.who!.may);
+  const chair = new Chair(store, () => may);
+  const { front, tray, shown, shownWell, device } = $derived(chair);
 
-  /** The tray in front: the one that was picked, else the one that the device waits for, else the newest. */
-  let pickedTray = $state<string | null>(null);
-  const device = $derived(store.devices[0] ?? null);
-  const front = $derived(
-    store.trays.find(({ trayId }) => trayId === (pickedTray ?? device?.armed?.trayId)) ?? store.trays.at(-1)!
-  );
-  const tray = $derived(front.tray);
-
-  /** What the person picked to look at; a new take puts itself in front. */
-  let picked = $state<string | null>(null);
-  const newest = $derived(store.pictures.at(-1)?.pictureId ?? null);
-  const shown = $derived(store.picture(picked ?? newest ?? '') ?? null);
-  const shownWell = $derived(shown ? store.wellOf(shown) : null);
+  let what = $state(false);
+  let showing = $state(false);
+  $effect(() => describeKeys(chairKeys(pedal)));
 
   let lastCount = -1;
   let lastLamp = '';
@@ -44,8 +46,7 @@
     const count = store.pictures.length;
     untrack(() => {
       if (lastCount >= 0 && count > lastCount) {
-        picked = null;
-        pickedTray = store.pictures.at(-1)?.trayId ?? pickedTray;
+        chair.newTake();
         cue('stored');
       }
       lastCount = count;
@@ -62,51 +63,70 @@
     });
   });
 
-  const wish = (body: TrayWish, words: string, trayId = front.trayId) => store.wish(trayId, body, words);
-  const tell = (body: object) => attempt(() => send('POST', `/api/devices/${device!.deviceId}`, body));
-  const ready = () => tell({ kind: 'ready', trayId: front.trayId });
-
-  async function lay({ pattern, route, name }: PatternChoice, another: boolean) {
-    if (!another) return void wish({ kind: 'tray-laid', pattern, route }, `Laying ${name}`);
-    await attempt(async () => {
-      const made = await ask<{ trayId: string }>(`/api/visits/${visitId}/trays`, { pattern, route });
-      pickedTray = made.trayId;
-    });
+  function deny(kind: AdviceView['kind']) {
+    void outbox
+      .put({
+        url: `/api/pictures/${shown!.pictureId}/not-so`,
+        body: { kind, denied: true },
+        lane: `picture ${shown!.pictureId}`,
+        words: 'Advice answered'
+      })
+      .then(() => store.look(shown!.pictureId));
   }
 
-  function pickSlot(slotId: string) {
-    const well = tray.wells[slotId];
-    picked = well.keeper;
-    if (well.keeper === null && tray.present !== slotId && may.acquire)
-      void wish({ kind: 'slot-chosen', slotId }, `Next: ${well.slot.name}`);
-  }
-
-  function move(takeId: string, slotId: string | null) {
-    if (!may.acquire) return;
-    const from = wellOf(tray, takeId);
-    const swaps = from && slotId !== null && tray.wells[slotId].takes.length > 0 && from.takes.length === 1;
-    if (swaps && from.slot.id !== slotId)
-      void wish({ kind: 'slots-swapped', slotId: from.slot.id, otherSlotId: slotId }, 'Swapping two slots');
-    else void wish({ kind: 'take-moved', takeId, slotId }, 'Moving a take');
-  }
-
-  function anchor() {
-    if (tray.anchored) void wish({ kind: 'anchor-lifted' }, 'Lifting the anchor');
-    else if (tray.present) void wish({ kind: 'anchored', slotId: tray.present }, 'Anchoring');
+  /** What keys do while nothing else wants them. Those that only look are for everybody. */
+  const acts: Record<string, () => void> = {
+    v: () => (showing = store.standing.length > 0),
+    ArrowRight: () => step(1),
+    ArrowLeft: () => step(-1)
+  };
+  const handActs: Record<string, () => void> = {
+    p: () => (what = true),
+    a: () => chair.anchor(),
+    n: () => chair.nextSlot(),
+    r: () => chair.retake(),
+    k: () => chair.keepShown(),
+    b: () => shown && chair.move(shown.pictureId, null),
+    t: () => chair.turn('right'),
+    m: () => chair.turn('mirror')
+  };
+  const pedalActs = {
+    ready: () => void chair.ready(),
+    anchor: () => chair.anchor(),
+    'next slot': () => chair.nextSlot(),
+    'camera still': () => {},
+    'retake last': () => chair.retakeLast()
+  };
+  function step(by: number) {
+    const { pictures } = store;
+    const at = pictures.findIndex(({ pictureId }) => pictureId === shown?.pictureId);
+    const next = pictures[Math.max(0, Math.min(pictures.length - 1, at + by))];
+    if (next) chair.show(next.pictureId);
   }
 
   function onKey(event: KeyboardEvent) {
+    if (isForOthers(event) || showing || what) return;
+    const pressed = pedalActOf(pedal, event.key);
+    const letter = event.key.length === 1 ? event.key.toLowerCase() : event.key;
+    const back = letter === 'z' && (event.ctrlKey || event.metaKey);
+    const plain = !event.ctrlKey && !event.metaKey && !event.altKey;
     const target = event.target as Element;
     // On the next slot's own well these keys mean the same as everywhere: get ready.
-    const busy =
-      target.closest('button, a, input, textarea, [role="dialog"], [role="menu"], [role="listbox"]') &&
-      !target.closest('[data-state="next"]');
-    if (event.defaultPrevented || busy || (event.key !== ' ' && event.key !== 'Enter') || event.ctrlKey)
-      return;
-    if (device && tray.present && device.lamp === 'resting' && may.acquire) {
-      event.preventDefault();
-      void ready();
-    }
+    const onButton = target.closest('button, a') && !target.closest('[data-state="next"]');
+    const inPicture = Boolean(target.closest('[data-testid="stage"]'));
+    let act: (() => void) | undefined;
+    if (pressed) act = may.acquire ? pedalActs[pressed] : undefined;
+    else if (back && may.acquire) act = () => void (event.shiftKey ? chair.bringBack() : chair.takeBack());
+    else if (plain && (letter === ' ' || letter === 'Enter'))
+      act =
+        !onButton && may.acquire && chair.slot && device?.lamp === 'resting'
+          ? () => void chair.ready()
+          : undefined;
+    else if (plain && !(inPicture && letter.startsWith('Arrow')))
+      act = acts[letter] ?? (may.acquire ? handActs[letter] : undefined);
+    if (!act) return;
+    event.preventDefault();
+    act();
   }
 </script>
 
@@ -134,36 +154,37 @@
               )} · {shown.from}
             </p>
           </div>
-          {#if shownWell && shown.trayId}
-            {@const { slot } = shownWell}
-            {@const shownTray = store.trayOf(shown)}
-            <div class="pointer-events-auto ml-auto flex items-center gap-2">
+          <div class="pointer-events-auto ml-auto flex items-center gap-2">
+            {#if shownWell}
               <TakeStrip
                 well={shownWell}
                 pictures={store.pictures}
                 shown={shown.pictureId}
                 mayKeep={may.acquire}
-                onshow={(id) => (picked = id)}
-                onkeep={(takeId) =>
-                  wish(
-                    { kind: 'keeper-chosen', slotId: slot.id, takeId },
-                    `Keeper of ${slot.name}`,
-                    shown.trayId!
-                  )}
+                onshow={(id) => chair.show(id)}
+                onkeep={(takeId) => chair.keepShown(takeId)}
               />
-              {#if may.acquire}
-                <button
-                  class="button border-stage-edge bg-stage text-on-stage hover:bg-stage-edge!"
-                  onclick={() =>
-                    wish({ kind: 'retake-asked', slotId: slot.id }, `Retake of ${slot.name}`, shown.trayId!)}
-                  disabled={shownTray?.tray.retakes.includes(slot.id)}
-                  data-testid="retake"
-                >
-                  <RotateCcw size={18} aria-hidden="true" />Retake
-                </button>
-              {/if}
-            </div>
-          {/if}
+            {/if}
+            {#if may.acquire}
+              <Tooltip words="Turn to the right" key="T" button="on-stage" onclick={() => chair.turn('right')}
+                ><RotateCw size={18} aria-hidden="true" /></Tooltip
+              >
+              <Tooltip words="Mirror" key="M" button="on-stage" onclick={() => chair.turn('mirror')}
+                ><FlipHorizontal2 size={18} aria-hidden="true" /></Tooltip
+              >
+            {/if}
+            {#if shownWell && may.acquire}
+              <button
+                class="on-stage px-4"
+                onclick={() => chair.retake()}
+                disabled={store.trayOf(shown)?.tray.retakes.includes(shownWell.slot.id)}
+                title="Retake (R)"
+                data-testid="retake"
+              >
+                <RotateCcw size={18} aria-hidden="true" />Retake
+              </button>
+            {/if}
+          </div>
         </div>
       {:else}
         <div class="text-on-stage flex h-full flex-col items-center justify-center gap-2">
@@ -178,21 +199,24 @@
             {shown.remarks.join(' ')}
           </p>
         {/if}
+        {#if shown}
+          <AdviceNote
+            advice={shown.advice}
+            mayAnswer={may.acquire}
+            onretake={shownWell ? () => chair.retake() : undefined}
+            ondeny={deny}
+          />
+        {/if}
       </div>
     </section>
     <NextCard
+      {chair}
       {visitId}
-      {tray}
-      {device}
-      patterns={data.patterns}
+      {reason}
       {notation}
       demo={data.demo}
       mayAcquire={may.acquire}
-      onready={ready}
-      onrest={() => tell({ kind: 'rest' })}
-      onanchor={anchor}
-      ondemo={(command) => void tell(command)}
-      onlay={lay}
+      onwhat={() => (what = true)}
     />
   </div>
   {#if store.trays.length > 1}
@@ -200,10 +224,10 @@
       <Choice
         label="Trays of the visit"
         testid="tray"
-        bind:value={() => front.trayId, (id) => (pickedTray = id)}
+        bind:value={() => front.trayId, (id) => chair.bringFront(id)}
         options={store.trays.map((each) => ({
           value: each.trayId,
-          words: `${each.number}. ${each.tray.laid?.name ?? 'No pattern'}`
+          words: `${each.number}. ${each.tray.laid?.name ?? 'For this once'}`
         }))}
       />
     </div>
@@ -221,10 +245,78 @@
       {notation}
       shown={shown?.pictureId ?? null}
       mayBringIn={may.bringIn}
-      onpick={pickSlot}
-      onpicktake={(takeId) => (picked = takeId)}
-      onmove={move}
+      onpick={(slotId) => chair.pickSlot(slotId)}
+      onpicktake={(takeId) => chair.show(takeId)}
+      onmove={(takeId, slotId) => chair.move(takeId, slotId)}
+      onfill={may.acquire ? () => chair.fill() : undefined}
       onfiles={(files, slotId) => bringIn(files, visitId, front.trayId, slotId)}
-    />
+    >
+      {#snippet beside()}
+        {#if may.acquire}
+          <Tooltip
+            words="Take back"
+            key="Ctrl+Z"
+            button="button quiet px-2"
+            testid="take-back"
+            onclick={() => void chair.takeBack()}><Undo2 size={19} aria-hidden="true" /></Tooltip
+          >
+          <Tooltip
+            words="Bring back"
+            key="Ctrl+Shift+Z"
+            button="button quiet px-2"
+            testid="bring-back"
+            onclick={() => void chair.bringBack()}><Redo2 size={19} aria-hidden="true" /></Tooltip
+          >
+        {/if}
+        <Tooltip
+          words="Show the series"
+          key="V"
+          button="button quiet px-2"
+          testid="show-series"
+          disabled={store.standing.length === 0}
+          onclick={() => (showing = true)}><Presentation size={19} aria-hidden="true" /></Tooltip
+        >
+      {/snippet}
+    </TrayBoard>
   </div>
 </main>
+
+<WhatToTake
+  bind:open={what}
+  choices={data.patterns}
+  maps={mapsOfTrade(trade, patient)}
+  {notation}
+  child={isChild(patient.birthDate)}
+  another={!chair.untouched}
+  laid={tray.laid?.pattern.id ?? null}
+  trayId={front.trayId}
+  addable={tray.route.length > 0}
+  onlay={(choice) => {
+    what = false;
+    void chair.lay(choice);
+  }}
+  onlayonce={(slots) => {
+    what = false;
+    void chair.layOnce(slots);
+  }}
+  onadd={(slots) => {
+    what = false;
+    chair.addSlots(slots);
+  }}
+/>
+<Dialog
+  bind:open={() => chair.takeOver !== null, (open) => open || (chair.takeOver = null)}
+  title="Take it over?"
+  message={chair.takeOver?.sentence}
+>
+  <p class="mb-4">The other page is told. What was exposed there stays there.</p>
+  <div class="flex justify-end gap-2">
+    <button class="button" onclick={() => (chair.takeOver = null)}>Leave it</button>
+    <button class="button main" onclick={() => void chair.ready(true)} data-testid="take-over"
+      >Take it over</button
+    >
+  </div>
+</Dialog>
+{#if showing && store.standing.length > 0}
+  <Showing pictures={store.standing} onclose={() => (showing = false)} />
+{/if}
