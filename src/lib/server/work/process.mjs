@@ -11,3 +11,4 @@ const tasks = await import('./processTasks.ts');
 export const openFile = (wish) => tasks.openFile(wish);
 export const openFrame = (wish) => tasks.openFrame(wish);
 export const preview = (wish) => tasks.preview(wish);
+export const advise = (wish) => tasks.advise(wish);

@@ -81,7 +81,10 @@
             aria-label="Find a pattern"
             data-testid="find-pattern"
             onkeydown={(event) => {
-              if (event.key === 'Enter' && found.length > 0) onlay(found[0]);
+              if (event.key !== 'Enter' || found.length === 0) return;
+              // The button to which the focus goes back must not hear it too.
+              event.preventDefault();
+              onlay(found[0]);
             }}
           />
         </label>

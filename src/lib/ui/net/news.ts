@@ -13,7 +13,19 @@ export function onNews(follower: Follower): () => void {
   return () => followers.delete(follower);
 }
 
+/** What was heard while a page that is only now shown was being fetched; it may have missed some of it. */
+const latelyMs = 8_000;
+let lately: { at: number; heard: Heard }[] = [];
+
+/** The same for a page that was fetched a moment ago: first it is told what was heard since. News twice do no harm. */
+export function onNewsSinceFetched(follower: Follower): () => void {
+  for (const { at, heard } of [...lately]) if (performance.now() - at < latelyMs) follower(heard);
+  return onNews(follower);
+}
+
 function hear(heard: Heard): void {
+  const now = performance.now();
+  lately = [...lately.filter(({ at }) => now - at < latelyMs), { at: now, heard }];
   for (const follower of [...followers]) follower(heard);
 }
 

@@ -6,7 +6,7 @@ import { type Tray, wellOf, wellsAlong } from '$core/tray/tray';
 import type { PictureView } from '$core/picture/pictureView';
 import type { DeliveryView, DeviceView, TrayView, VisitView } from '$core/visit/visitView';
 import type { Heard } from '../net/news';
-import { onNews } from '../net/news';
+import { onNewsSinceFetched } from '../net/news';
 import { outbox } from '../net/outbox.svelte';
 import { Refused, send } from '../net/send';
 import { type LayerChange, type TrayWish, pictureWith, trayAfter, trayWith } from './pending';
@@ -95,7 +95,9 @@ export class VisitStore {
 
   /** Follows the news and what the server has taken. Returns how to stop. */
   follow(): () => void {
-    const stopNews = onNews((heard) => (heard.topic === 'all' ? void this.fetchAll() : this.hear(heard)));
+    const stopNews = onNewsSinceFetched((heard) =>
+      heard.topic === 'all' ? void this.fetchAll() : this.hear(heard)
+    );
     const stopOutbox = outbox.follow((change) => {
       if (change.url !== '/api/links') return;
       const { links } = change.body as { links: { pictureId: string }[] };

@@ -13,7 +13,7 @@ import type { PendingChange } from '../net/outbox.svelte';
 
 const told = vi.hoisted(() => ({ hear: (_: unknown): void => {}, taken: (_: unknown): void => {} }));
 vi.mock('../net/news', () => ({
-  onNews: (follower: (heard: unknown) => void) => {
+  onNewsSinceFetched: (follower: (heard: unknown) => void) => {
     told.hear = follower;
     return () => (told.hear = () => {});
   }
