@@ -16,6 +16,7 @@ import { benchMeasuring, printTruth, truthOfAdvice, truthOfMarkers } from './mea
 import { benchPackages } from './packages';
 import { benchPhantom } from './phantom';
 import { type Row, print } from './report';
+import { benchSearch } from './search';
 
 const folder = path.resolve('.test', `bench-${process.pid}`);
 fs.mkdirSync(folder, { recursive: true });
@@ -47,6 +48,7 @@ const parts: Record<string, () => Promise<void>> = {
   exposures: () => onClinic((clinic, browser) => benchExposures(clinic, browser, folder)),
   intake: () => onClinic((clinic) => benchIntake(clinic, folder)),
   frames: () => onClinic(benchFrames),
+  search: () => onClinic((clinic) => benchSearch(clinic)),
   deidentify: async () => printAll(await benchDeidentify(folder)),
   measuring: async () => {
     printAll(await benchMeasuring());

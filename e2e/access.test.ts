@@ -6,6 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { otherPassword, password } from '../demo/clinic';
 import { past } from '../demo/past';
 import { Asking } from './harness/asking';
+import { fourBitewings } from '../src/lib/core/tray/shipped/fourBitewings';
 import { Browser } from './harness/browser';
 import { RunningClinic } from './harness/running';
 
@@ -35,6 +36,9 @@ const views = () => [
   '/',
   `/patients/${patientId}`,
   ...stations.map((each) => `/visits/${visitId}/${each}`),
+  '/patterns',
+  '/patterns/new?trade=teeth',
+  '/patients/new',
   '/settings',
   '/kit'
 ];
@@ -161,6 +165,7 @@ describe('every route', () => {
     may?: Role[];
   }
   const chairside: Role[] = ['mara', 'orsin'];
+  const allButDell: Role[] = ['mara', 'orsin', 'wren'];
   const allButWren: Role[] = ['mara', 'orsin', 'dell'];
   const wren: Role[] = ['wren'];
   /** How each is asked, and who may. A route that is not here fails the first test below. */
@@ -189,6 +194,32 @@ describe('every route', () => {
       body: { changes: [{ kind: 'look', item: null, body: null }] },
       may: chairside
     },
+    'POST /api/patients': {
+      body: { patient: { kind: 'person', givenName: 'A', familyName: 'B', birthDate: '2000-01-01' } },
+      may: allButWren
+    },
+    'POST /api/patients/doubles': {
+      body: { kind: 'person', givenName: 'A', familyName: 'B', birthDate: '2000-01-01' },
+      may: allButWren
+    },
+    'POST /api/patterns': {
+      body: {
+        of: nothing,
+        name: 'P',
+        trade: 'teeth',
+        slots: fourBitewings.pattern.slots,
+        order: fourBitewings.route.order
+      },
+      may: allButDell
+    },
+    'POST /api/patterns/[pattern]': { body: { retired: true }, may: allButDell },
+    'POST /api/routes': { body: { pattern: ref, order: null }, may: chairside },
+    'POST /api/rooms/[room]': {
+      body: { usualPattern: null, opensArmed: false, pedal: {} },
+      may: wren
+    },
+    'POST /api/pictures/[picture]/not-so': { body: { kind: 'moved', denied: true }, may: chairside },
+    'POST /api/visits/[visit]/once': { body: { slots: fourBitewings.pattern.slots }, may: chairside },
     'POST /api/pictures/[picture]/bring-back': { body: {}, may: chairside },
     'POST /api/pictures/[picture]/no-lettering': { body: {}, may: allButWren },
     'POST /api/pictures/[picture]/take-back': { body: {}, may: chairside },
@@ -210,7 +241,9 @@ describe('every route', () => {
     level: '1',
     delivery: nothing,
     device: nothing,
-    marker: nothing
+    marker: nothing,
+    pattern: nothing,
+    room: nothing
   });
 
   /** All that the program answers, read off its own folders. */
@@ -262,7 +295,7 @@ describe('every route', () => {
       const mayNot = each.may && !each.may.includes('orsin');
       expect(status, `${each.method} ${each.route}`).toBe(mayNot ? 403 : 404);
     }
-    for (const where of views().slice(1, -2)) expect((await stranger.get(where)).status, where).toBe(404);
+    for (const where of views().slice(1, -5)) expect((await stranger.get(where)).status, where).toBe(404);
   });
 
   it('lets each role do what it may, and nothing else', async () => {

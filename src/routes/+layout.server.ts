@@ -11,6 +11,7 @@ export const load: LayoutServerLoad = ({ locals, cookies }) => {
       role: roleWords[caller.role],
       may: {
         acquire: may(caller.role, 'acquire'),
+        enterPatients: may(caller.role, 'enter patients'),
         layPatterns: may(caller.role, 'lay patterns'),
         bringIn: may(caller.role, 'bring in files'),
         confirm: may(caller.role, 'confirm'),

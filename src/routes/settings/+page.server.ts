@@ -2,13 +2,14 @@ import { fail } from '@sveltejs/kit';
 import { message, superValidate } from 'sveltekit-superforms';
 import { zod as zod4 } from 'superforms-zod4';
 import { devicesEnrolled } from '$lib/server/devices/enrolment';
+import { roomSettings } from '$lib/server/clinics/rooms';
 import { changeSettings, markers, roomsOf, settingsForm } from '$lib/server/clinics/settings';
 import { loaded, signedIn } from '$lib/server/http/answer';
 import { Problem } from '$lib/server/problem';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = ({ locals, depends }) => {
-  depends('yonder:markers', 'yonder:devices');
+  depends('yonder:markers', 'yonder:devices', 'yonder:rooms');
   return loaded(async () => {
     const { notation, timeZone } = signedIn(locals);
     return {
@@ -16,7 +17,8 @@ export const load: PageServerLoad = ({ locals, depends }) => {
       timeZones: Intl.supportedValuesOf('timeZone'),
       markers: await markers(signedIn(locals)),
       devices: await devicesEnrolled(signedIn(locals)),
-      rooms: await roomsOf(signedIn(locals))
+      rooms: await roomsOf(signedIn(locals)),
+      roomSettings: await roomSettings(signedIn(locals))
     };
   });
 };

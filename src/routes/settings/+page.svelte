@@ -7,6 +7,7 @@
   import Tooltip from '$ui/kit/Tooltip.svelte';
   import { ask, attempt } from '$ui/net/send';
   import Devices from '$ui/settings/Devices.svelte';
+  import Rooms from '$ui/settings/Rooms.svelte';
   import TopStrip from '$ui/shell/TopStrip.svelte';
 
   let { data } = $props();
@@ -150,5 +151,6 @@
       </form>
     {/if}
   </section>
+  <Rooms rooms={data.roomSettings} {mayChange} onkept={() => void invalidate('yonder:rooms')} />
   <Devices devices={data.devices} rooms={data.rooms} {mayChange} />
 </main>

@@ -5,7 +5,7 @@ import { useClinic } from '../../../../e2e/harness/clinic';
 import { closeDatabase } from '../database/connection';
 import { seenBy } from '../pictures/changes';
 import { rawFile, rawPicture } from '../pictures/decode/rawFile.test-data';
-import { findPatients } from '../visits/patients';
+import { findPatients } from '../visits/finding';
 import { visitView } from '../visits/visits';
 import { anchorHead, anchors, lostAnchor } from './anchor';
 import { checkAudit, checkNewLines, latestAudit } from './check';
@@ -163,7 +163,7 @@ describe('looking', () => {
     const pictureId = await clinic.bring(visitId, 'a.dcm', tinyFile);
     for (let i = 0; i < 3; i++) await seenBy(clinic.caller(), pictureId);
     await visitView(clinic.caller('assistant'), visitId);
-    for (const words of ['o', 'od', 'odile']) await findPatients(clinic.caller(), words);
+    for (const words of ['od', 'odi', 'odile']) await findPatients(clinic.caller(), words);
     for (let i = 0; i < 5; i++) noteRefusal(clinic.clinicId, null, '/device/v1/exposures', 'unknown device');
     await flushLooks();
     const lines = (await clinic.inside((tx) => latestAudit(tx, 12))).map(

@@ -16,6 +16,7 @@ export const auditActs = [
   'picture changed',
   'advice answered',
   'pattern kept',
+  'patient entered',
   'linked to teeth',
   'linked to places',
   'leaving shown',

@@ -21,7 +21,7 @@ export class Room extends Model<InferAttributes<Room>, InferCreationAttributes<R
   /** Whether a visit that is opened here gets its device ready at once. */
   declare opensArmed: CreationOptional<boolean>;
   /** Keys of its pedal, by what they do. */
-  declare pedal: CreationOptional<unknown>;
+  declare pedal: CreationOptional<object>;
 }
 
 export function defineRoom(sequelize: Sequelize): void {

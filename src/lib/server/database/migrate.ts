@@ -8,6 +8,7 @@ import { blobsAndActs } from './migrations/0005-blobs';
 import { exposures } from './migrations/0006-exposures';
 import { safety } from './migrations/0007-safety';
 import { chair } from './migrations/0008-chair';
+import { people } from './migrations/0009-people';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -18,7 +19,8 @@ export const migrations: readonly Migration[] = [
   blobsAndActs,
   exposures,
   safety,
-  chair
+  chair,
+  people
 ];
 
 /** Any number: nobody else locks it. */

@@ -14,6 +14,7 @@ export const permissions = {
   'view charts': ['assistant', 'clinician', 'front-desk', 'administrator'],
   acquire: ['assistant', 'clinician'],
   'lay patterns': ['assistant', 'clinician', 'administrator'],
+  'enter patients': ['assistant', 'clinician', 'front-desk'],
   'bring in files': ['assistant', 'clinician', 'front-desk'],
   'change pictures': ['assistant', 'clinician'],
   confirm: ['clinician'],

@@ -1,4 +1,5 @@
 import {
+  type CreationOptional,
   DataTypes,
   type InferAttributes,
   type InferCreationAttributes,
@@ -18,6 +19,8 @@ export class Patient extends Model<InferAttributes<Patient>, InferCreationAttrib
   declare sex: '' | 'F' | 'M' | 'O';
   declare recordNumber: string;
   declare species: string | null;
+  declare breed: CreationOptional<string | null>;
+  declare nationalNumber: CreationOptional<string>;
   declare owner: string | null;
   declare alert: string | null;
 }
@@ -34,6 +37,8 @@ export function definePatient(sequelize: Sequelize): void {
       sex: { type: DataTypes.TEXT, allowNull: false },
       recordNumber: { type: DataTypes.TEXT, allowNull: false },
       species: { type: DataTypes.TEXT, allowNull: true },
+      breed: { type: DataTypes.TEXT, allowNull: true },
+      nationalNumber: { type: DataTypes.TEXT, allowNull: false, defaultValue: '' },
       owner: { type: DataTypes.TEXT, allowNull: true },
       alert: { type: DataTypes.TEXT, allowNull: true }
     },

@@ -4,8 +4,6 @@ import type { BodyMap } from '../../core/anatomy/placeKind';
 import type { PictureView } from '../../core/picture/pictureView';
 import type { Trade } from '../../core/tray/pattern';
 import type { PatientBand } from '../../core/visit/visitView';
-import { shortened } from '../../core/text';
-import { noteLook } from '../audit/looks';
 import { writeAudit } from '../audit/write';
 import { Room } from '../clinics/roomModel';
 import { type Tx, inClinic, within } from '../database/connection';
@@ -136,35 +134,5 @@ export async function olderPictures(
   return inClinic(caller.clinicId, async (tx) => {
     await patientOf(tx, patientId);
     return picturePage(tx, caller, patientId, after);
-  });
-}
-
-/** Patients whose own name or number holds every word that was typed, then those whose owner's does; accents and case aside. */
-export async function findPatients(caller: Caller, words: string): Promise<PatientBand[]> {
-  await demand(caller, 'view charts', 'search');
-  const wanted = words.trim().split(/\s+/).filter(Boolean).slice(0, 6);
-  if (wanted.length === 0) return [];
-  return inClinic(caller.clinicId, async (tx) => {
-    const patients = await Patient.findAll({
-      order: [
-        ['familyName', 'asc'],
-        ['givenName', 'asc']
-      ],
-      ...within(tx)
-    });
-    const fold = (text: string) => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
-    const holds = (text: string) => wanted.every((word) => fold(text).includes(fold(word)));
-    const searched = (patient: Patient) =>
-      `${patient.givenName} ${patient.familyName} ${patient.recordNumber} ${patient.birthDate ?? ''}`;
-    const named = patients.filter((patient) => holds(searched(patient)));
-    const owned = patients.filter(
-      (patient) => !holds(searched(patient)) && holds(`${searched(patient)} ${patient.owner ?? ''}`)
-    );
-    const found = [...named, ...owned].slice(0, 12);
-    noteLook(caller, 'searched', shortened(words.trim(), 80), {
-      key: 'search',
-      details: { found: found.length }
-    });
-    return found.map(bandOf);
   });
 }

@@ -6,7 +6,8 @@ import { fourBitewings } from '../../core/tray/shipped/fourBitewings';
 import { sequelize } from '../database/connection';
 import { linkToPlaces } from '../pictures/links';
 import { noteStandings } from '../trays/trays';
-import { chart, findPatients, olderPictures } from './patients';
+import { findPatients } from './finding';
+import { chart, olderPictures } from './patients';
 import { today } from './today';
 import { openAppointment, openVisit, visitView } from './visits';
 

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
-  import type { PatientBand } from '$core/visit/visitView';
+  import { page } from '$app/state';
+  import type { FoundPatient } from '$core/people/foundPatient';
   import { dateWords } from '../clock';
   import Combobox from '../kit/Combobox.svelte';
   import Dialog from '../kit/Dialog.svelte';
@@ -15,26 +16,44 @@
   let typed = $state('');
   let patients = $state.raw<Found[]>([]);
   let message = $state('');
+  let asking = $state(false);
   const places: Found[] = [
     { value: '/', words: 'Today', detail: 'The day by room' },
+    { value: '/patterns', words: 'Patterns', detail: 'What is taken, and in which order' },
     { value: '/settings', words: 'Settings', detail: 'Teeth, time, known sizes' },
     { value: '/audit', words: 'Audit', detail: 'Who saw, changed and sent what' }
   ];
+  const enter = $derived<Found[]>(
+    page.data.who?.may.enterPatients && typed.trim().length > 1
+      ? [
+          {
+            value: `/patients/new?words=${encodeURIComponent(typed.trim())}`,
+            words: 'A new patient',
+            detail: `Enter “${typed.trim()}”`
+          }
+        ]
+      : []
+  );
   const found = $derived([
     ...patients,
+    ...(asking ? [] : enter),
     ...places.filter(({ words }) => words.toLowerCase().startsWith(typed.trim().toLowerCase()))
   ]);
 
-  const foundOf = ({ patientId, name, recordNumber, birthDate, owner }: PatientBand): Found => ({
+  const foundOf = ({ patientId, name, recordNumber, birthDate, owner, why }: FoundPatient): Found => ({
     value: `/patients/${patientId}`,
     words: name,
-    detail: [recordNumber, birthDate ? dateWords(birthDate) : '', owner ? `owner ${owner}` : '']
+    detail: [
+      recordNumber,
+      birthDate ? dateWords(birthDate) : '',
+      owner ? `owner ${owner}` : '',
+      ...why.filter((each) => !each.startsWith('owner '))
+    ]
       .filter(Boolean)
       .join(' · ')
   });
 
   /** One question at a time; what was typed meanwhile is asked next. */
-  let asking = false;
   async function look() {
     if (asking) return;
     asking = true;
@@ -47,7 +66,7 @@
   async function patientsFor(words: string): Promise<Found[]> {
     try {
       const url = `/api/patients?words=${encodeURIComponent(words)}`;
-      const answer = await send<{ patients: PatientBand[] }>('GET', url);
+      const answer = await send<{ patients: FoundPatient[] }>('GET', url);
       message = '';
       return answer.patients.map(foundOf);
     } catch (error) {

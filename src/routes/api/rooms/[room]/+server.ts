@@ -1,0 +1,8 @@
+import { changeRoom, roomWish } from '$lib/server/clinics/rooms';
+import { answered, keyOf, signedIn, wishOf } from '$lib/server/http/answer';
+import type { RequestHandler } from './$types';
+
+export const POST: RequestHandler = ({ locals, params, request }) =>
+  answered(async () =>
+    changeRoom(signedIn(locals), keyOf(request), params.room, await wishOf(request, roomWish))
+  );
