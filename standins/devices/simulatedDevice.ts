@@ -49,7 +49,7 @@ export class SimulatedDevice {
   private words = '';
   private armed: Armed | null = null;
   /** Rendered ahead from the moment it is armed, so that reading out after the exposure is quick. */
-  private nextPicture: Promise<TakenPicture> | null = null;
+  private nextPicture: { of: string; coming: Promise<TakenPicture> } | null = null;
   private formerPicture: TakenPicture | null = null;
   private restAt: NodeJS.Timeout | null = null;
   private series: NodeJS.Timeout | null = null;
@@ -137,7 +137,6 @@ export class SimulatedDevice {
     this.restAt = null;
     this.armed = null;
     this.pressed = false;
-    this.nextPicture = null;
   }
 
   private async arm(instruction: Armed): Promise<void> {
@@ -147,7 +146,9 @@ export class SimulatedDevice {
     this.setLamp('arming');
     await sleep(armingMs);
     if (this.armed !== instruction) return;
-    this.nextPicture = this.pictureFor(instruction, null);
+    // Armed again for the same slot before it exposed: the picture is on its way already.
+    const of = `${instruction.series} ${instruction.slot.id}`;
+    if (this.nextPicture?.of !== of) this.nextPicture = { of, coming: this.pictureFor(instruction, null) };
     this.setLamp('ready');
     if (this.pressed) return this.expose();
     this.restAt = setTimeout(() => this.restByItself(), instruction.readySeconds * 1000);
@@ -166,7 +167,7 @@ export class SimulatedDevice {
       return;
     }
     this.pressed = false;
-    const coming = fault && fault !== 'same again' ? this.pictureFor(armed, fault) : nextPicture;
+    const coming = fault && fault !== 'same again' ? this.pictureFor(armed, fault) : nextPicture.coming;
     this.nextPicture = null;
     if (this.restAt) clearTimeout(this.restAt);
     this.setLamp('exposing');

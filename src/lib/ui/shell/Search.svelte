@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { untrack } from 'svelte';
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
   import type { FoundPatient } from '$core/people/foundPatient';
@@ -77,7 +78,7 @@
   }
   $effect(() => {
     void typed;
-    void look();
+    untrack(() => void look());
   });
 
   function go(href: string) {

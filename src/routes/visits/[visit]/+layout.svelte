@@ -17,7 +17,8 @@
     untrack(() => store.take(visit));
   });
   const { visitId } = $derived(data.visit);
-  $effect(() => store.follow());
+  // What it hears at once, of the moment before, is no reason to follow anew.
+  $effect(() => untrack(() => store.follow()));
 
   const base = $derived(`/visits/${visitId}`);
   const present = $derived(page.url.pathname.split('/').at(-1) ?? '');
