@@ -23,8 +23,50 @@ const ready = async () => {
 };
 const visitOf = async () => /visits\/([0-9a-f-]+)/.exec(await browser.driver.getCurrentUrl())![1];
 
+/** A visit that begins with one press, with its first take. */
+async function begun(record: string, left: string): Promise<void> {
+  await browser.go('/');
+  await browser.untilLive();
+  await browser.click(`[data-record=${record}]`);
+  await browser.find('[data-testid=next-slot]');
+  await ready();
+  await browser.click('[data-testid=demo-expose]');
+  await browser.until(left, async () => (await browser.text('[data-testid=station-acquire]')).includes(left));
+  await ready();
+}
+
 try {
   await browser.signIn('orsin', password);
+  await begun('QS-1068', '2 empty');
+  await keep('acquire-bones');
+  await begun('QS-A209', '9 empty');
+  await keep('acquire-animals');
+  await browser.go('/');
+  await browser.untilLive();
+  await browser.click('[data-record=QS-1031]');
+  await browser.click('[data-testid=pattern]');
+  await still();
+  await keep('what-to-take');
+  await browser.go('/patterns/new?trade=teeth');
+  await browser.untilLive();
+  for (const tooth of [16, 11, 26, 36, 31, 46]) {
+    await browser.click(`[data-place="tooth:${tooth}"]`);
+    await browser.click('[data-testid=another-slot]');
+  }
+  await browser.click('[data-testid=hand-thread]');
+  await keep('laying-a-pattern');
+  await browser.go('/patients/new');
+  await browser.untilLive();
+  for (const [field, text] of [
+    ['given', 'Liv'],
+    ['family', 'Harrowgate Sund'],
+    ['born', '27.4.2001']
+  ])
+    await (await browser.find(`[data-testid=${field}]`)).sendKeys(text);
+  await browser.find('[data-testid=double]');
+  await keep('new-patient');
+  await browser.go('/');
+  await browser.untilLive();
   await browser.click('[data-record=QS-1004]');
   await browser.find('[data-testid=next-slot]');
   if ((await browser.all('[data-state=empty], [data-state=next]')).length === 4) {

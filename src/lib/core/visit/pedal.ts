@@ -1,14 +1,13 @@
 import { z } from 'zod';
 
 /** What a key of a foot pedal can do at the chair. */
-export const pedalActs = ['ready', 'anchor', 'next slot', 'camera still', 'retake last'] as const;
+export const pedalActs = ['ready', 'anchor', 'next slot', 'retake last'] as const;
 export type PedalAct = (typeof pedalActs)[number];
 
 export const pedalActWords: Record<PedalAct, string> = {
   ready: 'Get ready',
   anchor: 'Anchor, or lift it',
   'next slot': 'Next slot',
-  'camera still': 'Camera still',
   'retake last': 'Retake the last'
 };
 

@@ -1,6 +1,6 @@
 import { randomInt } from 'node:crypto';
 import { z } from 'zod';
-import { deviceKinds } from '../../core/devices/deviceKind';
+import { speakingKinds } from '../../core/devices/deviceKind';
 import { writeAudit } from '../audit/write';
 import { Room } from '../clinics/roomModel';
 import { type Tx, beforeClinic, inClinic, within } from '../database/connection';
@@ -89,7 +89,7 @@ export async function devicesEnrolled(caller: Caller): Promise<EnrolledDevice[]>
 export const registration = z.object({
   code: z.string().min(1).max(200),
   name: z.string().trim().min(1).max(60),
-  kind: z.enum(deviceKinds)
+  kind: z.enum(speakingKinds)
 });
 
 const wrongCodes = () => tries('enrol', wrongCodesAllowed, wrongCodesMinutes);

@@ -24,9 +24,11 @@
     onwhat: () => void;
   }
   let { chair, visitId, reason, notation, demo, mayAcquire, onwhat }: Props = $props();
+  const leastDrawingPx = 72;
   let cues = $state(true);
   /** What the demo's next exposure suffers from. */
   let fault = $state<string>('good');
+  let room = $state(leastDrawingPx);
   onMount(() => (cues = cuesAreOn()));
 
   const { tray, slot, device, fitting } = $derived(chair);
@@ -71,7 +73,12 @@
       {/if}
     {/if}
   </div>
-  {#if slot}<div class="max-h-40 min-h-0 flex-1"><Placement {slot} {notation} /></div>{/if}
+  {#if slot}
+    <!-- Where there is no room for a drawing that says something, there is none. -->
+    <div class="max-h-40 min-h-0 flex-1" bind:clientHeight={room}>
+      {#if room >= leastDrawingPx}<Placement {slot} {notation} />{/if}
+    </div>
+  {/if}
   <div class="mt-auto flex flex-col gap-2.5">
     {#if slot && fitting.length === 0}
       <p class="text-brass font-semibold">

@@ -3,7 +3,7 @@
   import { placesInWords } from '$core/anatomy/place';
   import { projectionWords } from '$core/anatomy/projections';
   import type { Notation } from '$core/anatomy/teeth';
-  import { type DeviceKind, deviceKindWords, deviceKinds } from '$core/devices/deviceKind';
+  import { type DeviceKind, deviceKindWords, speakingKinds } from '$core/devices/deviceKind';
   import { fitsSlot } from '$core/devices/fits';
   import { mirrored, turned } from '$core/raster/orientation';
   import { projectionsFor } from '$core/tray/propose';
@@ -14,7 +14,7 @@
 
   let { draft, slot, notation }: { draft: PatternDraft; slot: Slot; notation: Notation } = $props();
   const ways = $derived(projectionsFor(slot));
-  const kinds = $derived(deviceKinds.filter((kind) => fitsSlot(kind, { ...slot, device: undefined })));
+  const kinds = $derived(speakingKinds.filter((kind) => fitsSlot(kind, { ...slot, device: undefined })));
   const any = 'any';
   const shapeWords: Record<SlotShape, string> = {
     standing: 'Standing',

@@ -94,7 +94,6 @@
     ready: () => void chair.ready(),
     anchor: () => chair.anchor(),
     'next slot': () => chair.nextSlot(),
-    'camera still': () => {},
     'retake last': () => chair.retakeLast()
   };
   function step(by: number) {
