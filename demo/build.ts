@@ -261,7 +261,11 @@ export async function buildDemo(ownerUrl: string, wish: DemoWish): Promise<void>
   }
 }
 
-async function addRecords(tx: Tx, { archiveUrl, now, opensArmed = true }: DemoWish, visits: readonly Dated[]): Promise<void> {
+async function addRecords(
+  tx: Tx,
+  { archiveUrl, now, opensArmed = true }: DemoWish,
+  visits: readonly Dated[]
+): Promise<void> {
   await seedClinic(tx);
   await addPeople(tx, people, password);
   await addRooms(tx, clinicRooms, '', opensArmed);

@@ -36,9 +36,13 @@ export class TestSensor {
     readonly authorization: string
   ) {}
 
-  static async register(clinic: TestClinic, name = `Sensor ${randomUUID()}`): Promise<TestSensor> {
+  static async register(
+    clinic: TestClinic,
+    name = `Sensor ${randomUUID()}`,
+    kind: 'intraoral-sensor' | 'panel' = 'intraoral-sensor'
+  ): Promise<TestSensor> {
     const code = await clinic.newCode();
-    const { token } = await register({ code, name, kind: 'intraoral-sensor' }, '127.0.0.1');
+    const { token } = await register({ code, name, kind }, '127.0.0.1');
     const authorization = `Bearer ${token}`;
     return new TestSensor(await deviceOf(authorization), authorization);
   }

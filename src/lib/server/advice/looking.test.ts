@@ -1,0 +1,84 @@
+import { randomUUID } from 'node:crypto';
+import { describe, expect, it } from 'vitest';
+import { useClinic } from '../../../../e2e/harness/clinic';
+import { type TestSensor, readyVisit, smallOffer } from '../../../../e2e/harness/testSensor';
+import { seededRandom } from '../../core/random';
+import { standingAdvice } from '../../core/picture/adviceView';
+import { pictureSeen } from '../pictures/changes';
+import { denyAdvice } from './denying';
+import { lookAt } from './looking';
+
+const clinic = useClinic();
+const side = 240;
+
+/** Noise around one grey, or a slope from dark to light with noise: nothing on it, and something. */
+function samples(kind: 'nothing' | 'something', seed: number): Uint8Array {
+  const random = seededRandom(seed);
+  const values = Uint16Array.from({ length: side * side }, (_, i) => {
+    const noise = (random.uniform() - 0.5) * 300;
+    if (kind === 'nothing') return 60_000 + noise;
+    const [x, y] = [i % side, Math.floor(i / side)];
+    const blob = 22_000 * Math.exp(-((x - 120) ** 2 + (y - 90) ** 2) / 2500);
+    return 6_000 + 90 * y + blob + noise + 4_000 * Math.sin(x / 6) * Math.sin(y / 5);
+  });
+  return new Uint8Array(values.buffer);
+}
+async function shoot(sensor: TestSensor, bytes: Uint8Array): Promise<string> {
+  const { armingId } = await sensor.armed();
+  const offer = smallOffer(armingId, { width: side, height: side });
+  return (await sensor.take(`key-${randomUUID()}`, offer, bytes)).pictureId;
+}
+const adviceOf = async (pictureId: string) => (await pictureSeen(clinic.caller(), pictureId)).advice;
+const look = (pictureId: string) => lookAt({ clinicId: clinic.clinicId, pictureId });
+
+describe('looking at a take', () => {
+  it('is asked for with the exposure, and what it saw is shown with the picture', async () => {
+    const { sensor } = await readyVisit(clinic);
+    const pictureId = await shoot(sensor, samples('nothing', 1));
+    const { rows } = await clinic.owner.query(
+      `select start_after <= now() as at_once from pgboss.job where name = 'advise' and data->>'pictureId' = $1`,
+      [pictureId]
+    );
+    expect(rows).toEqual([{ at_once: true }]);
+    expect(await adviceOf(pictureId)).toBeNull();
+    await look(pictureId);
+    expect(await adviceOf(pictureId)).toMatchObject([{ kind: 'nothing exposed', deniedBy: null }]);
+    // Looking again changes nothing.
+    await look(pictureId);
+    expect(await adviceOf(pictureId)).toHaveLength(1);
+  });
+
+  it('knows the same picture when it comes twice, from whichever slot', async () => {
+    const { sensor } = await readyVisit(clinic);
+    const first = await shoot(sensor, samples('something', 2));
+    const again = await shoot(sensor, samples('something', 2));
+    await look(first);
+    await look(again);
+    expect((await adviceOf(first))!.map(({ kind }) => kind)).not.toContain('same again');
+    expect((await adviceOf(again))!.map(({ kind }) => kind)).toContain('same again');
+  });
+
+  it('is answered by a person: not so, under the name, and taken back', async () => {
+    const { sensor } = await readyVisit(clinic);
+    const pictureId = await shoot(sensor, samples('nothing', 3));
+    await look(pictureId);
+    const answer = (denied: boolean) =>
+      denyAdvice(clinic.caller('assistant'), pictureId, randomUUID(), { kind: 'nothing exposed', denied });
+    await answer(true);
+    const advice = await adviceOf(pictureId);
+    expect(advice![0].deniedBy).toBe(clinic.caller('assistant').name);
+    expect(standingAdvice(advice)).toEqual([]);
+    await answer(false);
+    expect(standingAdvice(await adviceOf(pictureId))).toHaveLength(1);
+    await expect(
+      denyAdvice(clinic.caller('front-desk'), pictureId, randomUUID(), { kind: 'moved', denied: true })
+    ).rejects.toMatchObject({ status: 403 });
+  });
+
+  it('of a picture too small to tell from says nothing', async () => {
+    const { sensor } = await readyVisit(clinic);
+    const pictureId = await sensor.expose(4);
+    await look(pictureId);
+    expect(await adviceOf(pictureId)).toEqual([]);
+  });
+});
