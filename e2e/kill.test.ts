@@ -58,7 +58,7 @@ describe.each([
   ['landed in files', {}],
   ['kept in the records alone', { YONDER_LANDING: 'off' }]
 ] as const)('exposures that are %s', (how, env) => {
-  const exposures = how === 'landed in files' ? 36 : 16;
+  const exposures = how === 'landed in files' ? 20 : 10;
   let clinic: RunningClinic;
   beforeAll(async () => {
     clinic = await RunningClinic.start({ sensor: false, env });
@@ -88,7 +88,7 @@ describe.each([
 });
 
 describe('originals on their way into the records', () => {
-  const exposures = 14;
+  const exposures = 8;
   let clinic: RunningClinic;
   beforeAll(async () => {
     clinic = await RunningClinic.start({ sensor: false, worker: false });
@@ -105,7 +105,7 @@ describe('originals on their way into the records', () => {
     expect(await landed(clinic)).toBe(exposures);
     clinic.startWorker();
     const killer = killing(clinic, 'worker', seededRandom(7), 1600);
-    for (let turn = 0; turn < 8; turn++) {
+    for (let turn = 0; turn < 5; turn++) {
       expect((await accountOf(clinic, visitId)).numbers).toEqual(numbersTo(exposures));
       await pause(900);
     }

@@ -199,7 +199,7 @@ it('several trays of a visit: another is laid, filled from the bench, and stays 
   await browser.go(`/visits/${tooth.visit_id}/acquire`);
   await browser.untilLive();
   await browser.click('[data-testid=pattern]');
-  await browser.click('[role=menuitem]:not([data-disabled])');
+  await browser.click('[data-testid=pattern-choice]:not([disabled])');
   await browser.untilCount('[data-testid^=tray-]', 2);
   const trays = await clinic.rows<{ tray_id: string; number: number }>(
     `select tray_id, number from tray where visit_id = '${tooth.visit_id}' order by number`

@@ -1,5 +1,5 @@
 import { deviceFor } from '../../core/devices/choose';
-import { type Asked, namedByReason } from '../../core/tray/likely';
+import { type Asked, likelihoodOf, namedByReason } from '../../core/tray/likely';
 import { fourBitewings } from '../../core/tray/shipped/fourBitewings';
 import type { By } from '../audit/write';
 import type { Room } from '../clinics/roomModel';
@@ -26,9 +26,11 @@ async function firstPattern(
   userId: string
 ): Promise<PatternChoice | undefined> {
   const choices = await patternChoices(tx, room.trade, userId);
-  const ids = [room.usualPattern, await habitualPattern(tx, userId, room.roomId), fallback[room.trade]];
+  const habit = await habitualPattern(tx, userId, room.roomId);
+  // What was laid for one animal says little of what another one wants.
+  const ids = [room.usualPattern, ...(asked.patient.kind === 'person' ? [habit, fallback[room.trade]] : [])];
   const known = ids.flatMap((id) => choices.find((each) => each.pattern.id === id) ?? []);
-  return namedByReason(choices, asked) ?? (asked.patient.kind === 'person' ? known[0] : undefined);
+  return namedByReason(choices, asked) ?? known.find((each) => likelihoodOf(each.name, asked) !== 'foreign');
 }
 
 /** Lays the first pattern of a visit and, where the room wants it so, gets its device ready. */
