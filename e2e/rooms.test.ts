@@ -215,7 +215,7 @@ describe('the tray of a full mouth', () => {
     await browser.untilSmallPictures();
     const shown = await browser.run<{ aspect: number; well: number; fit: string }[]>(
       `return [...document.querySelectorAll(arguments[0] + ' img[data-testid=small]')].map((image) => ({
-         own: image.naturalWidth / image.naturalHeight,
+         aspect: image.naturalWidth / image.naturalHeight,
          well: image.clientWidth / image.clientHeight,
          fit: getComputedStyle(image).objectFit
        }))`,
