@@ -18,7 +18,11 @@ const keep = async (name: string) => {
 const ready = async () => {
   const isReady = async () => (await browser.all('[data-lamp=ready]')).length > 0;
   await still();
-  if ((await browser.all('[data-lamp=resting]')).length > 0) await browser.click('[data-testid=wide-button]');
+  if ((await browser.all('[data-lamp=resting], [data-lamp=elsewhere]')).length > 0)
+    await browser.click('[data-testid=wide-button]');
+  await still();
+  if ((await browser.all('[data-testid=take-over]')).length > 0)
+    await browser.click('[data-testid=take-over]');
   await browser.until('ready', isReady);
 };
 const visitOf = async () => /visits\/([0-9a-f-]+)/.exec(await browser.driver.getCurrentUrl())![1];

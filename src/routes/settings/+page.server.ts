@@ -3,7 +3,7 @@ import { message, superValidate } from 'sveltekit-superforms';
 import { zod as zod4 } from 'superforms-zod4';
 import { devicesEnrolled } from '$lib/server/devices/enrolment';
 import { roomSettings } from '$lib/server/clinics/rooms';
-import { changeSettings, markers, roomsOf, settingsForm } from '$lib/server/clinics/settings';
+import { changeSettings, markers, settingsForm } from '$lib/server/clinics/settings';
 import { loaded, signedIn } from '$lib/server/http/answer';
 import { Problem } from '$lib/server/problem';
 import type { Actions, PageServerLoad } from './$types';
@@ -17,8 +17,7 @@ export const load: PageServerLoad = ({ locals, depends }) => {
       timeZones: Intl.supportedValuesOf('timeZone'),
       markers: await markers(signedIn(locals)),
       devices: await devicesEnrolled(signedIn(locals)),
-      rooms: await roomsOf(signedIn(locals)),
-      roomSettings: await roomSettings(signedIn(locals))
+      rooms: await roomSettings(signedIn(locals))
     };
   });
 };

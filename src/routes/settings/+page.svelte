@@ -151,6 +151,6 @@
       </form>
     {/if}
   </section>
-  <Rooms rooms={data.roomSettings} {mayChange} onkept={() => void invalidate('yonder:rooms')} />
+  <Rooms rooms={data.rooms} {mayChange} onkept={() => void invalidate('yonder:rooms')} />
   <Devices devices={data.devices} rooms={data.rooms} {mayChange} />
 </main>

@@ -1,3 +1,4 @@
+import { nameWords } from '../people/names';
 import { type DataElement, type Dataset, isSequence } from '../dicom/dataset';
 import { attributeName, entryFor } from '../dicom/dictionary';
 
@@ -10,13 +11,7 @@ const standardsOwn = new Set(
 const textual = new Set(['AE', 'CS', 'LO', 'LT', 'PN', 'SH', 'ST', 'UC', 'UR', 'UT', 'AS']);
 
 /** Letters and digits only, without accents and capitals; what parts words is a blank. */
-const folded = (text: string): string =>
-  text
-    .normalize('NFD')
-    .replace(/\p{M}/gu, '')
-    .toLowerCase()
-    .replace(/[^\p{L}\p{N}]+/gu, ' ')
-    .trim();
+const folded = (text: string): string => nameWords(text).join(' ');
 
 /** Shorter words are looked for as whole words only: they stand in many others. */
 const shortest = 4;

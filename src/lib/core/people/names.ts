@@ -22,7 +22,7 @@ export const foldedName = (text: string): string =>
 /** The words of a name or of what was typed, folded. A hyphen and an apostrophe part words as a space does. */
 export const nameWords = (text: string): string[] =>
   foldedName(text)
-    .split(/[^\p{L}\d]+/u)
+    .split(/[^\p{L}\p{N}]+/u)
     .filter(Boolean);
 
 /** First names that people use for one another. Each line is one group; a name may stand in several. */

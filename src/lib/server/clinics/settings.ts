@@ -9,7 +9,6 @@ import { type Caller, demand } from '../people/caller';
 import { Problem, notFound } from '../problem';
 import { Clinic } from './clinicModel';
 import { Marker } from './markerModel';
-import { Room } from './roomModel';
 
 export const settingsForm = z.object({
   notation: z.enum(notations),
@@ -37,12 +36,6 @@ export async function markersOf(tx: Tx): Promise<MarkerView[]> {
 }
 
 export const markers = (caller: Caller): Promise<MarkerView[]> => inClinic(caller.clinicId, markersOf);
-
-export const roomsOf = (caller: Caller): Promise<{ roomId: string; name: string }[]> =>
-  inClinic(caller.clinicId, async (tx) => {
-    const rooms = await Room.findAll({ order: [['place', 'asc']], ...within(tx) });
-    return rooms.map(({ roomId, name }) => ({ roomId, name }));
-  });
 
 export const markerWish = z.object({
   name: z.string().trim().min(1, 'Give it a name.').max(60),

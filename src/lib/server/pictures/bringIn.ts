@@ -1,3 +1,4 @@
+import { nameWords } from '../../core/people/names';
 import { cleanText, shortened } from '../../core/text';
 import { dayInWords } from '../../core/time/clinicTime';
 import { instantOfDicom } from '../../core/dicom/dates';
@@ -41,15 +42,8 @@ export interface FileFromOutside {
   key: string;
 }
 
-const folded = (name: string) =>
-  name
-    .normalize('NFD')
-    .replace(/\p{M}/gu, '')
-    .toLowerCase()
-    .split(/[\s,^]+/)
-    .filter(Boolean)
-    .sort()
-    .join(' ');
+/** The words of a name in one order, accents and case aside. */
+const folded = (name: string) => nameWords(name).sort().join(' ');
 
 /** What a person should know when the file names somebody else. The picture is kept where it was put all the same. */
 function nameRemark(opened: OpenedFile, { patient }: VisitHead): string[] {

@@ -21,7 +21,7 @@ import { type Tx, inClinic, within } from '../database/connection';
 import { newId } from '../ids';
 import { type Caller, demand } from '../people/caller';
 import { Problem, notFound } from '../problem';
-import { patternOf, routeOf, storedSlots } from './patterns';
+import { newestVersions, patternOf, routeOf, storedSlots } from './patterns';
 import { PatternRow } from './patternModel';
 import { RouteRow } from './routeModel';
 import { heldTray } from './trays';
@@ -53,7 +53,7 @@ export async function allPatterns(caller: Caller): Promise<PatternEntry[]> {
       ],
       ...within(tx)
     });
-    const newest = rows.filter((row, i) => rows.findIndex((each) => each.patternId === row.patternId) === i);
+    const newest = newestVersions(rows);
     const routes = (
       await RouteRow.findAll({
         where: { userId: { [Op.or]: [caller.userId, null] } },
@@ -130,13 +130,12 @@ export async function keepPattern(caller: Caller, key: string, wish: PatternWish
 }
 
 async function demandFreeName(tx: Tx, name: string, trade: Trade, of: string | null): Promise<void> {
-  const same = await PatternRow.findAll({
-    where: { name, trade, retiredAt: null, visitId: null },
+  const rows = await PatternRow.findAll({
+    where: { trade, retiredAt: null, visitId: null },
+    order: [['version', 'desc']],
     ...within(tx)
   });
-  for (const row of same)
-    if (row.patternId !== of && (await newestVersion(tx, row.patternId))?.version === row.version)
-      throw nameTaken(name);
+  if (newestVersions(rows).some((row) => row.name === name && row.patternId !== of)) throw nameTaken(name);
 }
 
 const newestVersion = (tx: Tx, patternId: string): Promise<PatternRow | null> =>

@@ -92,6 +92,10 @@ export interface PatternChoice {
   wells: { x: number; y: number; shape: SlotShape }[];
 }
 
+/** Of rows with the newest version first, the newest of each pattern. */
+export const newestVersions = (rows: readonly PatternRow[]): PatternRow[] =>
+  rows.filter((row, i) => rows.findIndex((each) => each.patternId === row.patternId) === i);
+
 /** The clinic's patterns of a trade, each in its newest version, along an own route of the person or the usual one. */
 export async function patternChoices(tx: Tx, trade: Trade, userId: string): Promise<PatternChoice[]> {
   const rows = await PatternRow.findAll({
@@ -102,7 +106,7 @@ export async function patternChoices(tx: Tx, trade: Trade, userId: string): Prom
     ],
     ...within(tx)
   });
-  const newest = rows.filter((row, i) => rows.findIndex((each) => each.patternId === row.patternId) === i);
+  const newest = newestVersions(rows);
   const routes = await RouteRow.findAll({
     where: {
       [Op.or]: newest.map((row) => ({ patternId: row.patternId, patternVersion: row.version })),

@@ -84,7 +84,10 @@ describe('taking back on a tray', () => {
   });
 
   it('takes no clinician’s confirmation off for an assistant', async () => {
-    const { trayId, ids, tray, route } = await shot(1);
+    const { trayId, ids, tray, route } = await shot(2);
+    // Another one that is confirmed stays so, which must not hide that this one falls.
+    const other: TrayWish = { kind: 'keeper-confirmed', slotId: route[1], takeId: ids[1] };
+    await ask(trayId, other, 'clinician');
     await ask(trayId, { kind: 'take-moved', takeId: ids[0], slotId: route[2] });
     await ask(trayId, { kind: 'keeper-confirmed', slotId: route[2], takeId: ids[0] }, 'clinician');
     await expect(ask(trayId, { kind: 'take-back' })).rejects.toMatchObject({ code: 'confirmed-takes' });

@@ -1,5 +1,5 @@
 import { deadSeqs } from '../../core/tray/log';
-import { hasConfirmed, holdsTake } from '../../core/tray/tray';
+import { type Tray, holdsTake, wellsAlong } from '../../core/tray/tray';
 import { once } from '../acts/once';
 import { type Tx, inClinic } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
@@ -82,6 +82,14 @@ async function othersOf(tx: Tx, tray: StoredTray, act: readonly LoggedEvent[]): 
   return Promise.all(ids.map((id) => heldTray(tx, id)));
 }
 
+/** Whether some keeper that was confirmed before is not any more. */
+const losesConfirmed = (before: Tray, after: Tray): boolean =>
+  wellsAlong(before).some(
+    ({ slot, confirmed, keeper }) =>
+      confirmed !== null &&
+      (after.wells[slot.id]?.keeper !== keeper || after.wells[slot.id].confirmed === null)
+  );
+
 async function withdraw(
   tx: Tx,
   caller: Caller,
@@ -91,7 +99,7 @@ async function withdraw(
 ): Promise<StoredTray> {
   const event = { kind: 'taken-back' as const, seqs: act.map(({ seq }) => seq) };
   const after = await changeTray(tx, tray, [event], caller, key);
-  if (hasConfirmed(tray.tray) && !hasConfirmed(after.tray) && !may(caller.role, 'confirm')) {
+  if (losesConfirmed(tray.tray, after.tray) && !may(caller.role, 'confirm')) {
     throw new Problem(
       'confirmed-takes',
       'A clinician has confirmed what stands there now.',

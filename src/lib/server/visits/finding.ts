@@ -4,7 +4,7 @@ import type { FoundPatient } from '../../core/people/foundPatient';
 import { type Findable, wantedIn, whyDouble, whyFound } from '../../core/people/matching';
 import { nameWords } from '../../core/people/names';
 import { noteLook } from '../audit/looks';
-import { type Tx, inClinic } from '../database/connection';
+import { type Tx, inClinic, within } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
 import { Patient } from './patientModel';
 import { bandOf } from './visitHead';
@@ -13,49 +13,15 @@ const mostShown = 12;
 /** So many are looked at closely; whoever has more namesakes types one word more. */
 const mostLooked = 300;
 
-interface PatientRow {
-  patient_id: string;
-  kind: 'person' | 'animal';
-  family_name: string;
-  given_name: string;
-  birth_date: string | null;
-  sex: '' | 'F' | 'M' | 'O';
-  record_number: string;
-  species: string | null;
-  breed: string | null;
-  owner: string | null;
-  alert: string | null;
-}
-
-const built = (tx: Tx, row: PatientRow): Patient =>
-  Patient.build(
-    {
-      patientId: row.patient_id,
-      clinicId: tx.clinicId,
-      kind: row.kind,
-      familyName: row.family_name,
-      givenName: row.given_name,
-      birthDate: row.birth_date,
-      sex: row.sex,
-      recordNumber: row.record_number,
-      species: row.species,
-      breed: row.breed,
-      owner: row.owner,
-      alert: row.alert
-    },
-    { isNewRecord: false }
-  );
-
 /** Patients who have a word beginning as one of the forms of every part. */
 async function withWords(tx: Tx, parts: readonly (readonly string[])[]): Promise<Patient[]> {
-  const rows = await tx.sql<PatientRow>(
-    `select patient_id, kind, family_name, given_name, to_char(birth_date, 'YYYY-MM-DD') as birth_date, sex,
-       record_number, species, breed, owner, alert from find_patients($1, $2::jsonb, $3)`,
+  const rows = await tx.sql<{ patient_id: string }>(
+    'select patient_id from find_patients($1, $2::jsonb, $3)',
     tx.clinicId,
     JSON.stringify(parts),
     mostLooked
   );
-  return rows.map((row) => built(tx, row));
+  return Patient.findAll({ where: { patientId: rows.map((row) => row.patient_id) }, ...within(tx) });
 }
 
 /**

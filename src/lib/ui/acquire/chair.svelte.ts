@@ -188,9 +188,6 @@ export class Chair {
       this.wish({ kind: 'slots-swapped', slotId: from.slot.id, otherSlotId: slotId }, 'Swapping two slots');
     else this.wish({ kind: 'take-moved', takeId, slotId }, 'Moving a take');
   }
-  dropSlot(slotId: string): void {
-    this.wish({ kind: 'slot-dropped', slotId }, `Without ${this.tray.wells[slotId].slot.name}`);
-  }
   /** Puts what lies on the bench where its places say that it belongs. */
   fill(): void {
     const takes = this.tray.bench.flatMap((takeId) => {
@@ -206,11 +203,11 @@ export class Chair {
       });
   }
 
-  turn(by: 'right' | 'left' | 'mirror'): void {
+  turn(by: 'right' | 'mirror'): void {
     const { shown } = this;
     if (!shown || !this.may().changePictures) return;
     const now = orientationOf(shown);
-    const body = by === 'mirror' ? mirrored(now) : turned(now, by === 'right' ? 1 : -1);
+    const body = by === 'mirror' ? mirrored(now) : turned(now, 1);
     this.done.push({ on: 'picture', pictureId: shown.pictureId });
     this.undone = [];
     void this.store.act(shown.pictureId, [{ kind: 'orientation', item: null, body }], 'Orientation');

@@ -18,7 +18,7 @@ const mostPx = 190;
 const leastPx = 40;
 
 /** Width and height of a picture's frame, the longer side 1. */
-const shapes: Record<SlotShape, Size> = {
+export const wellShapes: Record<SlotShape, Size> = {
   standing: { width: 0.74, height: 1 },
   lying: { width: 1, height: 0.74 },
   square: { width: 0.9, height: 0.9 },
@@ -43,8 +43,8 @@ export function layWells(slots: readonly Pick<Slot, 'at' | 'shape'>[], tray: Siz
 }
 
 function frameOf({ at, shape }: Pick<Slot, 'at' | 'shape'>, unit: number, tray: Size): WellFrame {
-  const width = shapes[shape].width * unit;
-  const height = shapes[shape].height * unit + captionPx;
+  const width = wellShapes[shape].width * unit;
+  const height = wellShapes[shape].height * unit + captionPx;
   const along = (share: number, full: number, size: number) =>
     Math.max(marginPx, Math.min(full - marginPx - size, share * full - size / 2));
   return {
