@@ -5,10 +5,11 @@ import { closeDatabase } from '../database/connection';
 import { stopQueue } from '../jobs/boss';
 import { startUpkeep, upkeep } from '../jobs/upkeep';
 import { startWorking } from '../jobs/work';
-import { stopProcesses } from './processes';
+import { startPictureProcesses, stopProcesses } from './processes';
 
 endOnFaults();
 os.setPriority(0, 10);
+startPictureProcesses();
 await startWorking();
 const stopUpkeep = startUpkeep();
 await upkeep().catch(() => {});

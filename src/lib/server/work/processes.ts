@@ -57,6 +57,11 @@ let pictures: Tinypool | null = null;
 /** Starts the processes ahead of time, so that the first file does not wait for one. */
 export function startProcesses(): void {
   files ??= newPool();
+  startPictureProcesses();
+}
+
+/** Those alone that make small pictures and look at takes: somebody at the chair waits for what the first one sees. */
+export function startPictureProcesses(): void {
   pictures ??= newPool();
 }
 
