@@ -12,6 +12,8 @@ export default {
       $ui: 'src/lib/ui',
       'superforms-zod4': 'node_modules/sveltekit-superforms/dist/adapters/zod4'
     },
+    // The phone's page alone works without a network, and registers its worker by itself.
+    serviceWorker: { register: false },
     csp: {
       mode: 'auto',
       directives: {

@@ -34,8 +34,11 @@ export const init: ServerInit = async () => {
   });
 };
 
-/** Pages that can be seen without being signed in; devices show a token of their own. */
-const open = (path: string) => path === '/sign-in' || path === '/health' || path.startsWith('/device/');
+/** Devices and phones show a token of their own. */
+const showsToken = (path: string) => path.startsWith('/device/') || path.startsWith('/phone/v1/');
+/** What can be asked without being signed in. */
+const open = (path: string) =>
+  path === '/sign-in' || path === '/health' || path === '/phone' || showsToken(path);
 
 const changing = new Set(['POST', 'PUT', 'PATCH', 'DELETE']);
 
@@ -69,7 +72,7 @@ async function noteRefused(status: number, caller: Caller | null, pathname: stri
   if (!reason || pathname === '/sign-in' || (status === 404 && !caller)) return;
   if (caller) noteRefusal(caller.clinicId, caller, where, reason);
   else {
-    const why = pathname.startsWith('/device/') && status === 401 ? 'unknown device' : reason;
+    const why = showsToken(pathname) && status === 401 ? 'unknown device' : reason;
     // Of a stranger's addresses only where they lead: nobody fills the audit with made-up ones.
     const part = pathname.split('/').slice(0, 3).join('/').slice(0, 40);
     for (const clinicId of await everyClinic()) noteRefusal(clinicId, null, part, why);
@@ -91,7 +94,7 @@ const answer: Handle = async ({ event, resolve }) => {
     if (cleanText(value) !== value) url.searchParams.set(name, cleanText(value));
   event.locals.caller = null;
   event.locals.token = event.cookies.get('session') ?? null;
-  const forDevices = pathname.startsWith('/device/');
+  const forDevices = showsToken(pathname);
   const shown = forDevices ? request.headers.get('authorization') : event.locals.token;
   const key = shown ? sha256(shown).toString('base64') : null;
   // What shows a session or a token that nobody has seen to be one is a stranger, however many of them it makes up.
@@ -132,7 +135,7 @@ const somebodyElse = (request: Request, userId: string | undefined): boolean => 
 
 /** A refusal before any page could be made: as data, or as a page that looks again by itself while the records are away. */
 function refusal({ code, sentence, next, status }: Problem, pathname: string): Response {
-  if (pathname.startsWith('/api/') || pathname.startsWith('/device/'))
+  if (pathname.startsWith('/api/') || showsToken(pathname))
     return Response.json({ code, sentence, next }, { status });
   const again = status === 503 ? '<meta http-equiv="refresh" content="3">' : '';
   const page = `<!doctype html><html lang="en"><meta charset="utf-8">${again}

@@ -5,9 +5,11 @@ import {
   instructionFor,
   readyDevice
 } from '../../src/lib/server/devices/devices';
+import type { speakingKinds } from '../../src/lib/core/devices/deviceKind';
 import { register } from '../../src/lib/server/devices/enrolment';
 import { type ExposureOffer, exposureOffer } from '../../src/lib/server/devices/exposureOffer';
-import { type Acknowledged, takeExposure } from '../../src/lib/server/devices/exposures';
+import { takeExposure } from '../../src/lib/server/devices/exposures';
+import type { Acknowledged } from '../../src/lib/server/devices/offered';
 import type { TestClinic } from './clinic';
 
 /** The bytes as they come over a wire: in pieces that keep no sample whole. */
@@ -18,7 +20,7 @@ export async function* pieces(bytes: Uint8Array): AsyncGenerator<Uint8Array> {
 export const smallSamples = (seed: number): Uint8Array =>
   new Uint8Array(Uint16Array.from({ length: 12 * 8 }, (_, i) => i * 31 + seed).buffer);
 
-export const smallOffer = (armingId: string, changes: Partial<ExposureOffer> = {}): ExposureOffer =>
+export const smallOffer = (armingId: string | null, changes: Partial<ExposureOffer> = {}): ExposureOffer =>
   exposureOffer.parse({
     armingId,
     takenAt: new Date().toISOString(),
@@ -39,7 +41,7 @@ export class TestSensor {
   static async register(
     clinic: TestClinic,
     name = `Sensor ${randomUUID()}`,
-    kind: 'intraoral-sensor' | 'panel' = 'intraoral-sensor'
+    kind: (typeof speakingKinds)[number] = 'intraoral-sensor'
   ): Promise<TestSensor> {
     const code = await clinic.newCode();
     const { token } = await register({ code, name, kind }, '127.0.0.1');

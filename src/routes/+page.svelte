@@ -2,7 +2,15 @@
   import { onMount, untrack } from 'svelte';
   import { goto } from '$app/navigation';
   import { parseDate } from '@internationalized/date';
-  import { Check, ChevronLeft, ChevronRight, CircleDashed, ClipboardCheck, Send } from '@lucide/svelte';
+  import {
+    Check,
+    ChevronLeft,
+    ChevronRight,
+    CircleDashed,
+    ClipboardCheck,
+    Inbox,
+    Send
+  } from '@lucide/svelte';
   import { clockWords, minutesOfDay, weekdayWords } from '$ui/clock';
   import DateField from '$ui/kit/DateField.svelte';
   import Tooltip from '$ui/kit/Tooltip.svelte';
@@ -219,6 +227,13 @@
           <p class="text-ink-soft">Nothing waits.</p>
         {/each}
       </section>
+      <a class="panel hover:bg-tray flex items-center gap-2 p-4" href="/arrivals" data-testid="to-arrivals">
+        <Inbox size={20} aria-hidden="true" />
+        <span class="text-lead font-bold">Arrivals</span>
+        {#if today.arrivals > 0}
+          <span class="chip bg-brass-wash text-brass ml-auto">{today.arrivals} to sort</span>
+        {:else}<span class="text-ink-soft ml-auto">All sorted</span>{/if}
+      </a>
       <section class="panel p-4">
         <h2 class="text-lead mb-2 flex items-center gap-2 font-bold">
           <Send size={20} aria-hidden="true" />Dispatch in trouble

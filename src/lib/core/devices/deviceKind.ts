@@ -9,7 +9,12 @@ export const deviceKinds = [
 ] as const;
 export type DeviceKind = (typeof deviceKinds)[number];
 /** Those that speak the device protocol. */
-export const speakingKinds = ['intraoral-sensor', 'panel'] as const satisfies readonly DeviceKind[];
+export const speakingKinds = [
+  'intraoral-sensor',
+  'plate-scanner',
+  'panel',
+  'folder'
+] as const satisfies readonly DeviceKind[];
 
 /** What a device has to be good for: slots of one use can all be taken with the same one. */
 export const deviceUses = ['in the mouth', 'from outside', 'photographs', 'rings', 'scans'] as const;

@@ -16,5 +16,7 @@ export type News =
   /** A device that waited for this visit was taken over by somebody for another. */
   | { topic: 'taken-over'; visitId: string; device: string; by: string }
   | { topic: 'deliveries'; visitId: string }
+  /** Something came in that belongs to nobody yet, or was given to somebody. */
+  | { topic: 'arrivals' }
   /** A visit was opened, an appointment came or went. */
   | { topic: 'day' };

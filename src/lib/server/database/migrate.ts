@@ -9,6 +9,7 @@ import { exposures } from './migrations/0006-exposures';
 import { safety } from './migrations/0007-safety';
 import { chair } from './migrations/0008-chair';
 import { people } from './migrations/0009-people';
+import { arrivalsAndPhones } from './migrations/0010-arrivals';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -20,7 +21,8 @@ export const migrations: readonly Migration[] = [
   exposures,
   safety,
   chair,
-  people
+  people,
+  arrivalsAndPhones
 ];
 
 /** Any number: nobody else locks it. */

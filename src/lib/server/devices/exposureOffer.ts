@@ -4,7 +4,8 @@ import { Problem } from '../problem';
 
 /** What a device says of an exposure it offers (docs/device-protocol.md). */
 export const exposureOffer = z.object({
-  armingId: z.uuid(),
+  /** What it was armed for; null when it was for nothing. */
+  armingId: z.uuid().nullable(),
   takenAt: z.iso.datetime(),
   width: z.number().int().min(1).max(12_000),
   height: z.number().int().min(1).max(12_000),
@@ -26,11 +27,3 @@ export const bytesAnnounced = ({ width, height, bitsStored }: ExposureOffer): nu
 
 export const rubbish = (sentence: string): Problem =>
   new Problem('rubbish', sentence, 'Offer the exposure again as it was read from the detector.', 422);
-
-export const neverArmed = (): Problem =>
-  new Problem(
-    'never-armed',
-    'This exposure names an arming that this clinic never gave to this device.',
-    'Keep it and tell the clinic.',
-    409
-  );

@@ -133,7 +133,7 @@ const longestKeptMs = 60 * 86_400_000;
 const fastMs = 5 * 60_000;
 
 /** When the device says that it exposed, unless that can't be; then the moment it came in stands for it. */
-function believedTime({ takenAt }: ExposureOffer): Date | null {
+export function believedTime({ takenAt }: ExposureOffer): Date | null {
   const at = new Date(takenAt);
   const ago = Date.now() - at.getTime();
   return ago > -fastMs && ago < longestKeptMs ? at : null;
@@ -142,7 +142,7 @@ function believedTime({ takenAt }: ExposureOffer): Date | null {
 const oddTime = ({ takenAt }: ExposureOffer): string =>
   `The device says it exposed at ${takenAt.slice(0, 19).replace('T', ' ')} UTC, which can’t be; the picture stands under the moment it came in. Set the device’s clock.`;
 
-const originOf = (from: string, offer: ExposureOffer): Origin => ({
+export const originOf = (from: string, offer: ExposureOffer): Origin => ({
   version: 2,
   from,
   manufacturer: offer.manufacturer,

@@ -1,4 +1,3 @@
-import { randomUUID } from 'node:crypto';
 import fs from 'node:fs';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
@@ -13,6 +12,7 @@ import { cleanTexts } from '../../core/text';
 import { windowOf } from '../../core/raster/look/look';
 import { lookSchema } from '../../core/raster/look/lookSchema';
 import type { TrayEvent } from '../../core/tray/events/all';
+import { arrivals } from '../arrivals/arrivals';
 import { checkAudit } from '../audit/check';
 import { flushLooks } from '../audit/looks';
 import { moveIn, wholeBlob } from '../blobs/keep';
@@ -265,8 +265,6 @@ describe('an exposure', () => {
     await expect(short).rejects.toMatchObject({ code: 'rubbish' });
     const spoilt = sensor.take('key-00000005', offer(armingId), samples(5), sha256('other'));
     await expect(spoilt).rejects.toMatchObject({ code: 'rubbish' });
-    const stray = sensor.take('key-00000005', offer(randomUUID()), samples(5));
-    await expect(stray).rejects.toMatchObject({ code: 'never-armed' });
     expect(() => offer(armingId, { width: 0 })).toThrow();
     expect(() => offer(armingId, { pitchMm: Number.NaN })).toThrow();
     expect(await clinic.count('picture')).toBe(before);
@@ -295,13 +293,24 @@ describe('an exposure', () => {
     expect(again).toBe(false);
   });
 
-  it('of another device’s arming is not taken', async () => {
-    const { sensor } = await ready();
-    const other = await TestSensor.register(clinic);
-    const { armingId } = await sensor.armed();
-    await expect(other.take('key-00000006', offer(armingId), samples(6))).rejects.toMatchObject({
-      code: 'never-armed'
-    });
+  it('of another device’s arming, or of none, comes to Arrivals and to no visit; once', async () => {
+    const { visitId, sensor } = await ready();
+    const other = await TestSensor.register(clinic, 'Sensor of the hall');
+    const { armingId, slotId } = await sensor.armed();
+    const before = await clinic.count('picture');
+    const stray = await other.take('key-00000006', offer(armingId), samples(6));
+    const unasked = await other.take('key-00000016', offer(null), samples(16));
+    expect(await other.take('key-00000016', offer(null), samples(16))).toEqual({ ...unasked, again: true });
+    const short = other.take('key-00000026', offer(null), samples(5).subarray(2));
+    await expect(short).rejects.toMatchObject({ code: 'rubbish' });
+    expect(await clinic.count('picture')).toBe(before);
+    expect((await trayNow(visitId)).wells[slotId].takes).toEqual([]);
+    const came = await arrivals(clinic.caller('assistant'));
+    expect(came.map((each) => [each.arrivalId, each.reason])).toEqual([
+      [unasked.pictureId, 'Nobody had got Sensor of the hall ready when it exposed.'],
+      [stray.pictureId, 'Sensor of the hall says it was armed for this, and this clinic never armed it so.']
+    ]);
+    expect(await arrivals(clinic.stranger)).toEqual([]);
   });
 
   it('has the pixels it was offered when they are read again', async () => {

@@ -1,4 +1,3 @@
-import type { Digest } from '../blobs/digest';
 import { Landing, landedFile } from '../blobs/landing';
 import { landingFolder } from '../config';
 import { beforeClinic, errorInWords } from '../database/connection';
@@ -8,24 +7,11 @@ import { rememberLevels } from '../pictures/fresh';
 import { coarseInThread, digestInThread } from '../work/threads';
 import { goingFirst } from '../work/turns';
 import { tokenOf, unknownDevice } from './devices';
-import { type ExposureOffer, bytesAnnounced, neverArmed, rubbish } from './exposureOffer';
+import { type ExposureOffer, bytesAnnounced, rubbish } from './exposureOffer';
 import type { ExposureContext } from './exposurePlan';
 import { ExposureWriting } from './exposureWriting';
-
-export interface Offered {
-  authorization: string | null;
-  key: string;
-  offer: ExposureOffer;
-  /** SHA-256 as the device has it, if it says. */
-  digest: Buffer | null;
-  body: AsyncIterable<Uint8Array>;
-}
-
-export interface Acknowledged {
-  pictureId: string;
-  /** Whether the key was known: then nothing was stored again. */
-  again: boolean;
-}
+import type { Acknowledged, Coming, Offered } from './offered';
+import { keepUnasked } from './unasked';
 
 async function contextOf({ authorization, key, offer }: Offered): Promise<ExposureContext> {
   const token = tokenOf(authorization);
@@ -39,13 +25,6 @@ async function contextOf({ authorization, key, offer }: Offered): Promise<Exposu
     : [];
   if (!row?.context) throw unknownDevice();
   return row.context;
-}
-
-/** Bytes on their way into a file, with their digest, which a thread works out as they come. */
-interface Coming {
-  landing: Landing;
-  received: Promise<void>;
-  digest: Promise<Digest>;
 }
 
 async function startReceiving({ offer, body }: Offered): Promise<Coming> {
@@ -80,7 +59,10 @@ async function taken(offered: Offered): Promise<Acknowledged> {
     const context = await contextOf(offered);
     recognised.add(token);
     if (context.known) return { pictureId: context.known, again: true };
-    if (!context.armed) throw neverArmed();
+    if (!context.armed) {
+      coming ??= quietly(startReceiving(offered));
+      return await keepUnasked(context, offered, await coming);
+    }
     writing = new ExposureWriting(context, offered);
     coming ??= quietly(startReceiving(offered));
     const answer = await written(offered, context.clinicId, writing, await coming);

@@ -66,3 +66,13 @@ export const devicesAround = (tx: Tx, trayId: string): Promise<RoomDevice[]> =>
      where t.tray_id = $1 and (d.room_id = v.room_id or a.tray_id = t.tray_id) order by d.name`,
     trayId
   );
+
+/** The room of a device, and the time zone of its clinic. */
+export async function placeOfDevice(tx: Tx, deviceId: string): Promise<{ roomId: string; timeZone: string }> {
+  const row = await tx.one<{ roomId: string; timeZone: string }>(
+    `select d.room_id as "roomId", c.time_zone as "timeZone" from device d join clinic c using (clinic_id)
+     where d.device_id = $1`,
+    deviceId
+  );
+  return row!;
+}

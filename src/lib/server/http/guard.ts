@@ -4,7 +4,11 @@ import { Problem } from '../problem';
 /** What any request may carry, but for those below: a form, or what somebody did on a page. */
 const mostBodyBytes = 256 * 1024;
 /** These take pictures; they count bytes as they come and keep none in memory. */
-const streamed = [/^\/device\/v1\/exposures$/, /^\/api\/visits\/[^/]+\/files$/];
+const streamed = [
+  /^\/device\/v1\/(exposures|files)$/,
+  /^\/phone\/v1\/pictures$/,
+  /^\/api\/visits\/[^/]+\/files$/
+];
 const changing = new Set(['POST', 'PUT', 'PATCH', 'DELETE']);
 
 /** Requests that one person or one device may make in half a minute, and one address that nobody knows. */

@@ -4,7 +4,7 @@ const always = {
   'x-frame-options': 'DENY',
   'cross-origin-opener-policy': 'same-origin',
   'cross-origin-resource-policy': 'same-origin',
-  'permissions-policy': 'camera=(), microphone=(), geolocation=()'
+  'permissions-policy': 'camera=(self), microphone=(), geolocation=()'
 };
 
 /** On every answer, refusals too: what browsers may not do with it. What says nothing of keeping is not kept. */

@@ -15,18 +15,26 @@ export interface SmallWish {
   orientation: Orientation;
   /** How much taller than wide a pixel is, where it is not square. */
   pixelAspect?: number;
+  /** Of its longer side. */
+  longestPx?: number;
 }
 
 /** A small picture through a look and turned for looking, as WebP; for wells, lists and the chart. */
-export async function smallWebp({ raster, look, orientation, pixelAspect }: SmallWish): Promise<Uint8Array> {
+export async function smallWebp({
+  raster,
+  look,
+  orientation,
+  pixelAspect,
+  longestPx = smallPx
+}: SmallWish): Promise<Uint8Array> {
   let at = raster;
-  while (Math.max(at.width, at.height) >= 2 * smallPx) at = halved(at);
+  while (Math.max(at.width, at.height) >= 2 * longestPx) at = halved(at);
   const { width, height, channels, data } = turnRaster(at, orientation);
   const table = greyTable(look, raster.bitsStored, raster.offset);
   const bytes = new Uint8Array(data.length);
   for (let i = 0; i < data.length; i++) bytes[i] = table[data[i]];
   const seen = orientedSize({ width: at.width, height: at.height, pixelAspect }, orientation);
-  const share = Math.min(1, smallPx / Math.max(seen.width, seen.height));
+  const share = Math.min(1, longestPx / Math.max(seen.width, seen.height));
   const side = (length: number) => Math.max(1, Math.round(length * share));
   return sharp(bytes, { raw: { width, height, channels } })
     .resize(side(seen.width), side(seen.height), { fit: 'fill' })

@@ -26,6 +26,18 @@ export interface NewPicture extends FramesShape {
  */
 export async function storePicture(tx: Tx, key: string, picture: NewPicture): Promise<string> {
   const pictureId = newId();
+  await insertPicture(tx, pictureId, picture);
+  await tx.sql(
+    'insert into arrival_key (clinic_id, key, picture_id) values ($1, $2, $3)',
+    tx.clinicId,
+    key,
+    pictureId
+  );
+  return pictureId;
+}
+
+/** The same for one whose key and number were kept when it arrived. */
+export async function insertPicture(tx: Tx, pictureId: string, picture: NewPicture): Promise<void> {
   await tx.sql(
     `insert into picture (picture_id, clinic_id, patient_id, visit_id, original_sha256, media_type, file_name, source, kind,
        width, height, channels, bits_stored, sample_offset, frames, frame_ms, facts, first_look, taken_at, instance_uid, number)
@@ -51,14 +63,7 @@ export async function storePicture(tx: Tx, key: string, picture: NewPicture): Pr
     picture.takenAt,
     newUid()
   );
-  await tx.sql(
-    'insert into arrival_key (clinic_id, key, picture_id) values ($1, $2, $3)',
-    tx.clinicId,
-    key,
-    pictureId
-  );
   await enqueue(tx, queues.settle, { clinicId: tx.clinicId, pictureId });
-  return pictureId;
 }
 
 /** Gives a new picture the next number of its visit. Its tray is held, so that nobody else takes the same one. */

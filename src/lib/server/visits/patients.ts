@@ -14,18 +14,11 @@ import { viewsOf } from '../pictures/views';
 import { Problem, notFound } from '../problem';
 import { Patient } from './patientModel';
 import { bandOf } from './visitHead';
-
-export interface ChartVisit {
-  visitId: string;
-  openedAt: string;
-  room: string;
-  trade: Trade;
-  pictureCount: number;
-}
+import { type ListedVisit, visitsOf } from './visitList';
 
 export interface Chart {
   patient: PatientBand;
-  visits: ChartVisit[];
+  visits: ListedVisit[];
   pictures: PictureView[];
   /** How many pictures show each place, over all of them, by the place's key. */
   counts: Record<string, number>;
@@ -39,7 +32,7 @@ export interface Chart {
 const picturesOnPage = 60;
 
 /** The drawings of those trades that the patient was in, or has pictures of. */
-function mapsOf(patient: Patient, visits: readonly ChartVisit[], counts: Record<string, number>): BodyMap[] {
+function mapsOf(patient: Patient, visits: readonly ListedVisit[], counts: Record<string, number>): BodyMap[] {
   return mapsInUse(counts, [
     ...new Set(visits.flatMap(({ trade }) => mapsOfTrade(trade, patient).slice(0, 1)))
   ]);
@@ -85,26 +78,7 @@ export async function chart(caller: Caller, patientId: string): Promise<Chart> {
   await demand(caller, 'view charts', patientId);
   return inClinic(caller.clinicId, async (tx) => {
     const patient = await patientOf(tx, patientId);
-    const rows = await tx.sql<{
-      visit_id: string;
-      opened_at: Date;
-      name: string;
-      trade: Trade;
-      count: number;
-    }>(
-      `select v.visit_id, v.opened_at, r.name, r.trade,
-         (select count(*)::int from picture p where p.visit_id = v.visit_id) as count
-       from visit v join room r using (room_id) where v.clinic_id = $1 and v.patient_id = $2 order by v.opened_at desc`,
-      tx.clinicId,
-      patientId
-    );
-    const visits = rows.map((row) => ({
-      visitId: row.visit_id,
-      openedAt: row.opened_at.toISOString(),
-      room: row.name,
-      trade: row.trade,
-      pictureCount: row.count
-    }));
+    const visits = await visitsOf(tx, patientId);
     const page = await picturePage(tx, caller, patientId, null);
     const counts = await placeCounts(tx, patientId);
     const rooms = await Room.findAll({ order: [['place', 'asc']], ...within(tx) });

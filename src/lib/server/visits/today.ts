@@ -3,6 +3,7 @@ import { dayOf, dayRange } from '../../core/time/clinicTime';
 import type { Trade } from '../../core/tray/pattern';
 import { wellsAlong } from '../../core/tray/tray';
 import type { PatientBand } from '../../core/visit/visitView';
+import { waitingCount } from '../arrivals/queries';
 import { Room } from '../clinics/roomModel';
 import { inClinic, within } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
@@ -32,6 +33,8 @@ export interface Today {
   rooms: { roomId: string; name: string; trade: Trade }[];
   appointments: DayAppointment[];
   recent: PatientBand[];
+  /** How much came in that belongs to nobody yet. */
+  arrivals: number;
   trouble: { visitId: string; patient: string; state: string; reason: string; count: number }[];
 }
 
@@ -96,6 +99,7 @@ export async function today(caller: Caller, asked: string | null = null, now = n
         };
       }),
       recent: recent.map((each) => bandOf(each.patient!)),
+      arrivals: await waitingCount(tx),
       trouble: trouble.map((row) => ({
         visitId: row.visit_id,
         patient: row.patient,

@@ -12,3 +12,4 @@ export const openFile = (wish) => tasks.openFile(wish);
 export const openFrame = (wish) => tasks.openFrame(wish);
 export const preview = (wish) => tasks.preview(wish);
 export const advise = (wish) => tasks.advise(wish);
+export const arrival = (wish) => tasks.arrival(wish);

@@ -1,6 +1,7 @@
 // What is done in processes of their own: opening files from outside, and making small pictures.
 import fs from 'node:fs';
 import { lookAt } from '../advice/looking';
+import { makeShown } from '../arrivals/showing';
 import type { LookingWish } from '../advice/lookingWish';
 import { allLevels } from '../pictures/allLevels';
 import type { LevelBytes } from '../pictures/levelBytes';
@@ -57,6 +58,9 @@ export const openFrame = ({ file, frame }: { file: string; frame: number }) =>
 export const advise = async (wish: LookingWish): Promise<void> => {
   await lookAt(wish);
 };
+
+/** What came in and belongs to nobody yet, as a picture to look at. */
+export const arrival = makeShown;
 
 /** A small picture, read and kept from here: whoever asked for it has nothing to do meanwhile. */
 export const preview = (wish: PreviewWish): Promise<Uint8Array> => makePreview(wish);

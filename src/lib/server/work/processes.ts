@@ -201,6 +201,12 @@ export function adviseOutside(wish: LookingWish): Promise<void> {
   return pictures.run(wish, { name: 'advise' });
 }
 
+/** What came in and belongs to nobody yet, made and kept as a picture to look at. */
+export function arrivalOutside(wish: { clinicId: string; arrivalId: string }): Promise<Uint8Array> {
+  pictures ??= newPool();
+  return pictures.run(wish, { name: 'arrival' });
+}
+
 /** A small picture, made and kept where nobody at a chair has to wait for it. */
 export function previewOutside(wish: PreviewWish): Promise<Uint8Array> {
   pictures ??= newPool();

@@ -35,10 +35,10 @@ export interface WaitingStore {
   remove(order: number): Promise<void>;
 }
 
-export async function openWaitingStore(): Promise<WaitingStore> {
+export async function openWaitingStore(name = 'yonder-tray'): Promise<WaitingStore> {
   try {
     return inDatabase(
-      await openDB<Schema>('yonder-tray', 1, {
+      await openDB<Schema>(name, 1, {
         upgrade(database) {
           const store = database.createObjectStore('change', { keyPath: 'order', autoIncrement: true });
           store.createIndex('lane', 'lane');

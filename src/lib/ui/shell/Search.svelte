@@ -20,6 +20,7 @@
   let asking = $state(false);
   const places: Found[] = [
     { value: '/', words: 'Today', detail: 'The day by room' },
+    { value: '/arrivals', words: 'Arrivals', detail: 'What came in and belongs to nobody yet' },
     { value: '/patterns', words: 'Patterns', detail: 'What is taken, and in which order' },
     { value: '/settings', words: 'Settings', detail: 'Teeth, time, known sizes' },
     { value: '/audit', words: 'Audit', detail: 'Who saw, changed and sent what' }

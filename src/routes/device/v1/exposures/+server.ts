@@ -1,25 +1,11 @@
 import { bytesAnnounced, exposureOffer } from '$lib/server/devices/exposureOffer';
 import { takeExposure } from '$lib/server/devices/exposures';
-import { cleanTexts } from '$core/text';
 import { answered } from '$lib/server/http/answer';
+import { bytesOf, described, offeredKey, readOut } from '$lib/server/http/described';
 import { Problem } from '$lib/server/problem';
-import { actKey } from '$lib/server/acts/once';
 import type { RequestHandler } from './$types';
 
 const mostBytes = 300 * 1024 * 1024;
-
-function described(header: string | null): unknown {
-  try {
-    return cleanTexts(JSON.parse(Buffer.from(header ?? '', 'base64url').toString('utf8')));
-  } catch {
-    throw new Problem(
-      'rubbish',
-      'The description of the exposure could not be read.',
-      'Offer it again.',
-      422
-    );
-  }
-}
 
 /** RFC 9530: sha-256=:base64: */
 function digestOf(header: string | null): Buffer | null {
@@ -35,25 +21,9 @@ function digestOf(header: string | null): Buffer | null {
   );
 }
 
-const nothing: AsyncIterable<Uint8Array> = (async function* () {})();
-
-/** Reads to the end what nobody wants, so that the device can send it all and hear the answer. */
-async function readOut(body: AsyncIterable<Uint8Array>): Promise<void> {
-  for await (const chunk of body) void chunk;
-}
-
 export const POST: RequestHandler = ({ request }) =>
   answered(async () => {
-    const body = (request.body as AsyncIterable<Uint8Array> | null) ?? nothing;
-    const key = request.headers.get('idempotency-key') ?? '';
-    if (!actKey.test(key)) {
-      throw new Problem(
-        'no-key',
-        'The exposure came without a usable key.',
-        'Offer it again with an Idempotency-Key.',
-        422
-      );
-    }
+    const key = offeredKey(request);
     const offer = exposureOffer.safeParse(described(request.headers.get('yonder-exposure')));
     if (!offer.success) {
       throw new Problem(
@@ -76,8 +46,8 @@ export const POST: RequestHandler = ({ request }) =>
       key,
       offer: offer.data,
       digest: digestOf(request.headers.get('content-digest')),
-      body
+      body: bytesOf(request)
     });
-    if (answer.again && !request.bodyUsed) await readOut(body).catch(() => {});
+    if (answer.again) await readOut(request);
     return answer;
   });

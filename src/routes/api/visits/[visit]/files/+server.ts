@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { answered, keyOf, signedIn, understood } from '$lib/server/http/answer';
+import { bytesOf } from '$lib/server/http/described';
 import { bringIn } from '$lib/server/pictures/bringIn';
 import type { RequestHandler } from './$types';
 
@@ -7,8 +8,6 @@ const about = z.object({
   tray: z.uuid().nullable(),
   slot: z.string().max(60).nullable()
 });
-
-const nothing: AsyncIterable<Uint8Array> = (async function* () {})();
 
 /** One file a request, its bytes as the body; name, tray and slot in the address. */
 export const POST: RequestHandler = ({ locals, params, request, url }) =>
@@ -20,6 +19,12 @@ export const POST: RequestHandler = ({ locals, params, request, url }) =>
       slot: url.searchParams.get('slot')
     });
     const fileName = url.searchParams.get('name') ?? '';
-    const body = (request.body as AsyncIterable<Uint8Array> | null) ?? nothing;
-    return bringIn(caller, { visitId: params.visit, trayId: tray, slotId: slot, fileName, body, key });
+    return bringIn(caller, {
+      visitId: params.visit,
+      trayId: tray,
+      slotId: slot,
+      fileName,
+      body: bytesOf(request),
+      key
+    });
   });

@@ -1,0 +1,46 @@
+import { keepAtOnce } from '../blobs/keep';
+import { Landing } from '../blobs/landing';
+import { insertBlob } from '../blobs/queries';
+import { landingFolder } from '../config';
+import type { Tx } from '../database/connection';
+import { openOutsideFile } from '../work/processes';
+import { digestInThread } from '../work/threads';
+
+/** A file from outside that is here whole and was opened. */
+export interface ReceivedFile {
+  found: Awaited<ReturnType<typeof openOutsideFile>>;
+  digest: Buffer;
+  size: number;
+  /** Where its bytes are until the records have them; null where they are landed. */
+  part: string | null;
+}
+
+export const mostFileBytes = 256 * 1024 * 1024;
+
+/** Takes a file in: landed and opened inside limits. What is made of it is done before anything is tidied away. */
+export async function withReceived<T>(
+  clinicId: string,
+  body: AsyncIterable<Uint8Array>,
+  work: (file: ReceivedFile) => Promise<T>
+): Promise<T> {
+  const landing = await Landing.open();
+  const digest = digestInThread({ file: landing.part, progress: landing.progress, samples: null });
+  digest.catch(() => {});
+  try {
+    await landing.receive(body, mostFileBytes);
+    const found = await openOutsideFile(landing.part);
+    const sha = Buffer.from((await digest).sha256, 'hex');
+    const lands = landingFolder() !== null;
+    const { size, part } = landing;
+    if (lands) await landing.settle(Promise.resolve(sha), clinicId);
+    return await work({ found, digest: sha, size, part: lands ? null : part });
+  } finally {
+    await landing.discard();
+  }
+}
+
+/** Its original among the others, in the transaction of whoever makes something of it. */
+export async function keepReceived(tx: Tx, { digest, size, part }: ReceivedFile): Promise<void> {
+  if (part) await keepAtOnce(tx, digest, size, part);
+  else await insertBlob(tx, digest, size, 'landed');
+}

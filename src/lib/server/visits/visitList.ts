@@ -1,0 +1,84 @@
+import type { Trade } from '../../core/tray/pattern';
+import { dayOf, dayRange } from '../../core/time/clinicTime';
+import { noteLook } from '../audit/looks';
+import { type Tx, inClinic } from '../database/connection';
+import { type Caller, demand } from '../people/caller';
+
+export interface ListedVisit {
+  visitId: string;
+  openedAt: string;
+  room: string;
+  trade: Trade;
+  pictureCount: number;
+}
+
+interface Row {
+  visit_id: string;
+  opened_at: Date;
+  name: string;
+  trade: Trade;
+  count: number;
+}
+
+/** A patient's visits, the newest first. */
+export async function visitsOf(tx: Tx, patientId: string): Promise<ListedVisit[]> {
+  const rows = await tx.sql<Row>(
+    `select v.visit_id, v.opened_at, r.name, r.trade,
+       (select count(*)::int from picture p where p.visit_id = v.visit_id) as count
+     from visit v join room r using (room_id) where v.clinic_id = $1 and v.patient_id = $2 order by v.opened_at desc`,
+    tx.clinicId,
+    patientId
+  );
+  return rows.map((row) => ({
+    visitId: row.visit_id,
+    openedAt: row.opened_at.toISOString(),
+    room: row.name,
+    trade: row.trade,
+    pictureCount: row.count
+  }));
+}
+
+export async function visitsSeen(caller: Caller, patientId: string): Promise<ListedVisit[]> {
+  await demand(caller, 'view charts', patientId);
+  noteLook(caller, 'chart viewed', patientId, { patientId });
+  return inClinic(caller.clinicId, (tx) => visitsOf(tx, patientId));
+}
+
+/** A visit that was under way in a room on a day. */
+export interface NearVisit {
+  visitId: string;
+  openedAt: string;
+  patientId: string;
+  patient: string;
+  recordNumber: string;
+}
+
+/** The visits of a room on the day of a moment, the one opened last before it first. */
+export async function visitsAround(tx: Tx, roomId: string, at: Date, timeZone: string): Promise<NearVisit[]> {
+  const { start, end } = dayRange(dayOf(at, timeZone), timeZone);
+  const rows = await tx.sql<{
+    visit_id: string;
+    opened_at: Date;
+    patient_id: string;
+    patient: string;
+    record_number: string;
+  }>(
+    `select v.visit_id, v.opened_at, p.patient_id, p.record_number,
+       trim(case when p.kind = 'animal' then p.given_name else p.given_name || ' ' || p.family_name end) as patient
+     from visit v join patient p using (patient_id)
+     where v.clinic_id = $1 and v.room_id = $2 and v.opened_at >= $3 and v.opened_at < $4
+     order by v.opened_at > $5, abs(extract(epoch from v.opened_at - $5)) limit 6`,
+    tx.clinicId,
+    roomId,
+    start,
+    end,
+    at
+  );
+  return rows.map((row) => ({
+    visitId: row.visit_id,
+    openedAt: row.opened_at.toISOString(),
+    patientId: row.patient_id,
+    patient: row.patient,
+    recordNumber: row.record_number
+  }));
+}
