@@ -1,12 +1,16 @@
+import type { speakingKinds } from '../src/lib/core/devices/deviceKind';
+
 /** The simulated devices of the demo clinic, by room. */
 export interface DemoDevice {
   name: string;
   room: 'Teeth' | 'Bones' | 'Animals' | 'Eyes';
-  kind: 'intraoral-sensor' | 'panel';
+  kind: (typeof speakingKinds)[number];
 }
 
 export const devices: readonly DemoDevice[] = [
   { name: 'Sensor 1', room: 'Teeth', kind: 'intraoral-sensor' },
+  { name: 'Plates 1', room: 'Teeth', kind: 'plate-scanner' },
+  { name: 'Wide views', room: 'Teeth', kind: 'folder' },
   { name: 'Panel 1', room: 'Bones', kind: 'panel' },
   { name: 'Panel 2', room: 'Animals', kind: 'panel' },
   { name: 'Sensor 2', room: 'Animals', kind: 'intraoral-sensor' }

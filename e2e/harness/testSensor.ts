@@ -53,10 +53,18 @@ export class TestSensor {
     return this.device.deviceId;
   }
 
-  async armed(): Promise<{ armingId: string; slotId: string }> {
+  /** What it is armed for; the slot is null for the bench. */
+  async instructed(): Promise<{ armingId: string; slotId: string | null }> {
     const instruction = await instructionFor(this.device);
     if (instruction.kind !== 'arm') throw new Error('it was to be armed');
-    return { armingId: instruction.armingId, slotId: instruction.slot.id };
+    return { armingId: instruction.armingId, slotId: instruction.slot?.id ?? null };
+  }
+
+  /** The slot that it is armed for. */
+  async armed(): Promise<{ armingId: string; slotId: string }> {
+    const { armingId, slotId } = await this.instructed();
+    if (slotId === null) throw new Error('it was to be armed for a slot');
+    return { armingId, slotId };
   }
 
   take(

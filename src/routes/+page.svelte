@@ -50,7 +50,7 @@
       asking = false;
     }
   }
-  onMount(() => onNews((heard) => heard.topic !== 'lamp' && void renew()));
+  onMount(() => onNews(({ topic }) => topic !== 'lamp' && topic !== 'reading' && void renew()));
 
   /** The line of the present moment moves on. */
   let minute = $state(new Date().toISOString());

@@ -2,7 +2,9 @@
 import path from 'node:path';
 import { type DemoDevice, devices as demoDevices, deviceCode } from '../../demo/devices';
 import { RenderPool } from '../render/pool';
+import { PlateScanner, finenesses } from './plateScanner';
 import { SimulatedDevice } from './simulatedDevice';
+import { WatchedFolder } from './watchedFolder';
 
 const server = process.env.YONDER_URL ?? 'http://127.0.0.1:4780';
 const code = process.env.ENROLMENT_CODE ?? '';
@@ -11,15 +13,19 @@ const folder = process.env.SPOOL_FOLDER ?? path.resolve('.data/devices');
 const wanted = process.env.DEVICES?.split(',');
 
 const pool = new RenderPool(1);
-const start = ({ name, kind }: DemoDevice): Promise<void> =>
-  new SimulatedDevice({
+
+function start({ name, kind }: DemoDevice): Promise<void> {
+  const its = {
     server,
     name,
-    kind,
     code: deviceCode(code, name),
     folder: path.join(folder, name.toLowerCase().replace(/\W+/g, '-')),
     pool
-  }).run();
+  };
+  if (kind === 'folder') return new WatchedFolder({ ...its, watched: path.join(its.folder, 'files') }).run();
+  if (kind === 'plate-scanner') return new PlateScanner({ ...its, kind, finenesses }).run();
+  return new SimulatedDevice({ ...its, kind }).run();
+}
 
 process.on('SIGTERM', () => process.exit(0));
 for (const device of demoDevices) if (!wanted || wanted.includes(device.name)) void start(device);

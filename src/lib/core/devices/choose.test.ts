@@ -40,6 +40,13 @@ describe('which device takes a slot', () => {
     expect(deviceFor(bitewing, room, series)).toBeNull();
     expect(deviceFor(bitewing, [...room, device('free', 'plate-scanner')], series)).toBe('free');
   });
+  it('is a plate scanner before a folder, and a sensor before both, unless somebody has said otherwise', () => {
+    const room = [device('folder', 'folder'), device('plates', 'plate-scanner')];
+    expect(deviceFor(bitewing, room, series)).toBe('plates');
+    const all = [...room, device('sensor', 'intraoral-sensor')];
+    expect(deviceFor(bitewing, all, series)).toBe('sensor');
+    expect(deviceFor(bitewing, all, { ...series, habit: { 'in the mouth': 'plates' } })).toBe('plates');
+  });
   it('is a folder only where nothing else can', () => {
     const folder = device('folder', 'folder');
     expect(deviceFor(bitewing, [folder, device('sensor', 'intraoral-sensor')], series)).toBe('sensor');

@@ -1,5 +1,5 @@
 import type { Slot } from '../tray/slot';
-import type { DeviceUse } from './deviceKind';
+import { type DeviceUse, comesBefore } from './deviceKind';
 import { fitsSlot, useOf } from './fits';
 
 /** A device as far as choosing among those of a room goes. */
@@ -26,7 +26,8 @@ export interface Knowledge {
 /**
  * The device that takes a slot, where that is clear without asking: the one settled on for the series; one that waits for
  * this tray already; the one of habit; the only one that fits. Null when somebody has to say. One that waits for another
- * tray is never taken away from it, and a folder never stands before a device that exposes.
+ * tray is never taken away from it. A plate scanner, whose pictures come later, never stands before a sensor, and a
+ * folder never before either.
  */
 export function deviceFor(
   slot: Pick<Slot, 'projection' | 'device'>,
@@ -43,8 +44,13 @@ export function deviceFor(
     named(settled[use], fitting) ??
     free.find((each) => each.trayId === trayId)?.deviceId ??
     named(habit[use], free) ??
-    only(free.filter((each) => each.kind !== 'folder')) ??
-    only(free) ??
+    only(soonest(free)) ??
     null
   );
+}
+
+/** Those whose pictures come soonest. */
+function soonest(devices: readonly Choosable[]): Choosable[] {
+  const first = Math.min(...devices.map(({ kind }) => comesBefore(kind)));
+  return devices.filter(({ kind }) => comesBefore(kind) === first);
 }

@@ -24,16 +24,29 @@ interface KindFacts {
   words: string;
   /** What it is for; a folder takes what any device has written. */
   uses: readonly DeviceUse[];
+  /** Those that catch the picture while the patient is there go before those that bring it later. */
+  brings: 'at once' | 'later' | 'from elsewhere';
 }
 
 const facts: Record<DeviceKind, KindFacts> = {
-  'intraoral-sensor': { words: 'intraoral sensor', uses: ['in the mouth'] },
-  'plate-scanner': { words: 'plate scanner', uses: ['in the mouth'] },
-  panel: { words: 'flat panel', uses: ['from outside'] },
-  camera: { words: 'camera', uses: ['photographs'] },
-  folder: { words: 'watched folder', uses: deviceUses },
-  phone: { words: 'phone', uses: ['photographs'] }
+  'intraoral-sensor': { words: 'intraoral sensor', uses: ['in the mouth'], brings: 'at once' },
+  'plate-scanner': { words: 'plate scanner', uses: ['in the mouth'], brings: 'later' },
+  panel: { words: 'flat panel', uses: ['from outside'], brings: 'at once' },
+  camera: { words: 'camera', uses: ['photographs'], brings: 'at once' },
+  folder: { words: 'watched folder', uses: deviceUses, brings: 'from elsewhere' },
+  phone: { words: 'phone', uses: ['photographs'], brings: 'later' }
 };
+
+/** One of the ways in which a plate scanner reads: finer takes longer. */
+export interface Fineness {
+  id: string;
+  words: string;
+  pitchMm: number;
+  secondsPerPlate: number;
+}
+
+/** Kinds that go on when every slot has its take: what they read then lies on the bench. */
+export const readsOntoBench = (kind: string): boolean => kind === 'plate-scanner';
 
 export const isDeviceKind = (kind: string): kind is DeviceKind =>
   (deviceKinds as readonly string[]).includes(kind);
@@ -43,3 +56,9 @@ export const deviceKindWords = (kind: string): string => (isDeviceKind(kind) ? f
 
 /** Whether a kind of device is good for a use. */
 export const isFor = (kind: DeviceKind, use: DeviceUse): boolean => facts[kind].uses.includes(use);
+
+const order = ['at once', 'later', 'from elsewhere'] as const;
+
+/** `comesBefore('panel')` is 0: the lower, the sooner it is taken where several would do. */
+export const comesBefore = (kind: string): number =>
+  isDeviceKind(kind) ? order.indexOf(facts[kind].brings) : order.length;

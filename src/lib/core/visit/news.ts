@@ -16,6 +16,19 @@ export type News =
   /** A device that waited for this visit was taken over by somebody for another. */
   | { topic: 'taken-over'; visitId: string; device: string; by: string }
   | { topic: 'deliveries'; visitId: string }
+  /** Lines of a plate that is being read: small grey samples, base64, for looking on only. */
+  | {
+      topic: 'reading';
+      visitId: string;
+      deviceId: string;
+      device: string;
+      readingId: string;
+      plate: string;
+      width: number;
+      height: number;
+      from: number;
+      rows: string;
+    }
   /** Something came in that belongs to nobody yet, or was given to somebody. */
   | { topic: 'arrivals' }
   /** A visit was opened, an appointment came or went. */

@@ -1,4 +1,5 @@
 import type { Settled } from '../devices/choose';
+import type { Fineness } from '../devices/deviceKind';
 import type { PictureView } from '../picture/pictureView';
 import type { Trade } from '../tray/pattern';
 import type { Tray } from '../tray/tray';
@@ -25,7 +26,8 @@ export type LampState = (typeof lamps)[number];
 export interface Armed {
   visitId: string;
   trayId: string;
-  slotId: string;
+  /** Null for a device that reads onto the bench, now that every slot has its take. */
+  slotId: string | null;
   /** Whose visit it is, and who got the device ready. */
   patient: string;
   by: string;
@@ -39,6 +41,9 @@ export interface DeviceView {
   lamp: LampState;
   lampWords: string;
   armed: Armed | null;
+  /** How fine it can read, and how it does now; empty and null for devices of one fineness. */
+  finenesses: readonly Fineness[];
+  fineness: string | null;
 }
 
 /** One picture on its way to one destination. */

@@ -1,4 +1,5 @@
 import { deviceFor } from '../../core/devices/choose';
+import { readsOntoBench } from '../../core/devices/deviceKind';
 import type { Tray } from '../../core/tray/tray';
 import type { Tx } from '../database/connection';
 import { newId } from '../ids';
@@ -9,6 +10,7 @@ import { type RoomDevice, devicesAround, devicesById } from './queries';
 export interface NewArming {
   deviceId: string;
   armingId: string | null;
+  /** Null for the tray's bench, or for rest. */
   slotId: string | null;
 }
 
@@ -16,7 +18,7 @@ export interface NewArming {
  * While a series runs, the device that takes the tray's present slot follows it. One that already waits for that slot is
  * left alone, so that looking at takes or choosing keepers never interrupts it; one that has just exposed is armed anew.
  * Where the next slot wants another device, that one is armed and the first one rests; where it is not clear which, all
- * rest and the page asks.
+ * rest and the page asks. Where no slot is empty, one that reads onto the bench goes on with that.
  */
 export function alignment(
   devices: readonly RoomDevice[],
@@ -26,7 +28,8 @@ export function alignment(
 ): NewArming[] {
   const armed = devices.filter((each) => each.trayId === trayId);
   if (armed.length === 0) return [];
-  const next = present === null ? null : deviceFor(wells[present].slot, devices, { trayId, settled });
+  const onto = armed.find(({ kind }) => readsOntoBench(kind))?.deviceId ?? null;
+  const next = present === null ? onto : deviceFor(wells[present].slot, devices, { trayId, settled });
   const waits = armed.some(
     ({ deviceId, slotId }) => deviceId === next && slotId === present && deviceId !== exposedBy
   );
@@ -47,14 +50,14 @@ export async function alignDevices(
 ): Promise<void> {
   const devices = await devicesAround(tx, trayId);
   for (const { deviceId, slotId, armingId } of alignment(devices, trayId, tray, exposedBy))
-    await arm(tx, deviceId, slotId === null ? null : { trayId, slotId, by }, armingId ?? undefined);
+    await arm(tx, deviceId, armingId === null ? null : { trayId, slotId, by }, armingId ?? undefined);
 }
 
 /** Sets what a device waits for; null lets it rest. */
 export async function arm(
   tx: Tx,
   deviceId: string,
-  target: { trayId: string; slotId: string; by: string | null } | null,
+  target: { trayId: string; slotId: string | null; by: string | null } | null,
   armingId = newId()
 ): Promise<void> {
   if (target) {

@@ -6,6 +6,7 @@ import {
   Model,
   type Sequelize
 } from 'sequelize';
+import type { Fineness } from '../../core/devices/deviceKind';
 import type { LampState } from '../../core/visit/visitView';
 
 /** A device at a chair. */
@@ -21,6 +22,8 @@ export class Device extends Model<InferAttributes<Device>, InferCreationAttribut
   declare lampAt: CreationOptional<Date>;
   declare armingId: CreationOptional<string | null>;
   declare readySeconds: CreationOptional<number>;
+  declare finenesses: CreationOptional<Fineness[]>;
+  declare fineness: CreationOptional<string | null>;
 }
 
 export function defineDevice(sequelize: Sequelize): void {
@@ -36,6 +39,8 @@ export function defineDevice(sequelize: Sequelize): void {
       lampWords: { type: DataTypes.TEXT, allowNull: false, defaultValue: '' },
       lampAt: { type: DataTypes.DATE, allowNull: false, defaultValue: DataTypes.NOW },
       armingId: { type: DataTypes.UUID, allowNull: true },
+      finenesses: { type: DataTypes.JSONB, allowNull: false, defaultValue: [] },
+      fineness: { type: DataTypes.TEXT, allowNull: true },
       readySeconds: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 120 }
     },
     { sequelize, tableName: 'device' }

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { projectionWords } from '../../core/anatomy/projections';
 import type { Settled } from '../../core/devices/choose';
-import type { DeviceUse } from '../../core/devices/deviceKind';
+import { type DeviceUse, readsOntoBench } from '../../core/devices/deviceKind';
 import { fitsSlot, useOf } from '../../core/devices/fits';
 import type { TrayEvent } from '../../core/tray/events/all';
 import type { Slot } from '../../core/tray/slot';
@@ -13,7 +13,7 @@ import { announce } from '../news/announce';
 import { type Caller, demand } from '../people/caller';
 import { Problem, notFound } from '../problem';
 import { addToTray, heldTray, traysOfVisits } from '../trays/trays';
-import { arm, lampNews } from './arming';
+import { arm, lampNews, lookAgain } from './arming';
 import { Device } from './deviceModel';
 import { habitOf, rememberHabit } from './habits';
 import { devicesAround, devicesById } from './queries';
@@ -51,27 +51,45 @@ export async function deviceOf(authorization: string | null): Promise<DeviceCall
 
 /** What a device is to do now: wait for one slot, or rest. */
 export type Instruction =
-  { kind: 'arm'; armingId: string; series: string; readySeconds: number; slot: Slot } | { kind: 'rest' };
+  | {
+      kind: 'arm';
+      armingId: string;
+      series: string;
+      readySeconds: number;
+      /** Null for the tray's bench. */
+      slot: Slot | null;
+      /** How fine to read, by a device that can choose. */
+      fineness: string | null;
+    }
+  | { kind: 'rest' };
 
 export async function instructionFor(device: DeviceCaller): Promise<Instruction> {
   return inClinic(device.clinicId, async (tx) => {
     const row = await tx.one<{
       arming_id: string;
-      slot_id: string;
+      slot_id: string | null;
       tray_id: string;
       visit_id: string;
       ready_seconds: number;
+      fineness: string | null;
     }>(
-      `select a.arming_id, a.slot_id, t.tray_id, t.visit_id, d.ready_seconds
+      `select a.arming_id, a.slot_id, t.tray_id, t.visit_id, d.ready_seconds, d.fineness
        from device d join arming a using (arming_id) join tray t using (tray_id) where d.device_id = $1`,
       device.deviceId
     );
     if (!row) return { kind: 'rest' };
     const trays = await traysOfVisits(tx, [row.visit_id]);
-    const slot = trays.find((each) => each.trayId === row.tray_id)?.tray.wells[row.slot_id]?.slot;
-    return slot
-      ? { kind: 'arm', armingId: row.arming_id, series: row.tray_id, readySeconds: row.ready_seconds, slot }
-      : { kind: 'rest' };
+    const tray = trays.find((each) => each.trayId === row.tray_id)?.tray;
+    const slot = row.slot_id === null ? null : tray?.wells[row.slot_id]?.slot;
+    if (slot === undefined) return { kind: 'rest' };
+    return {
+      kind: 'arm',
+      armingId: row.arming_id,
+      series: row.tray_id,
+      readySeconds: row.ready_seconds,
+      slot,
+      fineness: row.fineness
+    };
   });
 }
 
@@ -129,6 +147,11 @@ export async function readyDevice(
     const device = await roomDevice(tx, deviceId);
     const held = await heldTray(tx, trayId);
     const { present, wells } = held.tray;
+    if (present === null && readsOntoBench(device.kind)) {
+      await freedFrom(tx, caller, { deviceId, name: device.name }, held.visitId, takeOver);
+      await arm(tx, deviceId, { trayId, slotId: null, by: caller.userId });
+      return;
+    }
     if (present === null) {
       throw new Problem(
         'nothing-empty',
@@ -187,6 +210,17 @@ async function freedFrom(
     );
   }
   await announce(tx, { topic: 'taken-over', visitId: armed.visitId, device: name, by: caller.name });
+}
+
+/** How fine a device reads from now on. */
+export async function setFineness(caller: Caller, deviceId: string, fineness: string): Promise<void> {
+  await demand(caller, 'acquire', deviceId);
+  await inClinic(caller.clinicId, async (tx) => {
+    const device = await roomDevice(tx, deviceId);
+    if (!device.finenesses.some(({ id }) => id === fineness)) throw notFound('This fineness');
+    await device.update({ fineness }, within(tx));
+    await announce(tx, lookAgain(deviceId), ...(await lampNews(tx, [deviceId])));
+  });
 }
 
 export async function restDevice(caller: Caller, deviceId: string): Promise<void> {

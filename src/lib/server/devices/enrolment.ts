@@ -89,7 +89,19 @@ export async function devicesEnrolled(caller: Caller): Promise<EnrolledDevice[]>
 export const registration = z.object({
   code: z.string().min(1).max(200),
   name: z.string().trim().min(1).max(60),
-  kind: z.enum(speakingKinds)
+  kind: z.enum(speakingKinds),
+  /** Of a plate scanner: how fine it can read, and what each costs. The first is the usual one. */
+  finenesses: z
+    .array(
+      z.object({
+        id: z.string().min(1).max(20),
+        words: z.string().min(1).max(40),
+        pitchMm: z.number().positive().max(1),
+        secondsPerPlate: z.number().positive().max(600)
+      })
+    )
+    .max(6)
+    .default([])
 });
 
 const wrongCodes = () => tries('enrol', wrongCodesAllowed, wrongCodesMinutes);
@@ -112,7 +124,7 @@ const wrongCode = () =>
 
 /** A device makes itself known with a code that an administrator gave, and gets the token it shows from then on. */
 export async function register(
-  wish: z.infer<typeof registration>,
+  wish: z.input<typeof registration>,
   address: string
 ): Promise<{ deviceId: string; token: string }> {
   await countTry(wrongCodes(), address, tooManyCodes());
@@ -120,7 +132,7 @@ export async function register(
   const [row] = await beforeClinic<{ clinic_id: string }>('select * from clinic_of_enrolment($1)', hash);
   if (!row) throw wrongCode();
   const token = newToken();
-  const deviceId = await inClinic(row.clinic_id, (tx) => admitted(tx, hash, wish, sha256(token)));
+  const deviceId = await inClinic(row.clinic_id, (tx) => admitted(tx, hash, registration.parse(wish), sha256(token)));
   await wrongCodes()
     .delete(address)
     .catch(() => {});
@@ -130,7 +142,7 @@ export async function register(
 async function admitted(
   tx: Tx,
   hash: Buffer,
-  { name, kind }: z.infer<typeof registration>,
+  { name, kind, finenesses }: z.infer<typeof registration>,
   tokenHash: Buffer
 ): Promise<string> {
   const code = await tx.one<{ room_id: string; device_id: string | null }>(
@@ -150,9 +162,18 @@ async function admitted(
   }
   const roomId = code.room_id;
   const device = known
-    ? await known.update({ tokenHash, roomId, kind }, within(tx))
+    ? await known.update({ tokenHash, roomId, kind, finenesses }, within(tx))
     : await Device.create(
-        { deviceId: newId(), clinicId: tx.clinicId, roomId, name, kind, tokenHash, lamp: 'resting' },
+        {
+          deviceId: newId(),
+          clinicId: tx.clinicId,
+          roomId,
+          name,
+          kind,
+          finenesses,
+          tokenHash,
+          lamp: 'resting'
+        },
         within(tx)
       );
   const { deviceId } = device;

@@ -10,6 +10,8 @@ export const exposureOffer = z.object({
   width: z.number().int().min(1).max(12_000),
   height: z.number().int().min(1).max(12_000),
   bitsStored: z.number().int().min(8).max(16),
+  /** What is printed on the plate that was read. */
+  plate: z.string().min(1).max(20).optional(),
   pitchMm: z.number().positive().max(1),
   manufacturer: z.string().max(64).default(''),
   model: z.string().max(64).default(''),
@@ -20,7 +22,7 @@ export type ExposureOffer = z.infer<typeof exposureOffer>;
 
 /** What the pictures of a kind of device are. */
 export const pictureKindOf = (deviceKind: string): PictureKind =>
-  ['intraoral-sensor', 'panel'].includes(deviceKind) ? 'radiograph' : 'other';
+  ['intraoral-sensor', 'plate-scanner', 'panel'].includes(deviceKind) ? 'radiograph' : 'other';
 
 export const bytesAnnounced = ({ width, height, bitsStored }: ExposureOffer): number =>
   width * height * (bitsStored > 8 ? 2 : 1);

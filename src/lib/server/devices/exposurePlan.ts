@@ -24,11 +24,14 @@ export interface ExposureContext {
   kind: string;
   known: string | null;
   armed: {
-    slotId: string;
+    /** Null for the tray's bench. */
+    slotId: string | null;
     trayId: string;
     visitId: string;
     patientId: string;
     events: NumberedEvent[];
+    /** Plates that were read in this visit, and when. */
+    plates: Record<string, string>;
     /** Who got the device ready. */
     userId: string | null;
     devices: RoomDevice[];
@@ -53,15 +56,19 @@ export function plannedExposure(
   ids: { pictureId: string; instanceUid: string },
   tray: { seq: number; log: NumberedTrayEvent[]; book: PatternBook }
 ): ExposurePlan {
-  const { slotId, trayId, visitId, patientId, userId, devices } = armed!;
+  const { trayId, visitId, patientId, userId, devices } = armed!;
   const { pictureId, instanceUid } = ids;
   const before = fold(liveEvents(tray.log), tray.book);
+  const twice = offer.plate === undefined ? undefined : armed!.plates[offer.plate];
+  const asked = armed!.slotId !== null && before.retakes.includes(armed!.slotId);
+  const slotId = twice && !asked ? null : armed!.slotId;
   const event: TrayEvent = { kind: 'take-added', takeId: pictureId, slotId, exposed: true };
   const after = reduce(before, event, tray.book);
   const seq = tray.seq + 1;
   const arming = alignment(devices, trayId, after, deviceId);
-  const slot = after.wells[slotId]?.slot ?? null;
-  const origin = originOf(name, offer);
+  const slot = slotId === null ? null : (after.wells[slotId]?.slot ?? null);
+  const known = originOf(name, offer);
+  const origin = twice && !asked ? { ...known, remarks: [...known.remarks, plateTwice(offer.plate!)] } : known;
   const takenAt = believedTime(offer) ?? new Date();
   const { scale: fileScale, doubt: scaleDoubt } = scaleFromFile(origin);
   const shape = {
@@ -139,6 +146,9 @@ export function believedTime({ takenAt }: ExposureOffer): Date | null {
   return ago > -fastMs && ago < longestKeptMs ? at : null;
 }
 
+const plateTwice = (plate: string): string =>
+  `Plate ${plate} was read in this visit before, so this lies on the bench. If it was exposed again, drag it to its slot.`;
+
 const oddTime = ({ takenAt }: ExposureOffer): string =>
   `The device says it exposed at ${takenAt.slice(0, 19).replace('T', ' ')} UTC, which can’t be; the picture stands under the moment it came in. Set the device’s clock.`;
 
@@ -150,6 +160,7 @@ export const originOf = (from: string, offer: ExposureOffer): Origin => ({
   imagerPixelSpacing: [offer.pitchMm, offer.pitchMm],
   kv: offer.kv,
   exposureMas: offer.exposureMas,
+  plate: offer.plate,
   fileAttributes: [],
   remarks: believedTime(offer) ? [] : [oddTime(offer)]
 });

@@ -1,5 +1,6 @@
 import type { DeviceView, LampState } from '../../core/visit/visitView';
 import type { Tx } from '../database/connection';
+import type { Fineness } from '../../core/devices/deviceKind';
 import type { Choosable } from '../../core/devices/choose';
 
 interface Row {
@@ -9,6 +10,8 @@ interface Row {
   kind: string;
   lamp: LampState;
   lamp_words: string;
+  finenesses: Fineness[];
+  fineness: string | null;
   slot_id: string | null;
   tray_id: string | null;
   visit_id: string | null;
@@ -16,7 +19,7 @@ interface Row {
   by_name: string | null;
 }
 
-const columns = `d.device_id, d.room_id, d.name, d.kind, d.lamp, d.lamp_words, a.slot_id, a.tray_id, t.visit_id,
+const columns = `d.device_id, d.room_id, d.name, d.kind, d.lamp, d.lamp_words, d.finenesses, d.fineness, a.slot_id, a.tray_id, t.visit_id,
   trim(p.given_name || ' ' || p.family_name) as patient, u.display_name as by_name
   from device d left join arming a using (arming_id) left join tray t on t.tray_id = a.tray_id
   left join visit v on v.visit_id = t.visit_id left join patient p on p.patient_id = v.patient_id
@@ -28,12 +31,14 @@ const viewOf = (row: Row): DeviceView => ({
   kind: row.kind,
   lamp: row.lamp,
   lampWords: row.lamp_words,
+  finenesses: row.finenesses,
+  fineness: row.fineness ?? row.finenesses[0]?.id ?? null,
   armed:
-    row.slot_id === null
+    row.tray_id === null
       ? null
       : {
           visitId: row.visit_id!,
-          trayId: row.tray_id!,
+          trayId: row.tray_id,
           slotId: row.slot_id,
           patient: row.patient ?? '',
           by: row.by_name ?? ''

@@ -17,6 +17,8 @@ const schema = z.object({
   pixelAspect: z.number().positive().optional(),
   kv: z.number().optional(),
   exposureMas: z.number().optional(),
+  /** What is printed on the plate that it was read from. */
+  plate: z.string().optional(),
   /** The SOP instance that the file says it is. */
   instanceUid: z.string().optional(),
   /** Every attribute of the DICOM file it came in, tag and text. */

@@ -4,11 +4,12 @@
   import { placesInWords } from '$core/anatomy/place';
   import { projectionWords } from '$core/anatomy/projections';
   import type { Notation } from '$core/anatomy/teeth';
-  import { sensorFaults } from '$core/phantom/teeth/faultNames';
+  import { readsOntoBench } from '$core/devices/deviceKind';
   import Select from '../kit/Select.svelte';
   import Tooltip from '../kit/Tooltip.svelte';
   import type { Chair } from './chair.svelte';
   import { cuesAreOn, setCues } from './cue';
+  import DemoCorner from './DemoCorner.svelte';
   import DeviceChoice from './DeviceChoice.svelte';
   import Lamp from './Lamp.svelte';
   import Placement from './Placement.svelte';
@@ -26,8 +27,6 @@
   let { chair, visitId, reason, notation, demo, mayAcquire, onwhat }: Props = $props();
   const leastDrawingPx = 72;
   let cues = $state(true);
-  /** What the demo's next exposure suffers from. */
-  let fault = $state<string>('good');
   let room = $state(leastDrawingPx);
   onMount(() => (cues = cuesAreOn()));
 
@@ -37,6 +36,8 @@
   const elsewhere = $derived(device?.armed != null && !armedHere);
   const awake = $derived(armedHere && device!.lamp !== 'resting' && device!.lamp !== 'absent');
   const filled = $derived(tray.route.length > 0 && slot === null);
+  /** It goes on though no slot is empty. */
+  const ontoBench = $derived(filled && device !== null && readsOntoBench(device.kind));
   const undecided = $derived(slot !== null && device === null && fitting.length > 1);
 </script>
 
@@ -62,7 +63,9 @@
       </p>
     {:else if filled}
       <p class="text-name font-bold">Every slot has its take</p>
-      <p class="text-ink-soft">Pick a slot to take it again.</p>
+      <p class="text-ink-soft">
+        {ontoBench ? 'Plates that are read now lie on the bench.' : 'Pick a slot to take it again.'}
+      </p>
     {:else}
       <p class="text-name font-bold">Nothing asked yet</p>
       <p class="text-ink-soft">
@@ -99,6 +102,21 @@
         onchoose={(deviceId) => chair.choose(deviceId)}
       />
     {/if}
+    {#if device && device.finenesses.length > 1}
+      <Select
+        small
+        label="How fine it reads"
+        testid="fineness"
+        value={device.fineness ?? ''}
+        disabled={!mayAcquire}
+        options={device.finenesses.map((each) => ({
+          value: each.id,
+          words: `${each.words}, ${each.secondsPerPlate} s a plate`,
+          detail: `${Math.round(each.pitchMm * 1000)} µm`
+        }))}
+        onchange={(fineness) => void chair.tell({ kind: 'fineness', fineness })}
+      />
+    {/if}
     <div class="flex gap-1.5">
       {#if device && awake}
         <button
@@ -111,7 +129,7 @@
         <button
           class="button main text-lead min-h-14 flex-1 px-2"
           onclick={() => void chair.ready()}
-          disabled={!slot || device.lamp === 'absent' || !mayAcquire}
+          disabled={(!slot && !ontoBench) || device.lamp === 'absent' || !mayAcquire}
           data-testid="wide-button">{elsewhere ? 'Take it over' : 'Get ready'}</button
         >
       {:else}<span class="flex-1"></span>{/if}
@@ -147,34 +165,7 @@
       </p>
     {/if}
     {#if demo && device && mayAcquire}
-      <div
-        class="border-rule flex items-center gap-1.5 border-t border-dashed pt-2"
-        role="group"
-        aria-label="Demo corner"
-      >
-        <div class="w-24 shrink-0">
-          <Select
-            label="How the exposure turns out"
-            bind:value={fault}
-            small
-            options={['good', ...sensorFaults, 'same again'].map((each) => ({ value: each, words: each }))}
-          />
-        </div>
-        <button
-          class="button flex-1 px-1"
-          onclick={() =>
-            void chair.tell({ kind: 'demo-expose', fault: fault === 'good' ? undefined : fault })}
-          data-testid="demo-expose">Expose</button
-        >
-        <button
-          class="button flex-1 px-1"
-          onclick={() => void chair.tell({ kind: 'demo-series', everySeconds: 3 })}>Series</button
-        >
-        <button
-          class="button flex-1 px-1"
-          onclick={() => void chair.tell({ kind: 'demo-unplug', seconds: 15 })}>Unplug</button
-        >
-      </div>
+      <DemoCorner {device} tell={(body) => void chair.tell(body)} />
     {/if}
   </div>
 </aside>

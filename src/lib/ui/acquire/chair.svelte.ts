@@ -58,7 +58,11 @@ export class Chair {
   /** The one that will; null where there is none, or somebody has to say. */
   readonly device: DeviceView | null = $derived.by(() => {
     const { slot, fitting } = this;
-    if (!slot) return this.armed ?? this.store.devices[0] ?? null;
+    const { devices } = this.store;
+    if (!slot) {
+      const usual = Object.values(this.store.head.habit);
+      return this.armed ?? devices.find(({ deviceId }) => usual.includes(deviceId)) ?? devices[0] ?? null;
+    }
     const of = (id: string | null | undefined) => fitting.find(({ deviceId }) => deviceId === id) ?? null;
     const { trayId } = this.front;
     return (

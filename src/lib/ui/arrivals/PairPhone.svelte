@@ -46,6 +46,12 @@
         Point the phone’s camera at it, or open <span class="text-ink font-semibold">{address}</span> and type
         the code. It works once, until {clockWords(made.codeUntil)}.
       </p>
+      {#if /^(127\.|localhost)/.test(page.url.hostname)}
+        <p class="bg-brass-wash text-brass rounded-lg px-3 py-2 font-semibold">
+          This clinic answers on this machine alone, so no phone reaches that address. Open it by the machine’s name in
+          the house’s network.
+        </p>
+      {/if}
     </div>
   {:else}
     <p class="text-ink-soft mb-3">

@@ -65,6 +65,8 @@ const device = (name: string, more: Partial<DeviceView> = {}): DeviceView => ({
   kind: 'panel',
   lamp: 'resting',
   lampWords: '',
+  finenesses: [],
+  fineness: null,
   armed: null,
   ...more
 });

@@ -97,11 +97,42 @@ begin
     values (clinic, 0, now(), its_name, its_user, act, subject, patient, details, 2, '', '');
 end $body$;`;
 
+/**
+ * Plate scanners read at several finenesses, each with the time it takes; what is read while no slot is empty lies on the
+ * bench, so a device can be armed for a tray and none of its slots. A plate that comes twice in a series is known.
+ */
+const plates = `
+alter table device add finenesses jsonb not null default '[]', add fineness text;
+alter table arming alter slot_id drop not null;
+create or replace function exposure_context(token bytea, arrival text, arming uuid) returns jsonb
+language sql stable security definer set search_path = public as $body$
+  select jsonb_build_object(
+    'deviceId', d.device_id, 'clinicId', d.clinic_id, 'name', d.name, 'kind', d.kind,
+    'known', (select picture_id from arrival_key k
+              where k.clinic_id = d.clinic_id and k.key = d.device_id || ':' || arrival),
+    'armed', (select jsonb_build_object(
+        'slotId', a.slot_id, 'trayId', t.tray_id, 'trayNumber', t.number, 'visitId', v.visit_id, 'patientId', v.patient_id,
+        'userId', a.user_id,
+        'plates', (select coalesce(jsonb_object_agg(p.facts->>'plate', p.taken_at), '{}') from picture p
+                   where p.clinic_id = v.clinic_id and p.visit_id = v.visit_id and p.facts ? 'plate'),
+        'events', (select coalesce(jsonb_agg(jsonb_build_object('seq', e.seq, 'kind', e.kind, 'version', e.version, 'body', e.body)
+                     order by e.seq), '[]') from tray_event e where e.clinic_id = t.clinic_id and e.tray_id = t.tray_id),
+        'devices', (select coalesce(jsonb_agg(jsonb_build_object('deviceId', o.device_id, 'kind', o.kind,
+                      'absent', o.lamp = 'absent', 'trayId', oa.tray_id, 'slotId', oa.slot_id)), '[]')
+                    from device o left join arming oa using (arming_id)
+                    where o.clinic_id = t.clinic_id and (o.room_id = v.room_id or oa.tray_id = t.tray_id)))
+      from arming a join tray t using (tray_id) join visit v using (visit_id)
+      where a.arming_id = arming and a.device_id = d.device_id and a.clinic_id = d.clinic_id))
+  from device d where d.token_hash = token
+$body$;
+${forDefiner('picture', ['select'])}`;
+
 export const arrivalsAndPhones: Migration = {
   name: '0010-arrivals',
   up: async (run) => {
     await run(arrivals);
     await run(phones);
     await run(writing);
+    await run(plates);
   }
 };

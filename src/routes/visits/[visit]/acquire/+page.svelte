@@ -13,6 +13,7 @@
   import { cue } from '$ui/acquire/cue';
   import FilesComing from '$ui/acquire/FilesComing.svelte';
   import NextCard from '$ui/acquire/NextCard.svelte';
+  import PlateComing from '$ui/acquire/PlateComing.svelte';
   import Showing from '$ui/acquire/Showing.svelte';
   import TakeStrip from '$ui/acquire/TakeStrip.svelte';
   import WhatToTake from '$ui/acquire/WhatToTake.svelte';
@@ -191,6 +192,7 @@
           <p>The first exposure shows here, large, as soon as it is stored.</p>
         </div>
       {/if}
+      <PlateComing {visitId} count={store.pictures.length} />
       <div class="pointer-events-none absolute inset-x-3 bottom-8 flex flex-col items-start gap-2">
         <FilesComing {visitId} />
         {#if shown && shown.remarks.length > 0}
