@@ -21,6 +21,8 @@ const flags = [
   '--password-store=basic',
   '--force-color-profile=srgb',
   '--hide-scrollbars',
+  '--use-fake-device-for-media-stream',
+  '--use-fake-ui-for-media-stream',
   '--lang=en-US',
   '--window-size=1280,800',
   '--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1, EXCLUDE localhost'

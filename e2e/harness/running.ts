@@ -99,6 +99,11 @@ export class RunningClinic {
     this.processes.set(name, child);
   }
 
+  /** The disk of a simulated device. */
+  deviceFolder(name: string): string {
+    return path.join(this.folder, 'devices', name.toLowerCase().replace(/\W+/g, '-'));
+  }
+
   /** Where a process's words go. */
   log(name: string): string {
     return path.join(this.folder, `${name}.log`);

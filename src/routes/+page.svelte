@@ -144,7 +144,7 @@
           {/each}
           {#if nowTop >= 0 && nowTop <= rows.length * hourPx}
             <div
-              class="border-coral absolute right-0 left-14 z-10 border-t-2"
+              class="border-coral pointer-events-none absolute right-0 left-14 z-10 border-t-2"
               style="top: {nowTop}px"
               aria-hidden="true"
             ></div>

@@ -40,19 +40,25 @@ function coarser(picture: TakenPicture, pitchMm: number): TakenPicture {
 function shownOf(whole: Raster): Raster {
   let raster = whole;
   while (raster.width > shownPx) raster = halved(raster);
-  return { ...raster, bitsStored: 8, data: Uint8Array.from(raster.data, (each) => each >> (whole.bitsStored - 8)) };
+  return {
+    ...raster,
+    bitsStored: 8,
+    data: Uint8Array.from(raster.data, (each) => each >> (whole.bitsStored - 8))
+  };
 }
 
 /** Reads plates one after the other, each shown line by line; those that are put in wait until it is ready. */
 export class PlateScanner extends SpeakingDevice {
   private waiting: Plate[] = [];
   private reading = false;
+  private restIsWanted = true;
   private former: { series: string; slot: Slot } | null = null;
   private lastPlate = 100;
   private restAt: NodeJS.Timeout | null = null;
 
   protected async arm(instruction: Armed): Promise<void> {
     this.armed = instruction;
+    this.restIsWanted = false;
     if (instruction.slot) this.former = { series: instruction.series, slot: instruction.slot };
     if (this.restAt) clearTimeout(this.restAt);
     if (this.reading) return;
@@ -76,6 +82,7 @@ export class PlateScanner extends SpeakingDevice {
 
   protected toldToRest(): void {
     this.letGo();
+    this.restIsWanted = true;
     if (!this.reading) this.stopped();
   }
 
@@ -87,10 +94,10 @@ export class PlateScanner extends SpeakingDevice {
 
   /** What was read is safe; the clinic says what is next, or lets it rest. */
   protected allTaken(): void {
-    if (!this.reading && this.lamp === 'reading') {
-      if (this.armed) this.waitForPlates();
-      else this.stopped();
-    }
+    if (this.reading || this.lamp !== 'reading') return;
+    if (this.restIsWanted) this.stopped();
+    else if (this.armed) this.waitForPlates();
+    else this.setLamp('arming');
   }
 
   private async readNext(): Promise<void> {
@@ -108,6 +115,8 @@ export class PlateScanner extends SpeakingDevice {
     const picture = coarser(whole, fineness.pitchMm);
     await this.show(armed.armingId, plate, picture.raster, fineness.secondsPerPlate);
     this.reading = false;
+    // An arming is for one plate: what comes next is said once this one is safe.
+    if (this.armed === armed) this.armed = null;
     this.keep(armed.armingId, picture, plate.number);
   }
 

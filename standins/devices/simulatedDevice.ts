@@ -1,7 +1,14 @@
 import type { SensorFault } from '../../src/lib/core/phantom/teeth/faultNames';
 import type { Slot } from '../../src/lib/core/tray/slot';
 import type { TakenPicture } from './pictures';
-import { type Armed, type DemoCommand, type DeviceWish, type Fault, SpeakingDevice, sleep } from './speakingDevice';
+import {
+  type Armed,
+  type DemoCommand,
+  type DeviceWish,
+  type Fault,
+  SpeakingDevice,
+  sleep
+} from './speakingDevice';
 
 const armingMs = 60;
 const exposingMs = 300;

@@ -43,7 +43,9 @@ export class WatchedFolder {
   constructor(private readonly wish: FolderWish) {
     fs.mkdirSync(wish.folder, { recursive: true });
     fs.mkdirSync(wish.watched, { recursive: true });
-    this.sent = new Set(fs.existsSync(this.sentFile) ? fs.readFileSync(this.sentFile, 'utf8').split('\n') : []);
+    this.sent = new Set(
+      fs.existsSync(this.sentFile) ? fs.readFileSync(this.sentFile, 'utf8').split('\n') : []
+    );
     if (fs.existsSync(this.tokenFile)) this.token = fs.readFileSync(this.tokenFile, 'utf8');
   }
 
@@ -198,7 +200,9 @@ export class WatchedFolder {
       return;
     }
     this.setLamp('exposing');
-    const { frames } = await this.wish.pool.render(jobFor(armed.series, armed.slot, Date.now() % 100_000, null));
+    const { frames } = await this.wish.pool.render(
+      jobFor(armed.series, armed.slot, Date.now() % 100_000, null)
+    );
     const bytes = await pngOf(frames[0]);
     const file = path.join(this.wish.watched, `view-${Date.now()}.png`);
     this.setLamp('reading');

@@ -33,6 +33,7 @@ export function anyEvent({ uniform: random }: SeededRandom, tray: Tray, made: st
     () => ({ kind: 'anchored', slotId }),
     () => ({ kind: 'anchor-lifted' }),
     () => ({ kind: 'take-moved', takeId, slotId: pick([slotId, null]) }),
+    () => ({ kind: 'take-dropped', takeId }),
     () => ({ kind: 'slots-swapped', slotId, otherSlotId: pick(slots) }),
     () => ({ kind: 'keeper-chosen', slotId, takeId }),
     () => confirm(slotId, takeId),
@@ -62,4 +63,4 @@ export function anyEvent({ uniform: random }: SeededRandom, tray: Tray, made: st
 
 /** The takes that a tray holds, wherever they lie. */
 export const takesOf = (tray: Tray): string[] =>
-  [...tray.bench, ...Object.values(tray.wells).flatMap((well) => well.takes)].sort();
+  [...tray.bench, ...tray.dropped, ...Object.values(tray.wells).flatMap((well) => well.takes)].sort();

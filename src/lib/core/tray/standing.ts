@@ -32,7 +32,7 @@ export function standingOf(tray: Tray): Standing[] {
       };
     })
   );
-  const onBench = tray.bench.map((takeId): Standing => ({
+  const beside = [...tray.bench, ...tray.dropped].map((takeId): Standing => ({
     takeId,
     slotId: null,
     slot: null,
@@ -41,7 +41,7 @@ export function standingOf(tray: Tray): Standing[] {
     confirmed: false,
     placeKeys: []
   }));
-  return [...inWells, ...onBench];
+  return [...inWells, ...beside];
 }
 
 /** What lies otherwise than before; takes that left the tray are not told. */

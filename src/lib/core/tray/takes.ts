@@ -18,10 +18,11 @@ export function putIn(tray: Tray, takeId: string, slotId: string): Tray {
   }));
 }
 
-/** A take out of its well or off the bench. The newest that stays becomes the keeper in its place. */
+/** A take out of its well, off the bench, or from among the dropped. The newest that stays becomes the keeper in its place. */
 export function takenOut(tray: Tray, takeId: string): Tray {
   const well = wellOf(tray, takeId);
-  if (!well) return { ...tray, bench: tray.bench.filter((id) => id !== takeId) };
+  const others = (ids: readonly string[]) => ids.filter((id) => id !== takeId);
+  if (!well) return { ...tray, bench: others(tray.bench), dropped: others(tray.dropped) };
   return changeWell(tray, well.slot.id, (from) => {
     const takes = from.takes.filter((id) => id !== takeId);
     if (from.keeper !== takeId) return { ...from, takes };

@@ -41,6 +41,8 @@ export interface Tray {
   /** The devices that this series is taken with, by what they are for. */
   settled: Settled;
   bench: string[];
+  /** Stills that nobody wants: kept, standing for nothing. */
+  dropped: string[];
 }
 
 export const emptyTray: Tray = {
@@ -52,7 +54,8 @@ export const emptyTray: Tray = {
   retakes: [],
   anchored: false,
   settled: {},
-  bench: []
+  bench: [],
+  dropped: []
 };
 
 export function wellOf(tray: Tray, takeId: string): Well | undefined {
@@ -60,7 +63,7 @@ export function wellOf(tray: Tray, takeId: string): Well | undefined {
 }
 
 export function holdsTake(tray: Tray, takeId: string): boolean {
-  return tray.bench.includes(takeId) || wellOf(tray, takeId) !== undefined;
+  return tray.bench.includes(takeId) || tray.dropped.includes(takeId) || wellOf(tray, takeId) !== undefined;
 }
 
 export const wellsAlong = (tray: Tray): Well[] => tray.route.map((id) => tray.wells[id]);

@@ -1,13 +1,14 @@
 import { z } from 'zod';
 
 /** What a key of a foot pedal can do at the chair. */
-export const pedalActs = ['ready', 'anchor', 'next slot', 'retake last'] as const;
+export const pedalActs = ['ready', 'anchor', 'next slot', 'still', 'retake last'] as const;
 export type PedalAct = (typeof pedalActs)[number];
 
 export const pedalActWords: Record<PedalAct, string> = {
   ready: 'Get ready',
   anchor: 'Anchor, or lift it',
   'next slot': 'Next slot',
+  still: 'Camera still',
   'retake last': 'Retake the last'
 };
 

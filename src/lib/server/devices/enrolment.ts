@@ -132,7 +132,9 @@ export async function register(
   const [row] = await beforeClinic<{ clinic_id: string }>('select * from clinic_of_enrolment($1)', hash);
   if (!row) throw wrongCode();
   const token = newToken();
-  const deviceId = await inClinic(row.clinic_id, (tx) => admitted(tx, hash, registration.parse(wish), sha256(token)));
+  const deviceId = await inClinic(row.clinic_id, (tx) =>
+    admitted(tx, hash, registration.parse(wish), sha256(token))
+  );
   await wrongCodes()
     .delete(address)
     .catch(() => {});

@@ -68,7 +68,8 @@ export function plannedExposure(
   const arming = alignment(devices, trayId, after, deviceId);
   const slot = slotId === null ? null : (after.wells[slotId]?.slot ?? null);
   const known = originOf(name, offer);
-  const origin = twice && !asked ? { ...known, remarks: [...known.remarks, plateTwice(offer.plate!)] } : known;
+  const origin =
+    twice && !asked ? { ...known, remarks: [...known.remarks, plateTwice(offer.plate!)] } : known;
   const takenAt = believedTime(offer) ?? new Date();
   const { scale: fileScale, doubt: scaleDoubt } = scaleFromFile(origin);
   const shape = {

@@ -149,7 +149,9 @@ describe('a plate scanner', () => {
     await readyDevice(clinic.caller(), deviceId, (await clinic.trayOf(visitId)).trayId);
     await setFineness(clinic.caller('assistant'), deviceId, 'fine');
     expect(await instructionFor(await deviceOf(`Bearer ${token}`))).toMatchObject({ fineness: 'fine' });
-    const seen = (await visitView(clinic.caller(), visitId)).devices.find((each) => each.deviceId === deviceId);
+    const seen = (await visitView(clinic.caller(), visitId)).devices.find(
+      (each) => each.deviceId === deviceId
+    );
     expect(seen).toMatchObject({ fineness: 'fine', finenesses });
     await expect(setFineness(clinic.caller(), deviceId, 'finest')).rejects.toMatchObject({ status: 404 });
   });

@@ -2,13 +2,14 @@ import { z } from 'zod';
 import type { TrayEvent } from '../../core/tray/events/all';
 import { orderSchema, refSchema } from '../../core/tray/pattern';
 import { slotId, slotSchema } from '../../core/tray/slot';
-import { hasConfirmed, holdsTake } from '../../core/tray/tray';
+import { hasConfirmed, holdsTake, wellOf } from '../../core/tray/tray';
 import type { TrayView } from '../../core/visit/visitView';
 import { once } from '../acts/once';
 import { type Tx, inClinic } from '../database/connection';
 import { rememberPattern } from '../devices/habits';
 import { type Caller, demand } from '../people/caller';
 import { may, roleWords } from '../people/roles';
+import { pictureRow } from '../pictures/views';
 import { Problem, notFound } from '../problem';
 import { demandPattern } from './patterns';
 import { takeBackOnTray } from './takeBack';
@@ -25,6 +26,8 @@ export const trayWish = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('anchor-lifted') }),
   /** Also from another tray of the same visit. */
   z.strictObject({ kind: z.literal('take-moved'), takeId, slotId: slotId.nullable() }),
+  /** A still, never an exposure. */
+  z.strictObject({ kind: z.literal('take-dropped'), takeId }),
   z.strictObject({ kind: z.literal('slots-swapped'), slotId, otherSlotId: slotId }),
   z.strictObject({ kind: z.literal('keeper-chosen'), slotId, takeId }),
   z.strictObject({ kind: z.literal('keeper-confirmed'), slotId, takeId }),
@@ -69,6 +72,7 @@ export async function wishOfTray(
         await rememberLaid(tx, caller, before.visitId, wish.pattern.id);
       }
       if (wish.kind === 'slot-dropped') mayDrop(caller, before, wish.slotId);
+      if (wish.kind === 'take-dropped') await mayDropTake(tx, caller, before, wish.takeId);
       if (wish.kind === 'take-moved') await fetchFromOtherTray(tx, before, wish.takeId, caller, key);
       const held = await renewed(tx, before, wish);
       const after = await changeTray(tx, held, [eventFor(wish, caller)], caller, key);
@@ -124,7 +128,22 @@ function mayLay(caller: Caller, { tray }: StoredTray): void {
   );
 }
 
-function mayDrop(caller: Caller, { tray }: StoredTray, dropped: string): void {
+/** What a patient was irradiated for is laid on the bench at most; what somebody confirmed, its clinician alone drops. */
+async function mayDropTake(tx: Tx, caller: Caller, { tray }: StoredTray, takeId: string): Promise<void> {
+  const { source } = await pictureRow(tx, takeId);
+  if (source === 'device') {
+    throw new Problem(
+      'exposure',
+      'This is an exposure, and those are never dropped.',
+      'Lay it on the bench.',
+      409
+    );
+  }
+  const well = wellOf(tray, takeId);
+  if (well?.keeper === takeId) mayDrop(caller, { tray }, well.slot.id);
+}
+
+function mayDrop(caller: Caller, { tray }: Pick<StoredTray, 'tray'>, dropped: string): void {
   if (!tray.wells[dropped]?.confirmed || may(caller.role, 'confirm')) return;
   throw new Problem(
     'confirmed-takes',

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { Anchor, LayoutGrid, Volume2, VolumeX } from '@lucide/svelte';
+  import { Anchor, Camera, LayoutGrid, Volume2, VolumeX } from '@lucide/svelte';
   import { onMount } from 'svelte';
   import { placesInWords } from '$core/anatomy/place';
   import { projectionWords } from '$core/anatomy/projections';
@@ -23,8 +23,9 @@
     demo: boolean;
     mayAcquire: boolean;
     onwhat: () => void;
+    oncamera: () => void;
   }
-  let { chair, visitId, reason, notation, demo, mayAcquire, onwhat }: Props = $props();
+  let { chair, visitId, reason, notation, demo, mayAcquire, onwhat, oncamera }: Props = $props();
   const leastDrawingPx = 72;
   let cues = $state(true);
   let room = $state(leastDrawingPx);
@@ -36,6 +37,10 @@
   const elsewhere = $derived(device?.armed != null && !armedHere);
   const awake = $derived(armedHere && device!.lamp !== 'resting' && device!.lamp !== 'absent');
   const filled = $derived(tray.route.length > 0 && slot === null);
+  /** No device of the room is asked: the browser's own cameras take it. */
+  const photographs = $derived(
+    slot?.projection === 'photograph' && !awake && fitting.every(({ kind }) => kind === 'folder')
+  );
   /** It goes on though no slot is empty. */
   const ontoBench = $derived(filled && device !== null && readsOntoBench(device.kind));
   const undecided = $derived(slot !== null && device === null && fitting.length > 1);
@@ -83,7 +88,15 @@
     </div>
   {/if}
   <div class="mt-auto flex flex-col gap-2.5">
-    {#if slot && fitting.length === 0}
+    {#if photographs}
+      <p class="text-ink-soft">With a camera of this machine, a phone, or files that are brought in.</p>
+      <button
+        class="button main text-lead min-h-14"
+        onclick={oncamera}
+        disabled={!mayAcquire}
+        data-testid="open-camera"><Camera size={21} aria-hidden="true" />Open the camera</button
+      >
+    {:else if slot && fitting.length === 0}
       <p class="text-brass font-semibold">
         No device of this room takes {projectionWords(slot.projection)} pictures. Bring in files, or pass this slot
         over.
@@ -93,30 +106,32 @@
     {:else if !undecided}
       <p class="text-ink-soft">No device is registered in this room. Files can be brought in.</p>
     {/if}
-    {#if slot}
-      <DeviceChoice
-        {fitting}
-        chosen={device}
-        bind:keep={chair.keep}
-        disabled={!mayAcquire}
-        onchoose={(deviceId) => chair.choose(deviceId)}
-      />
-    {/if}
-    {#if device && device.finenesses.length > 1}
-      <Select
-        small
-        label="How fine it reads"
-        testid="fineness"
-        value={device.fineness ?? ''}
-        disabled={!mayAcquire}
-        options={device.finenesses.map((each) => ({
-          value: each.id,
-          words: `${each.words}, ${each.secondsPerPlate} s a plate`,
-          detail: `${Math.round(each.pitchMm * 1000)} µm`
-        }))}
-        onchange={(fineness) => void chair.tell({ kind: 'fineness', fineness })}
-      />
-    {/if}
+    <div class="flex flex-wrap gap-1.5 *:min-w-36 *:flex-1">
+      {#if slot}
+        <DeviceChoice
+          {fitting}
+          chosen={device}
+          bind:keep={chair.keep}
+          disabled={!mayAcquire}
+          onchoose={(deviceId) => chair.choose(deviceId)}
+        />
+      {/if}
+      {#if device && device.finenesses.length > 1}
+        <Select
+          small
+          label="How fine it reads"
+          testid="fineness"
+          value={device.fineness ?? ''}
+          disabled={!mayAcquire}
+          options={device.finenesses.map((each) => ({
+            value: each.id,
+            words: `${each.words}, ${each.secondsPerPlate} s`,
+            detail: `${Math.round(each.pitchMm * 1000)} µm, ${each.secondsPerPlate} s a plate`
+          }))}
+          onchange={(fineness) => void chair.tell({ kind: 'fineness', fineness })}
+        />
+      {/if}
+    </div>
     <div class="flex gap-1.5">
       {#if device && awake}
         <button
@@ -125,7 +140,7 @@
           disabled={!mayAcquire}
           data-testid="wide-button">Let it rest</button
         >
-      {:else if device && (fitting.length > 0 || !slot)}
+      {:else if device && !photographs && (fitting.length > 0 || !slot)}
         <button
           class="button main text-lead min-h-14 flex-1 px-2"
           onclick={() => void chair.ready()}
@@ -147,6 +162,16 @@
         <Anchor size={20} aria-hidden="true" />
       </Tooltip>
       <Tooltip
+        words="Camera"
+        key="C"
+        button="button min-h-14 px-3"
+        onclick={oncamera}
+        disabled={!mayAcquire}
+        testid="camera-button"
+      >
+        <Camera size={20} aria-hidden="true" />
+      </Tooltip>
+      <Tooltip
         words={cues ? 'Turn tones off' : 'Turn tones on'}
         button="button min-h-14 px-3"
         onclick={() => {
@@ -157,7 +182,7 @@
         {#if cues}<Volume2 size={20} aria-hidden="true" />{:else}<VolumeX size={20} aria-hidden="true" />{/if}
       </Tooltip>
     </div>
-    {#if device}
+    {#if device && !photographs}
       <p class="text-small text-ink-soft -mt-1">
         {elsewhere
           ? `${device.name} waits for ${device.armed!.patient}${device.armed!.by ? ` (${device.armed!.by})` : ''}.`

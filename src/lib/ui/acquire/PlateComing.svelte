@@ -1,6 +1,8 @@
 <script lang="ts">
   import { onMount } from 'svelte';
   import type { News } from '$core/visit/news';
+  import type { Orientation } from '$core/raster/orientation';
+  import { turnRaster } from '$core/raster/turnRaster';
   import { onNews } from '../net/news';
 
   type Lines = Extract<News, { topic: 'reading' }>;
@@ -8,10 +10,13 @@
     visitId: string;
     /** How many pictures the visit has: a plate that was read is one of them. */
     count: number;
+    /** How what is read lies, to be seen upright. */
+    orientation: Orientation;
   }
-  let { visitId, count }: Props = $props();
+  let { visitId, count, orientation }: Props = $props();
   let canvas = $state<HTMLCanvasElement>();
-  let plate = $state.raw<{ readingId: string; plate: string; device: string; share: number } | null>(null);
+  let held: { readingId: string; data: Uint8Array } | null = null;
+  let plate = $state.raw<{ plate: string; device: string; share: number } | null>(null);
   /** A scanner that fell silent reads no more. */
   const silentMs = 6_000;
   let silence: ReturnType<typeof setTimeout>;
@@ -31,20 +36,24 @@
   });
 
   function draw(lines: Lines) {
-    const bytes = Uint8Array.from(atob(lines.rows), (each) => each.charCodeAt(0));
-    const high = bytes.length / lines.width;
-    if (canvas && (plate?.readingId !== lines.readingId || canvas.width !== lines.width)) {
-      canvas.width = lines.width;
-      canvas.height = lines.height;
+    const { width, height, readingId, device, from } = lines;
+    const rows = Uint8Array.from(atob(lines.rows), (each) => each.charCodeAt(0));
+    if (held?.readingId !== readingId) held = { readingId, data: new Uint8Array(width * height) };
+    held.data.set(rows, from * width);
+    const raster = { width, height, channels: 1 as const, bitsStored: 8, offset: 0, data: held.data };
+    // The right way up for where it belongs, while it comes.
+    const upright = turnRaster(raster, orientation);
+    if (canvas && (canvas.width !== upright.width || canvas.height !== upright.height)) {
+      canvas.width = upright.width;
+      canvas.height = upright.height;
     }
     const pen = canvas?.getContext('2d');
     if (!pen) return;
-    const image = pen.createImageData(lines.width, high);
+    const image = pen.createImageData(upright.width, upright.height);
     // Denser is brighter, as radiographs are looked at.
-    bytes.forEach((value, i) => image.data.set([value, value, value, 255], i * 4));
-    pen.putImageData(image, 0, lines.from);
-    const { readingId, device } = lines;
-    plate = { readingId, device, plate: lines.plate, share: (lines.from + high) / lines.height };
+    upright.data.forEach((value, i) => image.data.set([value, value, value, 255], i * 4));
+    pen.putImageData(image, 0, 0);
+    plate = { device, plate: lines.plate, share: (from + rows.length / width) / height };
     clearTimeout(silence);
     silence = setTimeout(() => (plate = null), silentMs);
   }

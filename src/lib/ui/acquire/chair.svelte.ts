@@ -81,6 +81,9 @@ export class Chair {
     () => this.tray.bench.length === 0 && wellsAlong(this.tray).every(({ takes }) => takes.length === 0)
   );
 
+  pictureOf(pictureId: string): PictureView | null {
+    return this.store.picture(pictureId) ?? null;
+  }
   show(pictureId: string | null): void {
     this.picked = pictureId;
   }
@@ -191,6 +194,14 @@ export class Chair {
     if (swaps && from.slot.id !== slotId)
       this.wish({ kind: 'slots-swapped', slotId: from.slot.id, otherSlotId: slotId }, 'Swapping two slots');
     else this.wish({ kind: 'take-moved', takeId, slotId }, 'Moving a take');
+  }
+  /** Drops a still; an exposure only goes to the bench. */
+  drop(picture = this.shown): void {
+    if (!picture?.trayId || !this.may().acquire) return;
+    const takeId = picture.pictureId;
+    if (picture.source === 'device') return this.move(takeId, null);
+    this.picked = null;
+    this.wish({ kind: 'take-dropped', takeId }, 'Dropping a still', picture.trayId);
   }
   /** Puts what lies on the bench where its places say that it belongs. */
   fill(): void {

@@ -9,6 +9,8 @@ export const chairKeys = (pedal: Pedal): ScreenKey[] => [
   { key: 'A', does: 'Anchor this slot, or lift the anchor' },
   { key: 'R', does: 'Take the shown picture again' },
   { key: 'K', does: 'Keep the shown take' },
+  { key: 'C', does: 'Open the camera, or close it; Space takes a still' },
+  { key: 'Delete', does: 'Drop the shown still' },
   { key: 'B', does: 'Lay the shown take on the bench' },
   { key: 'T', does: 'Turn the shown picture to the right' },
   { key: 'M', does: 'Mirror it' },

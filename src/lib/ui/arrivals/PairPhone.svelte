@@ -48,8 +48,8 @@
       </p>
       {#if /^(127\.|localhost)/.test(page.url.hostname)}
         <p class="bg-brass-wash text-brass rounded-lg px-3 py-2 font-semibold">
-          This clinic answers on this machine alone, so no phone reaches that address. Open it by the machine’s name in
-          the house’s network.
+          This clinic answers on this machine alone, so no phone reaches that address. Open it by the
+          machine’s name in the house’s network.
         </p>
       {/if}
     </div>

@@ -34,7 +34,7 @@
       aria-label={label}
     >
       {#if head}<div class="border-rule mb-1.5 border-b px-3 py-2">{@render head()}</div>{/if}
-      {#each items as item (item.words)}
+      {#each items as item, i (i)}
         {@const Icon = item.icon}
         <DropdownMenu.Item
           class="kit-item"

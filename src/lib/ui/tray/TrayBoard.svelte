@@ -1,9 +1,10 @@
 <script lang="ts">
   import type { Snippet } from 'svelte';
-  import { FilePlus2 } from '@lucide/svelte';
+  import { FilePlus2, Trash2, Undo2 } from '@lucide/svelte';
   import type { Notation } from '$core/anatomy/teeth';
   import { type PictureView, pictureName } from '$core/picture/pictureView';
   import { type Tray, wellsAlong } from '$core/tray/tray';
+  import Menu from '../kit/Menu.svelte';
   import Small from '../pictures/Small.svelte';
   import { takeDraggable, wellTarget } from './dragging';
   import { layWells, placedSlots } from './layout';
@@ -12,6 +13,8 @@
 
   interface Props {
     tray: Tray;
+    /** Brings a dropped still back to the bench. */
+    onbring?: (takeId: string) => void;
     pictures: PictureView[];
     notation: Notation;
     shown: string | null;
@@ -35,6 +38,7 @@
     onpicktake,
     onmove,
     onfill,
+    onbring,
     beside,
     onfiles
   }: Props = $props();
@@ -140,6 +144,21 @@
         event.currentTarget.value = '';
       }}
     />
+    {#if onbring && tray.dropped.length > 0}
+      <Menu
+        label="Dropped stills"
+        button="button text-small w-full px-2"
+        testid="dropped"
+        items={tray.dropped.flatMap((takeId) => {
+          const still = byId.get(takeId);
+          return still
+            ? [{ words: `Bring back ${pictureName(still)}`, icon: Undo2, act: () => onbring(takeId) }]
+            : [];
+        })}
+      >
+        {#snippet trigger()}<Trash2 size={16} aria-hidden="true" />Dropped: {tray.dropped.length}{/snippet}
+      </Menu>
+    {/if}
     {#if onfill && tray.bench.length > 0 && tray.route.length > 0}
       <button class="button text-small w-full px-2" onclick={onfill} data-testid="fill"
         >Into their slots</button

@@ -76,7 +76,7 @@ export class VisitStore {
   private lying(view: PictureView): PictureView {
     for (const { trayId, tray } of this.trays) {
       const slot = wellOf(tray, view.pictureId)?.slot ?? null;
-      if (!slot && !tray.bench.includes(view.pictureId)) continue;
+      if (!slot && ![...tray.bench, ...tray.dropped].includes(view.pictureId)) continue;
       if (trayId === view.trayId && slot?.id === view.slot?.id) return view;
       const firstOrientation = view.source === 'device' && slot ? slot.orientation : upright;
       return { ...view, trayId, slot, firstOrientation };

@@ -13,6 +13,7 @@ import { slotChosen } from './slotChosen';
 import { slotDropped } from './slotDropped';
 import { slotsSwapped } from './slotsSwapped';
 import { takeAdded } from './takeAdded';
+import { takeDropped } from './takeDropped';
 import { takeHandedOn } from './takeHandedOn';
 import { takeMoved } from './takeMoved';
 import { takenBack } from './takenBack';
@@ -28,6 +29,7 @@ export const trayEventKinds = [
   anchorLifted,
   takeAdded,
   takeMoved,
+  takeDropped,
   takeHandedOn,
   slotsSwapped,
   keeperChosen,

@@ -16,6 +16,7 @@ const today: TrayEvent[] = [
   { kind: 'anchor-lifted' },
   { kind: 'take-added', takeId, slotId: null, exposed: true },
   { kind: 'take-moved', takeId, slotId },
+  { kind: 'take-dropped', takeId },
   { kind: 'take-handed-on', takeId, toTray: by },
   { kind: 'slots-swapped', slotId, otherSlotId: 'other' },
   { kind: 'keeper-chosen', slotId, takeId },

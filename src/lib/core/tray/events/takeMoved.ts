@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { slotId } from '../slot';
 import { putIn, withStates, takenOut } from '../takes';
-import { wellOf } from '../tray';
+import { holdsTake, wellOf } from '../tray';
 import { trayEventKind } from './eventKind';
 
 /** To another slot, or (null) to the bench. Nothing is lost from the slot it goes to. */
@@ -12,8 +12,8 @@ export const takeMoved = trayEventKind({
   upcasters: {},
   apply: (tray, { takeId, slotId: to }) => {
     const from = wellOf(tray, takeId);
-    if (!from && !tray.bench.includes(takeId)) return tray;
-    if ((from?.slot.id ?? null) === to) return tray;
+    if (!holdsTake(tray, takeId)) return tray;
+    if (from ? from.slot.id === to : to === null && tray.bench.includes(takeId)) return tray;
     if (to !== null && !tray.wells[to]) return tray;
     const without = takenOut(tray, takeId);
     const next = to === null ? { ...without, bench: [...without.bench, takeId] } : putIn(without, takeId, to);

@@ -31,7 +31,8 @@ export const trayLaid = trayEventKind({
       wells,
       route,
       present: route[0] ?? null,
-      bench: [...tray.bench, ...kept]
+      bench: [...tray.bench, ...kept],
+      dropped: tray.dropped
     };
   }
 });

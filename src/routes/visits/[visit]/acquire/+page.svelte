@@ -5,9 +5,12 @@
   import { projectionWords } from '$core/anatomy/projections';
   import type { AdviceView } from '$core/picture/adviceView';
   import { lookOf, orientationOf, pictureName } from '$core/picture/pictureView';
+  import { upright } from '$core/raster/orientation';
   import { pedalActOf } from '$core/visit/pedal';
   import AdviceNote from '$ui/acquire/AdviceNote.svelte';
   import { bringIn } from '$ui/acquire/bringIn';
+  import { Camera } from '$ui/acquire/camera.svelte';
+  import CameraView from '$ui/acquire/CameraView.svelte';
   import { Chair } from '$ui/acquire/chair.svelte';
   import { chairKeys } from '$ui/acquire/chairKeys';
   import { cue } from '$ui/acquire/cue';
@@ -36,6 +39,12 @@
   const may = $derived(data.who!.may);
   const chair = new Chair(store, () => may);
   const { front, tray, shown, shownWell, device } = $derived(chair);
+  // svelte-ignore state_referenced_locally
+  const camera = new Camera(chair, {
+    visitId,
+    seed: parseInt(visitId.slice(-6), 16) % 100_000,
+    simulated: data.demo
+  });
 
   let what = $state(false);
   let showing = $state(false);
@@ -83,6 +92,8 @@
   };
   const handActs: Record<string, () => void> = {
     p: () => (what = true),
+    c: () => void (camera.open ? camera.close() : camera.begin()),
+    Delete: () => chair.drop(),
     a: () => chair.anchor(),
     n: () => chair.nextSlot(),
     r: () => chair.retake(),
@@ -92,6 +103,7 @@
     m: () => chair.turn('mirror')
   };
   const pedalActs = {
+    still: () => void (camera.open ? camera.still() : camera.begin()),
     ready: () => void chair.ready(),
     anchor: () => chair.anchor(),
     'next slot': () => chair.nextSlot(),
@@ -117,6 +129,9 @@
     let act: (() => void) | undefined;
     if (pressed) act = may.acquire ? pedalActs[pressed] : undefined;
     else if (back && may.acquire) act = () => void (event.shiftKey ? chair.bringBack() : chair.takeBack());
+    else if (plain && camera.open && letter === 'Escape') act = () => camera.close();
+    else if (plain && camera.open && (letter === ' ' || letter === 'Enter'))
+      act = !onButton && may.acquire ? () => void camera.still() : undefined;
     else if (plain && (letter === ' ' || letter === 'Enter'))
       act =
         !onButton && may.acquire && chair.slot && device?.lamp === 'resting'
@@ -192,7 +207,8 @@
           <p>The first exposure shows here, large, as soon as it is stored.</p>
         </div>
       {/if}
-      <PlateComing {visitId} count={store.pictures.length} />
+      <PlateComing {visitId} count={store.pictures.length} orientation={chair.slot?.orientation ?? upright} />
+      {#if camera.open}<CameraView {camera} pictures={store.pictures} />{/if}
       <div class="pointer-events-none absolute inset-x-3 bottom-8 flex flex-col items-start gap-2">
         <FilesComing {visitId} />
         {#if shown && shown.remarks.length > 0}
@@ -218,6 +234,7 @@
       demo={data.demo}
       mayAcquire={may.acquire}
       onwhat={() => (what = true)}
+      oncamera={() => void camera.begin()}
     />
   </div>
   {#if store.trays.length > 1}
@@ -250,6 +267,7 @@
       onpicktake={(takeId) => chair.show(takeId)}
       onmove={(takeId, slotId) => chair.move(takeId, slotId)}
       onfill={may.acquire ? () => chair.fill() : undefined}
+      onbring={may.acquire ? (takeId) => chair.move(takeId, null) : undefined}
       onfiles={(files, slotId) => bringIn(files, visitId, front.trayId, slotId)}
     >
       {#snippet beside()}

@@ -1,0 +1,4 @@
+import { expose } from 'comlink';
+import { mouthView } from './mouthView';
+
+expose({ mouthView });
