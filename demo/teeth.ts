@@ -1,11 +1,14 @@
 import type { SensorFault } from '../src/lib/core/phantom/teeth/faultNames';
 import type { MouthWish } from '../src/lib/core/phantom/teeth/dentition';
+import type { GradeReason } from '../src/lib/core/picture/gradeReasons';
+import { type Graded, gradeLayer } from '../src/lib/core/picture/layers/grade/grade';
 import type { TrayEvent } from '../src/lib/core/tray/events/all';
 import { sameRef } from '../src/lib/core/tray/pattern';
 import type { ShippedPattern } from '../src/lib/core/tray/shipped/shippedPattern';
 import { inClinic } from '../src/lib/server/database/connection';
 import type { Caller } from '../src/lib/server/people/caller';
-import { pictureOfKey } from '../src/lib/server/pictures/queries';
+import { newId } from '../src/lib/server/ids';
+import { appendSteps, pictureOfKey } from '../src/lib/server/pictures/queries';
 import { addToTray, changeTray, heldFirstTray } from '../src/lib/server/trays/trays';
 import { keepPattern } from './patterns';
 import { type DemoVisit, storeRendered } from './picture';
@@ -26,6 +29,19 @@ export interface Series {
 }
 
 const secondsApart = 25;
+
+/** What the assistant said of a take that had to be taken again. */
+const reasonOf: Record<SensorFault, GradeReason> = {
+  under: 'under-exposed',
+  over: 'over-exposed',
+  'cut off': 'part cut off',
+  moved: 'motion',
+  nothing: 'under-exposed',
+  clipped: 'over-exposed',
+  'dropped rows': 'artefact',
+  turned: 'turned or mirrored',
+  mirrored: 'turned or mirrored'
+};
 
 /** What a visit's exposures are: the pattern's route, some of it again, or one slot again and again. */
 export function shotsOf(
@@ -97,6 +113,18 @@ export async function beginSeries(
         else if (wish.confirmedBy)
           events.push({ kind: 'keeper-confirmed', slotId, takeId, by: wish.confirmedBy, name: null });
         await addToTray(tx, stored, events, { name: 'Sensor 1', userId: null });
+        if (shot.fault)
+          await appendSteps(tx, takeId, [
+            {
+              act: newId(),
+              by: caller.userId,
+              kind: 'grade',
+              item: null,
+              version: gradeLayer.version,
+              body: { grade: 'not diagnostic', reasons: [reasonOf[shot.fault]] } satisfies Graded,
+              undoes: null
+            }
+          ]);
       });
     }
   };

@@ -3,6 +3,10 @@ import type { Look } from '../raster/look/look';
 import type { Orientation } from '../raster/orientation';
 import { type LayerStep, standingLayers } from './layerLog';
 import { type LayerName, layerKindOf, readLayer } from './layers/all';
+import type { AboutPicture } from './layers/about/about';
+import type { Finding } from './layers/finding/finding';
+import type { Graded } from './layers/grade/grade';
+import type { TakenAt } from './layers/taken/taken';
 import { Unreadable } from '../versioned';
 import { type ScaleGiven, scaleGiven } from './layers/scale/scale';
 
@@ -18,10 +22,25 @@ export interface PictureLayers {
   look: Look | null;
   orientation: Orientation | null;
   scale: ScaleGiven | null;
+  taken: TakenAt | null;
+  about: AboutPicture | null;
+  grade: Graded | null;
   items: PictureItem[];
 }
 
-export const noLayers: PictureLayers = { look: null, orientation: null, scale: null, items: [] };
+export const noLayers: PictureLayers = {
+  look: null,
+  orientation: null,
+  scale: null,
+  taken: null,
+  about: null,
+  grade: null,
+  items: []
+};
+
+/** What is seen on a picture, in words, by place. */
+export const findingsOf = ({ items }: PictureLayers): { id: string; finding: Finding }[] =>
+  items.flatMap(({ id, kind, body }) => (kind === 'finding' ? [{ id, finding: body as Finding }] : []));
 
 /** One layer set to a state, or (null) taken off. */
 export function withLayer(

@@ -37,6 +37,8 @@ export interface PictureView extends PictureShape {
   /** Milliseconds from frame to frame of a loop, where its maker said so. */
   frameMs: number | null;
   takenAt: string;
+  /** When its file or device said, where a person has put that right. */
+  firstTakenAt: string | null;
   number: number;
   from: string;
   remarks: string[];
@@ -71,4 +73,4 @@ export const placesOf = (view: PictureView): Place[] =>
 
 /** What a picture is called where it lies. */
 export const pictureName = (view: PictureView): string =>
-  view.slot?.name ?? (view.fileName || 'On the bench');
+  view.layers.about?.name || (view.slot?.name ?? (view.fileName || 'On the bench'));

@@ -13,6 +13,8 @@ export type News =
   | { topic: 'tray'; visitId: string; trayId: string; seq: number; events: TrayEvent[] | null }
   /** A picture is new or was changed; without its view the page fetches it. */
   | { topic: 'picture'; visitId: string; pictureId: string; view: PictureView | null }
+  /** A picture was moved to another visit. */
+  | { topic: 'picture-left'; visitId: string; pictureId: string }
   /** A device that waited for this visit was taken over by somebody for another. */
   | { topic: 'taken-over'; visitId: string; device: string; by: string }
   | { topic: 'deliveries'; visitId: string }

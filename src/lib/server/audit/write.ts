@@ -18,6 +18,7 @@ export const auditActs = [
   'phone paired',
   'tray changed',
   'picture changed',
+  'picture moved',
   'advice answered',
   'pattern kept',
   'patient entered',

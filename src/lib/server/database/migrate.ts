@@ -10,6 +10,7 @@ import { safety } from './migrations/0007-safety';
 import { chair } from './migrations/0008-chair';
 import { people } from './migrations/0009-people';
 import { arrivalsAndPhones } from './migrations/0010-arrivals';
+import { checking } from './migrations/0011-checking';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -22,7 +23,8 @@ export const migrations: readonly Migration[] = [
   safety,
   chair,
   people,
-  arrivalsAndPhones
+  arrivalsAndPhones,
+  checking
 ];
 
 /** Any number: nobody else locks it. */

@@ -100,6 +100,7 @@ export function plannedExposure(
       ...common,
       source: 'device',
       takenAt: takenAt.toISOString(),
+      firstTakenAt: null,
       number: 0,
       from: name,
       remarks: origin.remarks,

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { type LayerStep, toBringBack, toTakeBack } from '../../core/picture/layerLog';
 import { type FileSpacing, scaleFromFile } from '../../core/calibration/scale';
+import { readableLayers } from '../../core/picture/pictureLayers';
 import type { ScaleGiven } from '../../core/picture/layers/scale/scale';
 import { isLayerName, layerKindOf } from '../../core/picture/layers/all';
 import type { PictureView } from '../../core/picture/pictureView';
@@ -11,7 +12,7 @@ import { type Tx, inClinic } from '../database/connection';
 import { announce } from '../news/announce';
 import { type Caller, demand } from '../people/caller';
 import { readOrigin } from './origin';
-import { type NewStep, type PictureRow, appendSteps, holdLog, stepsOf } from './queries';
+import { type NewStep, type PictureRow, appendSteps, holdLog, putTaken, stepsOf } from './queries';
 import { pictureRow, viewOf } from './views';
 
 const item = z.string().regex(/^[\w-]{8,60}$/);
@@ -58,6 +59,7 @@ async function append(
 ): Promise<Done> {
   const row = await pictureRow(tx, pictureId);
   const seq = await appendSteps(tx, pictureId, steps);
+  if (steps.some(({ kind }) => kind === 'taken')) await noteTaken(tx, pictureId);
   await announce(tx, { topic: 'picture', visitId: row.visit_id, pictureId, view: null });
   await writeAudit(tx, caller, 'picture changed', pictureId, {
     patientId: row.patient_id,
@@ -65,6 +67,12 @@ async function append(
     what
   });
   return { seq };
+}
+
+/** The records sort pictures by when they were taken, so they are told when a person puts that right, or takes it back. */
+async function noteTaken(tx: Tx, pictureId: string): Promise<void> {
+  const log = (await stepsOf(tx, [pictureId])).get(pictureId) ?? [];
+  await putTaken(tx, pictureId, readableLayers(log).layers.taken?.at ?? null);
 }
 
 /** The shape of a picture's pixels is known here; what a page makes of it does not count. */

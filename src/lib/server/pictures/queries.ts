@@ -25,6 +25,7 @@ export interface PictureRow {
   facts: unknown;
   first_look: unknown;
   taken_at: Date;
+  first_taken_at: Date | null;
   instance_uid: string;
   number: number;
   /** Where it lies; null for a picture that no tray holds. */
@@ -37,10 +38,12 @@ export interface PictureRow {
   keeper: boolean | null;
 }
 
-const columns = `p.picture_id, p.patient_id, p.visit_id, p.original_sha256, p.media_type, p.file_name, p.source, p.kind,
+export const pictureColumns = `p.picture_id, p.patient_id, p.visit_id, p.original_sha256, p.media_type, p.file_name, p.source, p.kind,
   p.width, p.height, p.channels, p.bits_stored, p.sample_offset, p.frames, p.frame_ms, b.size::float8 as original_size,
-  p.facts, p.first_look, p.taken_at, p.instance_uid, p.number,
-  s.tray_id, s.slot_id, s.slot as own_slot, s.pattern_id, s.pattern_version, s.keeper
+  p.facts, p.first_look, p.taken_at, p.first_taken_at, p.instance_uid, p.number,
+  s.tray_id, s.slot_id, s.slot as own_slot, s.pattern_id, s.pattern_version, s.keeper`;
+
+const columns = `${pictureColumns}
   from picture p join blob b on b.clinic_id = p.clinic_id and b.sha256 = p.original_sha256
   left join standing s on s.clinic_id = p.clinic_id and s.picture_id = p.picture_id`;
 
@@ -170,3 +173,13 @@ export async function appendSteps(tx: Tx, pictureId: string, steps: readonly New
   );
   return row!.seq;
 }
+
+/** When a picture was taken as somebody says; null for what its file or device said. */
+export const putTaken = (tx: Tx, pictureId: string, at: string | null): Promise<unknown> =>
+  tx.sql(
+    `update picture set taken_at = coalesce($2::timestamptz, first_taken_at, taken_at),
+       first_taken_at = case when $2::timestamptz is null then null else coalesce(first_taken_at, taken_at) end
+     where picture_id = $1`,
+    pictureId,
+    at
+  );

@@ -73,6 +73,7 @@ export async function viewsOf(tx: Tx, rows: readonly PictureRow[], viewer: strin
       frames: row.frames,
       frameMs: row.frame_ms,
       takenAt: row.taken_at.toISOString(),
+      firstTakenAt: row.first_taken_at?.toISOString() ?? null,
       number: row.number,
       from: origin.from,
       remarks: [

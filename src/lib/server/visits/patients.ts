@@ -9,6 +9,7 @@ import { Room } from '../clinics/roomModel';
 import { type Tx, inClinic, within } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
 import { Recent } from '../people/recentModel';
+import { type MovedPicture, movesOf } from '../pictures/moving';
 import { picturesOfPatient, placeCounts } from '../pictures/queries';
 import { viewsOf } from '../pictures/views';
 import { Problem, notFound } from '../problem';
@@ -25,6 +26,8 @@ export interface Chart {
   /** The drawings that say where pictures are, the one that says most first. */
   maps: BodyMap[];
   rooms: { roomId: string; name: string; trade: Trade }[];
+  /** Pictures that were moved out of this chart, or into it. */
+  moves: MovedPicture[];
   /** Where the next page of pictures begins; null where there is none. */
   older: string | null;
 }
@@ -92,6 +95,7 @@ export async function chart(caller: Caller, patientId: string): Promise<Chart> {
       visits,
       ...page,
       counts,
+      moves: await movesOf(tx, patientId),
       maps: mapsOf(patient, visits, counts),
       rooms: rooms.map(({ roomId, name, trade }) => ({ roomId, name, trade }))
     };

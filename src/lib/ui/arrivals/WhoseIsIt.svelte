@@ -1,12 +1,12 @@
 <script lang="ts">
   import type { ArrivalView } from '$core/arrivals/arrivalView';
-  import type { FoundPatient } from '$core/people/foundPatient';
   import { wellsAlong } from '$core/tray/tray';
   import type { TrayView } from '$core/visit/visitView';
-  import { clockWords, dateWords, dayWords } from '../clock';
-  import Combobox from '../kit/Combobox.svelte';
+  import { clockWords } from '../clock';
   import Select from '../kit/Select.svelte';
   import { Refused, send } from '../net/send';
+  import PickVisit from '../people/PickVisit.svelte';
+  import type { PickedPatient } from '../people/pickedPatient';
 
   interface Near {
     visitId: string;
@@ -28,14 +28,11 @@
 
   let near = $state.raw<Near[]>([]);
   let typed = $state('');
-  let found = $state.raw<FoundPatient[]>([]);
-  let whom = $state.raw<{ patientId: string; name: string; detail: string } | null>(null);
-  let visits = $state.raw<{ visitId: string; openedAt: string; room: string }[]>([]);
+  let whom = $state.raw<PickedPatient | null>(null);
   let visitId = $state('');
   let trays = $state.raw<TrayView[]>([]);
   let place = $state('bench');
 
-  /** What can't be fetched is an empty list: the person types the name, or tries again. */
   async function asked<T>(url: string, nothing: T): Promise<T> {
     try {
       return await send<T>('GET', url);
@@ -44,7 +41,6 @@
       return nothing;
     }
   }
-
   $effect(() => {
     const { arrivalId, inFile } = arrival;
     whom = null;
@@ -56,17 +52,6 @@
     });
   });
   $effect(() => {
-    const words = typed.trim();
-    if (words.length < 2) {
-      found = [];
-      return;
-    }
-    const url = `/api/patients?words=${encodeURIComponent(words)}`;
-    void asked<{ patients: FoundPatient[] }>(url, { patients: [] }).then((answer) => {
-      if (typed.trim() === words) found = answer.patients;
-    });
-  });
-  $effect(() => {
     const id = visitId;
     place = 'bench';
     trays = [];
@@ -75,23 +60,6 @@
         if (visitId === id) trays = answer.trays;
       });
   });
-
-  const detailOf = ({ recordNumber, birthDate, why }: FoundPatient) =>
-    [recordNumber, birthDate ? dateWords(birthDate) : '', ...why].filter(Boolean).join(' · ');
-
-  async function pick(patientId: string) {
-    const one = found.find((each) => each.patientId === patientId);
-    if (!one) return;
-    await choose({ patientId, name: one.name, detail: detailOf(one) }, null);
-  }
-  async function choose(person: NonNullable<typeof whom>, its: string | null) {
-    whom = person;
-    const answer = await asked<{ visits: typeof visits }>(`/api/patients/${person.patientId}/visits`, {
-      visits: []
-    });
-    visits = answer.visits;
-    visitId = its ?? visits[0]?.visitId ?? '';
-  }
 
   /** Slots that can take it: the empty ones first. */
   const places = $derived([
@@ -114,70 +82,39 @@
 
 <section class="flex flex-col gap-3" aria-labelledby="whose">
   <h2 id="whose" class="text-lead font-bold">Whose is it?</h2>
-  {#if whom}
-    <div class="border-rule bg-paper flex items-start gap-2 rounded-lg border px-3 py-2">
-      <p class="min-w-0 flex-1" data-testid="whom">
-        <span class="text-lead block font-bold">{whom.name}</span>
-        <span class="text-small text-ink-soft">{whom.detail}</span>
-      </p>
-      <button class="button text-small px-3" onclick={() => (whom = null)}>Another</button>
-    </div>
-    {#if visits.length === 0}
-      <p class="text-ink-soft">
-        No visit yet. Open one from the chart, then come back here.
-        <a class="font-semibold underline" href="/patients/{whom.patientId}">To the chart</a>
-      </p>
-    {:else}
-      <Select
-        label="Visit"
-        bind:value={visitId}
-        testid="visit"
-        options={visits.map((each) => ({
-          value: each.visitId,
-          words: `${dayWords(each.openedAt)}, ${clockWords(each.openedAt)}`,
-          detail: each.room
-        }))}
-      />
-      <Select label="Place" bind:value={place} options={places} testid="place" />
-      <button class="button main min-h-12" onclick={give} disabled={!visitId} data-testid="give"
-        >Give it to {whom.name}</button
+  {#if !whom && arrival.inFile?.name}
+    <p class="text-small text-ink-soft">
+      The file says: <span class="text-ink font-semibold"
+        >{[arrival.inFile.name.replaceAll('^', ' '), arrival.inFile.id, arrival.inFile.birthDate]
+          .filter(Boolean)
+          .join(', ')}</span
       >
-    {/if}
-  {:else}
-    {#if arrival.inFile?.name}
-      <p class="text-small text-ink-soft">
-        The file says: <span class="text-ink font-semibold"
-          >{[arrival.inFile.name.replaceAll('^', ' '), arrival.inFile.id, arrival.inFile.birthDate]
-            .filter(Boolean)
-            .join(', ')}</span
+    </p>
+  {/if}
+  <PickVisit bind:whom bind:visitId bind:typed>
+    {#snippet before(choose)}
+      {#each near as each (each.visitId)}
+        <button
+          class="button justify-start px-3 py-1.5 text-left leading-tight"
+          onclick={() =>
+            choose(
+              { patientId: each.patientId, name: each.patient, detail: each.recordNumber },
+              each.visitId
+            )}
+          data-testid="near"
         >
-      </p>
-    {/if}
-    {#each near as each (each.visitId)}
-      <button
-        class="button justify-start px-3 py-1.5 text-left leading-tight"
-        onclick={() =>
-          void choose(
-            { patientId: each.patientId, name: each.patient, detail: each.recordNumber },
-            each.visitId
-          )}
-        data-testid="near"
-      >
-        <span class="min-w-0">
-          <span class="block truncate font-bold">{each.patient}</span>
-          <span class="text-small text-ink-soft font-normal"
-            >In {arrival.room} that day, from {clockWords(each.openedAt)}</span
-          >
-        </span>
-      </button>
-    {/each}
-    <Combobox
-      label="Name, number or owner"
-      options={found.map((each) => ({ value: each.patientId, words: each.name, detail: detailOf(each) }))}
-      bind:typed
-      nothing="Nobody by that name or number."
-      testid="whose"
-      onchoose={(id) => void pick(id)}
-    />
+          <span class="min-w-0">
+            <span class="block truncate font-bold">{each.patient}</span>
+            <span class="text-small text-ink-soft font-normal"
+              >In {arrival.room} that day, from {clockWords(each.openedAt)}</span
+            >
+          </span>
+        </button>
+      {/each}
+    {/snippet}
+  </PickVisit>
+  {#if whom && visitId}
+    <Select label="Place" bind:value={place} options={places} testid="place" />
+    <button class="button main min-h-12" onclick={give} data-testid="give">Give it to {whom.name}</button>
   {/if}
 </section>

@@ -14,6 +14,7 @@
     label: string;
     /** The icon over its word, for strips of tools. */
     stacked?: boolean;
+    small?: boolean;
     testid?: string;
     disabled?: boolean;
     onchange?: (value: Value) => void;
@@ -23,6 +24,7 @@
     options,
     label,
     stacked = false,
+    small = false,
     testid,
     disabled = false,
     onchange
@@ -50,7 +52,9 @@
       value={option.value}
       class="data-[state=on]:border-coral! data-[state=on]:bg-coral-wash! whitespace-nowrap {stacked
         ? 'tool'
-        : 'button px-3'}"
+        : small
+          ? 'button text-small px-2.5'
+          : 'button px-3'}"
       title={option.key ? `${option.words} (${option.key})` : undefined}
       data-testid={testid ? `${testid}-${option.value}` : undefined}
     >

@@ -22,6 +22,7 @@
     { value: '/', words: 'Today', detail: 'The day by room' },
     { value: '/arrivals', words: 'Arrivals', detail: 'What came in and belongs to nobody yet' },
     { value: '/patterns', words: 'Patterns', detail: 'What is taken, and in which order' },
+    { value: '/retakes', words: 'Retakes', detail: 'How often and why pictures were taken again' },
     { value: '/settings', words: 'Settings', detail: 'Teeth, time, known sizes' },
     { value: '/audit', words: 'Audit', detail: 'Who saw, changed and sent what' }
   ];

@@ -3,9 +3,13 @@
   import { wellsAlong } from '$core/tray/tray';
   import { clockWords, dayWords } from '../clock';
   import Switch from '../kit/Switch.svelte';
+  import Findings from './Findings.svelte';
+  import GradeCard from './GradeCard.svelte';
+  import PutRight from './PutRight.svelte';
   import type { LightTable } from './table.svelte';
 
   let { table }: { table: LightTable } = $props();
+  let righting = $state(false);
   const { store, may } = $derived(table);
   const picture = $derived(table.picture!);
   const well = $derived(table.well);
@@ -48,11 +52,13 @@
       : ''}{picture.frames > 1 ? `, ${picture.frames} frames` : ''}
   </dd>
 </dl>
+{#if picture.layers.about?.remark}<p class="text-small">{picture.layers.about.remark}</p>{/if}
 {#each picture.remarks as remark (remark)}<p
     class="bg-brass-wash text-small text-brass rounded-lg px-3 py-2 font-semibold"
   >
     {remark}
   </p>{/each}
+<GradeCard {table} />
 {#if well && well.takes.length > 1}
   <div>
     <h2 class="heading mb-1.5">Takes in this slot</h2>
@@ -85,7 +91,9 @@
     </div>
   </div>
 {/if}
-<div class="mt-auto flex flex-col gap-2">
+<Findings {table} onputright={() => (righting = true)} />
+{#if may.changePictures}<PutRight {table} bind:open={righting} />{/if}
+<div class="bg-sheet border-rule sticky -bottom-4 -mx-4 mt-auto -mb-4 flex flex-col gap-2 border-t px-4 py-3">
   {#if !well}
     <p class="text-ink-soft">It lies on the bench. Move it to a slot in Acquire to have it confirmed.</p>
   {:else if !isKeeper}

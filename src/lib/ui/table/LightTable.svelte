@@ -3,6 +3,7 @@
   import { projectionWords } from '$core/anatomy/projections';
   import type { Notation } from '$core/anatomy/teeth';
   import { lookOf, orientationOf, pictureName, placesOf } from '$core/picture/pictureView';
+  import type { Grade } from '$core/picture/gradeReasons';
   import { isInverted, windowOf } from '$core/raster/look/look';
   import { clockWords } from '../clock';
   import Small from '../pictures/Small.svelte';
@@ -73,6 +74,9 @@
       PageDown: () => table.step(1),
       PageUp: () => table.step(-1)
     };
+    const graded =
+      station === 'check' && { D: 'diagnostic', L: 'limited', N: 'not diagnostic' }[event.key.toUpperCase()];
+    if (graded) acts[event.key.toLowerCase()] = () => table.grade(graded as Grade);
     const act = tool
       ? () => table.takeUp(tool.id)
       : acts[event.key.length === 1 ? event.key.toLowerCase() : event.key];

@@ -3,15 +3,29 @@ import { page } from '$app/state';
 import type { PlacedPoint } from '$core/calibration/scale';
 import type { Notation } from '$core/anatomy/teeth';
 import { inWords } from '$core/measurement/inWords';
+import type { Place } from '$core/anatomy/place';
+import type { Grade } from '$core/picture/gradeReasons';
+import type { AboutPicture } from '$core/picture/layers/about/about';
 import { layerKindOf } from '$core/picture/layers/all';
+import type { Finding } from '$core/picture/layers/finding/finding';
+import type { Graded } from '$core/picture/layers/grade/grade';
 import { type ScaleGiven, scaleLayer } from '$core/picture/layers/scale/scale';
 import { type PictureView, pictureName } from '$core/picture/pictureView';
 import { wellsAlong } from '$core/tray/tray';
 import type { ShownDrawing } from '../stage/shownDrawing';
 import type { Deed } from '../stage/tools/tool';
+import type { LayerChange } from '../visit/pending';
 import type { VisitStore } from '../visit/visitStore.svelte';
 import { Edits } from './edits.svelte';
 import type { StationTable, TableTool } from './station';
+
+export interface PutRight {
+  taken: string | null;
+  about: AboutPicture | null;
+  places: readonly Place[] | null;
+  /** "<tray> <slot>", or "bench". */
+  slot: string | null;
+}
 
 export interface May {
   confirm: boolean;
@@ -122,6 +136,40 @@ export class LightTable {
   get aspect(): number {
     const scale = this.picture?.fileScale;
     return scale ? scale.mmPerPixelY / scale.mmPerPixelX : (this.picture?.pixelAspect ?? 1);
+  }
+
+  setGrade(body: Graded): void {
+    void this.store.act(this.picture!.pictureId, [{ kind: 'grade', item: null, body }], 'Grade');
+  }
+  /** Reasons go with what serves less than it should. */
+  grade(grade: Grade): void {
+    if (!this.may.changePictures || !this.picture) return;
+    const reasons = grade === 'diagnostic' ? [] : (this.picture.layers.grade?.reasons ?? []);
+    this.setGrade({ grade, reasons });
+  }
+  addFinding(body: Finding): void {
+    const item = crypto.randomUUID();
+    void this.store.act(this.picture!.pictureId, [{ kind: 'finding', item, body }], 'Finding');
+  }
+  dropFinding(item: string): void {
+    void this.store.act(
+      this.picture!.pictureId,
+      [{ kind: 'finding', item, body: null }],
+      'Finding taken off'
+    );
+  }
+  /** What was wrong about a picture, in one act; null for what was right. */
+  putRight({ taken, about, places, slot }: PutRight): void {
+    const { pictureId, trayId } = this.picture!;
+    const changes: LayerChange[] = [
+      ...(taken ? [{ kind: 'taken' as const, item: null, body: { at: taken } }] : []),
+      ...(about ? [{ kind: 'about' as const, item: null, body: about }] : [])
+    ];
+    if (changes.length > 0) void this.store.act(pictureId, changes, 'Putting right');
+    if (places) void this.store.link([{ pictureId, places: [...places] }]);
+    if (!slot) return;
+    const [toTray, slotId] = slot === 'bench' ? [trayId!, null] : slot.split(' ');
+    void this.store.wish(toTray, { kind: 'take-moved', takeId: pictureId, slotId }, 'Moving a take');
   }
 
   /** What a tool did on the stage. */

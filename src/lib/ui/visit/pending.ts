@@ -57,10 +57,12 @@ export function pictureWith(view: PictureView, changes: readonly Pending[]): Pic
   }
   const links = linksWith(view, changes);
   if (acts.length === 0 && undone.length === 0 && links === view.links) return view;
+  const layers = acts.flat().reduce<PictureLayers>(withLayer, view.layers);
   return {
     ...view,
     links,
-    layers: acts.flat().reduce<PictureLayers>(withLayer, view.layers),
+    layers,
+    takenAt: layers.taken?.at ?? view.takenAt,
     canTakeBack: acts.length > 0 || view.canTakeBack,
     canBringBack: undone.length > 0 || (acts.length === 0 && view.canBringBack)
   };

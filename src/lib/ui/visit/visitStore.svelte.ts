@@ -122,6 +122,7 @@ export class VisitStore {
         description: 'Get it ready here again when it is free.',
         duration: 15_000
       });
+    else if (news.topic === 'picture-left') this.letPictureGo(news.pictureId);
     else if (news.topic === 'deliveries') void this.fetchDeliveries();
     else if (news.topic === 'picture') {
       if (news.view && !this.held.pictures.some((each) => each.pictureId === news.pictureId))
@@ -160,6 +161,12 @@ export class VisitStore {
     if (known && known.seq > view.seq) return;
     const rest = this.held.pictures.filter((each) => each.pictureId !== view.pictureId);
     this.held = { ...this.held, pictures: [...rest, view].sort((a, b) => a.number - b.number) };
+  }
+
+  /** It lies in another visit now. */
+  private letPictureGo(pictureId: string): void {
+    const pictures = this.held.pictures.filter((each) => each.pictureId !== pictureId);
+    this.held = { ...this.held, pictures };
   }
 
   private takeTrays(trays: readonly TrayView[]): void {

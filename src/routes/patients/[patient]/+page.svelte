@@ -3,6 +3,7 @@
   import { mapsOfTrade } from '$core/anatomy/maps';
   import { type Place, placeWords, samePlace, showPlaces } from '$core/anatomy/place';
   import { projectionWords } from '$core/anatomy/projections';
+  import { findingsOf } from '$core/picture/pictureLayers';
   import { type PictureView, pictureName, placesOf } from '$core/picture/pictureView';
   import BodyMap from '$ui/body/BodyMap.svelte';
   import { isChild } from '$ui/body/child';
@@ -138,6 +139,17 @@
           ? `, of ${chosen.length === 1 && chosen[0].kind !== 'tooth' ? placeWords(chosen[0], notation) : showPlaces(chosen, notation)}`
           : ''}
       </h2>
+      {#each chart.moves as move (move.at)}
+        <p class="bg-brass-wash text-small mb-2 rounded-lg px-3 py-2" data-testid="moved">
+          {#if move.what === 'within'}A picture was moved to another visit of this chart
+          {:else}
+            A picture {move.what === 'left' ? 'was moved from here to' : 'came here from'}
+            <a class="font-semibold underline" href="/patients/{move.patientId}"
+              >{move.patient} ({move.recordNumber})</a
+            >
+          {/if} on {dayWords(move.at)}, by {move.by}: {move.reason}
+        </p>
+      {/each}
       {#each days as day (day)}
         <h3 class="heading mt-2 mb-2">{day}</h3>
         <ul class="mb-4 grid grid-cols-[repeat(auto-fill,minmax(12.5rem,1fr))] gap-3">
@@ -152,6 +164,11 @@
                 <span class="block px-2.5 py-1.5 leading-tight">
                   <span class="block font-semibold break-words">{pictureName(picture)}</span>
                   <span class="text-small text-ink-soft block">{under(picture)}</span>
+                  {#each findingsOf(picture.layers) as { id, finding } (id)}
+                    <span class="text-small block"
+                      >{finding.place ? `${placeWords(finding.place, notation)}: ` : ''}{finding.words}</span
+                    >
+                  {/each}
                 </span>
               </a>
             </li>

@@ -24,7 +24,7 @@ describe('a steel ball', () => {
     let inside = 0;
     let taken = 0;
     let wrong = 0;
-    const count = 60;
+    const count = 40;
     for (let k = 0; k < count; k++) {
       const random = seededRandom(1000 + k);
       const wanted = 8 * 15 ** random.uniform();
@@ -70,7 +70,7 @@ describe('a steel ball', () => {
   });
 
   it('is never seen where there is none, also among round heads of bone', () => {
-    for (let k = 0; k < 15; k++) {
+    for (let k = 0; k < 10; k++) {
       const scene = ballScene({ width: 420, height: 460, ballsPx: [] }, seededRandom(2000 + k), k);
       expect(findRound(patchOfRaster(scene.raster), { kind: 'ball' }).outcome, `picture ${k}`).not.toBe(
         'found'

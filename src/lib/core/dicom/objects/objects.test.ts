@@ -288,6 +288,9 @@ describe('what people made of a picture', () => {
         look: windowLook({ center: 9, width: 5 }, true),
         orientation: { quarterTurns: 1, mirrored: true },
         scale: null,
+        taken: null,
+        about: null,
+        grade: null,
         items
       },
       state: { ...instance, instanceUid: '2.25.78', creator: 'Vael^Orsin' },

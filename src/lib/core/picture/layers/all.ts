@@ -1,13 +1,27 @@
 import { Unreadable, readVersioned } from '../../versioned';
+import { aboutLayer } from './about/about';
 import { angleLayer } from './angle/angle';
+import { findingLayer } from './finding/finding';
+import { gradeLayer } from './grade/grade';
 import type { LayerKind } from './layerKind';
 import { lengthLayer } from './length/length';
 import { lookLayer } from './look/look';
 import { orientationLayer } from './orientation/orientation';
 import { scaleLayer } from './scale/scale';
+import { takenLayer } from './taken/taken';
 
 /** Everything that can be on a picture, in the order in which lists show it. */
-export const layerKinds = [lookLayer, orientationLayer, scaleLayer, lengthLayer, angleLayer] as const;
+export const layerKinds = [
+  lookLayer,
+  orientationLayer,
+  takenLayer,
+  aboutLayer,
+  gradeLayer,
+  scaleLayer,
+  lengthLayer,
+  angleLayer,
+  findingLayer
+] as const;
 
 type BodyOf<K> = K extends LayerKind<string, infer Body> ? Body : never;
 type KindNamed<Name> = Extract<(typeof layerKinds)[number], { kind: Name }>;

@@ -13,6 +13,10 @@ const today: Record<LayerName, unknown> = {
   look: windowLook({ center: 10, width: 20 }, true),
   orientation: { quarterTurns: 3, mirrored: true },
   scale: { from: 'line', ends, knownMm: 10, knownUncertaintyMm: 0.1, aspect: 1.5 },
+  taken: { at: '2026-03-04T05:06:00.000Z' },
+  about: { name: 'Right hip', remark: 'before the cast' },
+  grade: { grade: 'limited', reasons: ['motion', 'overlap'] },
+  finding: { place: { kind: 'tooth', tooth: 36 }, words: 'Caries, far side' },
   length: { ends },
   angle: { points: [at(10, 0), at(0, 0), at(0, 10)] }
 };

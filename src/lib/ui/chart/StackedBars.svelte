@@ -1,0 +1,66 @@
+<script lang="ts">
+  import { BarController, BarElement, CategoryScale, Chart, Legend, LinearScale, Tooltip } from 'chart.js';
+  import { onMount } from 'svelte';
+
+  interface Props {
+    labels: readonly string[];
+    series: readonly { name: string; values: readonly number[] }[];
+    /** What is counted, on the axis. */
+    axis: string;
+    /** Bars lie, for names that are long. */
+    lying?: boolean;
+    /** In words, for whoever can't see it; the figures themselves belong beside it. */
+    label: string;
+  }
+  let { labels, series, axis, lying = false, label }: Props = $props();
+  let canvas = $state<HTMLCanvasElement>();
+  let live = $state(false);
+  Chart.register(BarController, BarElement, CategoryScale, LinearScale, Legend, Tooltip);
+  onMount(() => {
+    live = true;
+  });
+
+  const colourOf = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+  /** As many as there are hues for; then they begin again. */
+  const hues = 11;
+
+  $effect(() => {
+    if (!live || !canvas) return;
+    Chart.defaults.font.family = getComputedStyle(document.body).fontFamily;
+    Chart.defaults.font.size = 14;
+    const ink = colourOf('--ink');
+    const rule = colourOf('--rule');
+    const count = {
+      stacked: true,
+      title: { display: true, text: axis, color: ink },
+      ticks: { color: ink, precision: 0 },
+      grid: { color: rule }
+    };
+    const name = { stacked: true, ticks: { color: ink }, grid: { display: false } };
+    const chart = new Chart(canvas, {
+      type: 'bar',
+      data: {
+        labels: [...labels],
+        datasets: series.map((each, i) => ({
+          label: each.name,
+          data: [...each.values],
+          backgroundColor: colourOf(`--series-${i % hues}`),
+          borderColor: colourOf('--sheet'),
+          borderWidth: 1,
+          maxBarThickness: 44
+        }))
+      },
+      options: {
+        indexAxis: lying ? 'y' : 'x',
+        animation: false,
+        responsive: true,
+        maintainAspectRatio: false,
+        scales: lying ? { x: count, y: name } : { x: name, y: count },
+        plugins: { legend: { position: 'bottom', labels: { color: ink, boxWidth: 14, padding: 14 } } }
+      }
+    });
+    return () => chart.destroy();
+  });
+</script>
+
+<div class="relative h-full w-full"><canvas bind:this={canvas} role="img" aria-label={label}></canvas></div>

@@ -1,0 +1,109 @@
+<script lang="ts">
+  import type { Snippet } from 'svelte';
+  import type { FoundPatient } from '$core/people/foundPatient';
+  import { clockWords, dateWords, dayWords } from '../clock';
+  import Combobox from '../kit/Combobox.svelte';
+  import Select from '../kit/Select.svelte';
+  import { Refused, send } from '../net/send';
+  import type { PickedPatient } from './pickedPatient';
+
+  interface Props {
+    whom: PickedPatient | null;
+    visitId: string;
+    /** What is looked for at first. */
+    typed?: string;
+    /** A visit that can't be meant. */
+    except?: string;
+    /** Stands above the search while nobody is picked. */
+    before?: Snippet<[(person: PickedPatient, visitId: string) => void]>;
+  }
+  let {
+    whom = $bindable(),
+    visitId = $bindable(),
+    typed = $bindable(''),
+    except = '',
+    before
+  }: Props = $props();
+  let found = $state.raw<FoundPatient[]>([]);
+  let visits = $state.raw<{ visitId: string; openedAt: string; room: string }[]>([]);
+
+  /** What can't be fetched is an empty list: the person types the name, or tries again. */
+  async function asked<T>(url: string, nothing: T): Promise<T> {
+    try {
+      return await send<T>('GET', url);
+    } catch (error) {
+      if (!(error instanceof Refused)) throw error;
+      return nothing;
+    }
+  }
+  $effect(() => {
+    const words = typed.trim();
+    if (words.length < 2) {
+      found = [];
+      return;
+    }
+    const url = `/api/patients?words=${encodeURIComponent(words)}`;
+    void asked<{ patients: FoundPatient[] }>(url, { patients: [] }).then((answer) => {
+      if (typed.trim() === words) found = answer.patients;
+    });
+  });
+
+  const detailOf = ({ recordNumber, birthDate, why }: FoundPatient) =>
+    [recordNumber, birthDate ? dateWords(birthDate) : '', ...why].filter(Boolean).join(' · ');
+
+  async function choose(person: PickedPatient, its: string) {
+    whom = person;
+    const url = `/api/patients/${person.patientId}/visits`;
+    const answer = await asked<{ visits: typeof visits }>(url, { visits: [] });
+    visits = answer.visits.filter((each) => each.visitId !== except);
+    visitId = its || (visits[0]?.visitId ?? '');
+  }
+  function pick(patientId: string) {
+    const one = found.find((each) => each.patientId === patientId);
+    if (one) void choose({ patientId, name: one.name, detail: detailOf(one) }, '');
+  }
+</script>
+
+{#if whom}
+  <div class="border-rule bg-paper flex items-start gap-2 rounded-lg border px-3 py-2">
+    <p class="min-w-0 flex-1" data-testid="whom">
+      <span class="text-lead block font-bold">{whom.name}</span>
+      <span class="text-small text-ink-soft">{whom.detail}</span>
+    </p>
+    <button
+      class="button text-small px-3"
+      type="button"
+      onclick={() => {
+        whom = null;
+        visitId = '';
+      }}>Another</button
+    >
+  </div>
+  {#if visits.length === 0}
+    <p class="text-ink-soft">
+      No {except ? 'other ' : ''}visit yet. Open one from the chart, then come back here.
+      <a class="font-semibold underline" href="/patients/{whom.patientId}">To the chart</a>
+    </p>
+  {:else}
+    <Select
+      label="Visit"
+      bind:value={visitId}
+      testid="visit"
+      options={visits.map((each) => ({
+        value: each.visitId,
+        words: `${dayWords(each.openedAt)}, ${clockWords(each.openedAt)}`,
+        detail: each.room
+      }))}
+    />
+  {/if}
+{:else}
+  {@render before?.((person, its) => void choose(person, its))}
+  <Combobox
+    label="Name, number or owner"
+    options={found.map((each) => ({ value: each.patientId, words: each.name, detail: detailOf(each) }))}
+    bind:typed
+    nothing="Nobody by that name or number."
+    testid="whose"
+    onchoose={pick}
+  />
+{/if}
