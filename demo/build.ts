@@ -36,11 +36,11 @@ import {
 } from './clinic';
 import { deviceCode, devices } from './devices';
 import { type PastVisit, inVain, past } from './past';
+import { practiceIdOf, practiceName, startOf } from './practiceDay';
 import type { DemoVisit } from './picture';
 import { type RoomVisit, beginRoom, roomVisits } from './rooms';
 import { beginSeries } from './teeth';
 
-const dayStartsAtHour = 8;
 const minuteMs = 60_000;
 const dayMs = 24 * 60 * minuteMs;
 
@@ -149,14 +149,14 @@ const addRooms = (
 
 /** The appointments of a calendar day of the clinic. */
 function addDay(tx: Tx, date: string, all: readonly DemoAppointment[]): Promise<unknown> {
-  const start = dayRange(date, timeZone).start.getTime() + dayStartsAtHour * 60 * minuteMs;
   return Appointment.bulkCreate(
     all.map((each, i) => ({
       appointmentId: keyOf(`appointment ${date} ${i}`),
       clinicId: tx.clinicId,
       patientId: keyOf(`patient ${each.patient}`),
       roomId: keyOf(`room ${each.room}`),
-      startsAt: new Date(start + each.at * minuteMs),
+      startsAt: startOf(date, each),
+      practiceId: practiceIdOf(date, i),
       minutes: each.minutes,
       reason: each.reason
     })),
@@ -219,6 +219,8 @@ async function sendInVain(caller: Caller, visit: Dated, now: Date): Promise<void
 
 interface DemoWish {
   archiveUrl: string;
+  /** Of the practice system, where there is one. */
+  practiceUrl?: string;
   enrolmentCode: string;
   now: Date;
   say: (words: string) => void;
@@ -263,7 +265,7 @@ export async function buildDemo(ownerUrl: string, wish: DemoWish): Promise<void>
 
 async function addRecords(
   tx: Tx,
-  { archiveUrl, now, opensArmed = true }: DemoWish,
+  { archiveUrl, practiceUrl, now, opensArmed = true }: DemoWish,
   visits: readonly Dated[]
 ): Promise<void> {
   await seedClinic(tx);
@@ -279,6 +281,14 @@ async function addRecords(
     ['destination locked', 'Teal Harbour specialist', `${archiveUrl}/locked`]
   ])
     await Destination.upsert({ destinationId: keyOf(key), clinicId: tx.clinicId, name, url }, within(tx));
+  if (practiceUrl)
+    await tx.sql(
+      `insert into practice_system (clinic_id, name, url) values ($1, $2, $3)
+       on conflict (clinic_id) do update set name = excluded.name, url = excluded.url`,
+      tx.clinicId,
+      practiceName,
+      practiceUrl
+    );
   const today = dayOf(now, timeZone);
   await addDay(tx, today, day);
   await addDay(tx, dayAfter(today, 1), nextDay);

@@ -23,7 +23,7 @@ const usualPort = 4780;
 
 const say = (/** @type {string} */ words) => console.log(`  ${words}`);
 
-/** @typedef {{ownerPassword: string, appPassword: string, enrolmentCode: string, databasePort?: number, archivePort?: number, webPort?: number}} State */
+/** @typedef {{ownerPassword: string, appPassword: string, enrolmentCode: string, databasePort?: number, archivePort?: number, practicePort?: number, webPort?: number}} State */
 
 /** @returns {State} */
 function readState() {
@@ -182,15 +182,23 @@ async function main() {
 
   state.webPort = await webPort(state);
   state.archivePort = await keptPort(state.archivePort);
+  state.practicePort = await keptPort(state.practicePort);
   writeState(state);
   const origin = `http://127.0.0.1:${state.webPort}`;
   const archiveUrl = `http://127.0.0.1:${state.archivePort}`;
+  const practiceUrl = `http://127.0.0.1:${state.practicePort}`;
 
   say('Bringing the tables up to date.');
   const prepared = await new Promise((resolve) => {
     const preparing = spawn(process.execPath, ['--import', 'tsx', 'scripts/prepare.ts'], {
       cwd: root,
-      env: { ...process.env, ...urls, ARCHIVE_URL: archiveUrl, ENROLMENT_CODE: state.enrolmentCode },
+      env: {
+        ...process.env,
+        ...urls,
+        ARCHIVE_URL: archiveUrl,
+        PRACTICE_URL: practiceUrl,
+        ENROLMENT_CODE: state.enrolmentCode
+      },
       stdio: ['ignore', 'inherit', 'inherit']
     });
     preparing.once('exit', resolve);
@@ -202,12 +210,15 @@ async function main() {
     );
   }
 
-  say('Starting the archive, the server, its worker and the devices.');
+  say('Starting the archive, the practice system, the server, its worker and the devices.');
   await startProcess('archive', ['--import', 'tsx', 'standins/archive/main.ts'], {
     PORT: String(state.archivePort),
     ARCHIVE_FOLDER: path.join(dataFolder, 'archive')
   });
   await untilAnswers(`${archiveUrl}/status`, 'archive');
+  await startProcess('practice system', ['--import', 'tsx', 'standins/practice/main.ts'], {
+    PORT: String(state.practicePort)
+  });
   const records = {
     ...urls,
     OWNER_DATABASE_URL: '',

@@ -109,7 +109,7 @@ const answer: Handle = async ({ event, resolve }) => {
   if (event.locals.token && !forDevices) event.locals.caller = await callerOfSession(event.locals.token);
   if (!event.locals.caller && !open(pathname)) {
     if (pathname.startsWith('/api/')) throw signedOut();
-    const to = `/sign-in?to=${encodeURIComponent(pathname)}`;
+    const to = `/sign-in?to=${encodeURIComponent(pathname + url.search)}`;
     return new Response(null, { status: 303, headers: { location: to } });
   }
   if (somebodyElse(request, event.locals.caller?.userId)) {

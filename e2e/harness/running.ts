@@ -18,6 +18,7 @@ const enrolmentCode = 'enrol-the-sensor';
 export class RunningClinic {
   origin = '';
   archive = '';
+  practice = '';
   private processes = new Map<string, ChildProcess>();
   private env: NodeJS.ProcessEnv = {};
   private folder = '';
@@ -27,6 +28,8 @@ export class RunningClinic {
   static async start(
     options: {
       sensor?: boolean;
+      /** Whether there is a practice system that appointments come from. */
+      practice?: boolean;
       /** Whether the worker runs, which takes jobs. */
       worker?: boolean;
       past?: readonly PastVisit[];
@@ -46,13 +49,15 @@ export class RunningClinic {
     fs.mkdirSync(clinic.folder, { recursive: true });
     const urls = await freshDatabase(cluster);
     clinic.ownerUrl = urls.OWNER_DATABASE_URL;
-    const [port, archivePort] = [await freePort(), await freePort()];
+    const [port, archivePort, practicePort] = [await freePort(), await freePort(), await freePort()];
+    if (options.practice) clinic.practice = `http://127.0.0.1:${practicePort}`;
     clinic.origin = `http://127.0.0.1:${port}`;
     clinic.archive = `http://127.0.0.1:${archivePort}`;
     process.env.DATABASE_URL = urls.DATABASE_URL;
     process.env.YONDER_LANDING = clinic.landing;
     await buildDemo(urls.OWNER_DATABASE_URL, {
       archiveUrl: clinic.archive,
+      practiceUrl: clinic.practice || undefined,
       enrolmentCode,
       now: new Date(),
       say: () => {},
@@ -76,6 +81,7 @@ export class RunningClinic {
       YONDER_AUDIT_HEADS: path.join(clinic.folder, 'audit-heads.txt'),
       YONDER_FIRST_PAUSE_SECONDS: '1',
       YONDER_ARCHIVE_PATIENCE_MS: '2000',
+      YONDER_PRACTICE_SECONDS: '1',
       VITEST: '',
       ...options.env
     };
@@ -83,6 +89,10 @@ export class RunningClinic {
       PORT: String(archivePort),
       ARCHIVE_FOLDER: path.join(clinic.folder, 'archive')
     });
+    if (options.practice)
+      clinic.spawn('practice', ['--import', 'tsx', 'standins/practice/main.ts'], {
+        PORT: String(practicePort)
+      });
     clinic.startServer();
     await clinic.untilHealthy();
     if (options.worker ?? true) clinic.startWorker();

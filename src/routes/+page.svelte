@@ -1,6 +1,6 @@
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
-  import { goto } from '$app/navigation';
+  import { goto, invalidateAll } from '$app/navigation';
   import { parseDate } from '@internationalized/date';
   import {
     Check,
@@ -11,7 +11,7 @@
     Inbox,
     Send
   } from '@lucide/svelte';
-  import { clockWords, minutesOfDay, weekdayWords } from '$ui/clock';
+  import { clockWords, dayWords, minutesOfDay, todayAtClinic, weekdayWords } from '$ui/clock';
   import DateField from '$ui/kit/DateField.svelte';
   import Tooltip from '$ui/kit/Tooltip.svelte';
   import { onNews } from '$ui/net/news';
@@ -57,6 +57,15 @@
   onMount(() => {
     const clock = setInterval(() => (minute = new Date().toISOString()), 30_000);
     return () => clearInterval(clock);
+  });
+
+  const whenHeard = (iso: string) =>
+    todayAtClinic(new Date(iso)) === today.now ? clockWords(iso) : `${dayWords(iso)}, ${clockWords(iso)}`;
+
+  /** At midnight the page shows the new day, where it showed the old one as today. */
+  $effect(() => {
+    if (isToday && todayAtClinic(new Date(minute)) !== today.now)
+      untrack(() => void invalidateAll().then(() => (renewed = null)));
   });
 
   const placed = $derived(
@@ -120,6 +129,25 @@
           ><ChevronRight size={20} aria-hidden="true" /></Tooltip
         >
       </div>
+      {#if today.practice}
+        {@const { name, heardAt, problem, unplaced } = today.practice}
+        {#if problem}
+          <p class="text-small text-brass px-5 pb-1.5 font-semibold" role="status" data-testid="practice">
+            {name} is away{heardAt
+              ? `: this is its list of ${whenHeard(heardAt)}`
+              : ', and has not been heard yet'}. {problem}
+          </p>
+        {:else if unplaced > 0}
+          <p class="text-small text-brass px-5 pb-1.5 font-semibold" role="status" data-testid="practice">
+            {countWords(unplaced, 'appointment', 'appointments')} of {name} could not be placed: no such room here,
+            or a number that is somebody else’s. Look there.
+          </p>
+        {:else if heardAt}
+          <p class="text-small text-ink-soft px-5 pb-1.5" data-testid="practice">
+            From {name}, {whenHeard(heardAt)}
+          </p>
+        {/if}
+      {/if}
       <div
         class="grid shrink-0 pr-3 pl-16"
         style="grid-template-columns: repeat({today.rooms.length}, minmax(0, 1fr))"

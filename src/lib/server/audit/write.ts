@@ -22,6 +22,7 @@ export const auditActs = [
   'advice answered',
   'pattern kept',
   'patient entered',
+  'opened by link',
   'linked to teeth',
   'linked to places',
   'leaving shown',
@@ -36,7 +37,7 @@ export const auditActs = [
 export type AuditAct = (typeof auditActs)[number];
 
 /** Parts of the program that do something nobody asked for at that moment. */
-export type SystemPart = 'dispatch' | 'door' | 'enrolment' | 'demo';
+export type SystemPart = 'dispatch' | 'door' | 'enrolment' | 'demo' | 'practice system';
 
 /**
  * Who does something, as the records themselves can check it: a session or a device by the hash of what it shows, or a

@@ -11,6 +11,7 @@ import { chair } from './migrations/0008-chair';
 import { people } from './migrations/0009-people';
 import { arrivalsAndPhones } from './migrations/0010-arrivals';
 import { checking } from './migrations/0011-checking';
+import { practiceSystem } from './migrations/0012-practice';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -24,7 +25,8 @@ export const migrations: readonly Migration[] = [
   chair,
   people,
   arrivalsAndPhones,
-  checking
+  checking,
+  practiceSystem
 ];
 
 /** Any number: nobody else locks it. */

@@ -19,6 +19,8 @@ export class Appointment extends Model<InferAttributes<Appointment>, InferCreati
   declare minutes: number;
   declare reason: string;
   declare visitId: CreationOptional<string | null>;
+  /** Its id in the practice system; null where it was made here. */
+  declare practiceId: CreationOptional<string | null>;
   declare patient?: NonAttribute<Patient>;
 }
 
@@ -32,7 +34,8 @@ export function defineAppointment(sequelize: Sequelize): void {
       startsAt: { type: DataTypes.DATE, allowNull: false },
       minutes: { type: DataTypes.INTEGER, allowNull: false },
       reason: { type: DataTypes.TEXT, allowNull: false },
-      visitId: { type: DataTypes.UUID, allowNull: true }
+      visitId: { type: DataTypes.UUID, allowNull: true },
+      practiceId: { type: DataTypes.TEXT, allowNull: true }
     },
     { sequelize, tableName: 'appointment' }
   );

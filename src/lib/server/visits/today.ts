@@ -7,6 +7,7 @@ import { waitingCount } from '../arrivals/queries';
 import { Room } from '../clinics/roomModel';
 import { inClinic, within } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
+import { type PracticeState, practiceState } from '../practice/feed';
 import { Recent } from '../people/recentModel';
 import { traysOfVisits } from '../trays/trays';
 import { Appointment } from './appointmentModel';
@@ -35,6 +36,8 @@ export interface Today {
   recent: PatientBand[];
   /** How much came in that belongs to nobody yet. */
   arrivals: number;
+  /** The practice system that the appointments come from, if any. */
+  practice: PracticeState | null;
   trouble: { visitId: string; patient: string; state: string; reason: string; count: number }[];
 }
 
@@ -100,6 +103,7 @@ export async function today(caller: Caller, asked: string | null = null, now = n
       }),
       recent: recent.map((each) => bandOf(each.patient!)),
       arrivals: await waitingCount(tx),
+      practice: await practiceState(tx),
       trouble: trouble.map((row) => ({
         visitId: row.visit_id,
         patient: row.patient,

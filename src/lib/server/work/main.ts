@@ -5,6 +5,7 @@ import { closeDatabase } from '../database/connection';
 import { stopQueue } from '../jobs/boss';
 import { startUpkeep, upkeep } from '../jobs/upkeep';
 import { startWorking } from '../jobs/work';
+import { watchPractice } from '../practice/watching';
 import { startPictureProcesses, stopProcesses } from './processes';
 
 endOnFaults();
@@ -12,11 +13,13 @@ os.setPriority(0, 10);
 startPictureProcesses();
 await startWorking();
 const stopUpkeep = startUpkeep();
+const stopPractice = watchPractice();
 await upkeep().catch(() => {});
 process.send?.({ ready: true });
 
 async function stop(): Promise<void> {
   stopUpkeep();
+  stopPractice();
   await stopQueue();
   await stopProcesses();
   await closeDatabase();
