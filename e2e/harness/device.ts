@@ -72,6 +72,18 @@ export class TestDevice {
     return again;
   }
 
+  /** Says that it is there, as devices do: for pages that look at its lamp. */
+  async sayLamp(): Promise<void> {
+    while (!this.stopped) {
+      await fetch(`${this.clinic.origin}/device/v1/lamp`, {
+        method: 'PUT',
+        headers: { authorization: `Bearer ${this.token}`, 'content-type': 'application/json' },
+        body: JSON.stringify({ lamp: this.armingId ? 'ready' : 'resting', words: '' })
+      }).catch(() => {});
+      await new Promise((done) => setTimeout(done, 400));
+    }
+  }
+
   private async offerForEver(): Promise<void> {
     while (!this.stopped) {
       const exposure = this.spool.next();

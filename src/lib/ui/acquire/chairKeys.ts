@@ -12,6 +12,7 @@ export const chairKeys = (pedal: Pedal): ScreenKey[] => [
   { key: 'C', does: 'Open the camera, or close it; Space takes a still' },
   { key: 'Delete', does: 'Drop the shown still' },
   { key: 'B', does: 'Lay the shown take on the bench' },
+  { key: 'G', does: 'Move the shown take to another slot, or let two change places' },
   { key: 'T', does: 'Turn the shown picture to the right' },
   { key: 'M', does: 'Mirror it' },
   { key: '← →', does: 'Look at the take before, or after' },

@@ -15,6 +15,7 @@
   import { chairKeys } from '$ui/acquire/chairKeys';
   import { cue } from '$ui/acquire/cue';
   import FilesComing from '$ui/acquire/FilesComing.svelte';
+  import MoveTo from '$ui/acquire/MoveTo.svelte';
   import NextCard from '$ui/acquire/NextCard.svelte';
   import PlateComing from '$ui/acquire/PlateComing.svelte';
   import Showing from '$ui/acquire/Showing.svelte';
@@ -48,6 +49,7 @@
 
   let what = $state(false);
   let showing = $state(false);
+  let moving = $state(false);
   $effect(() => describeKeys(chairKeys(pedal)));
 
   let lastCount = -1;
@@ -99,6 +101,7 @@
     r: () => chair.retake(),
     k: () => chair.keepShown(),
     b: () => shown && chair.move(shown.pictureId, null),
+    g: () => (moving = shown !== null && tray.route.length > 0),
     t: () => chair.turn('right'),
     m: () => chair.turn('mirror')
   };
@@ -336,6 +339,12 @@
     >
   </div>
 </Dialog>
+<MoveTo
+  bind:open={moving}
+  picture={shown}
+  {tray}
+  onmove={(slotId) => shown && chair.move(shown.pictureId, slotId)}
+/>
 {#if showing && store.standing.length > 0}
   <Showing pictures={store.standing} onclose={() => (showing = false)} />
 {/if}
