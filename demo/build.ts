@@ -1,7 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { availableParallelism } from 'node:os';
 import pg from 'pg';
-import { dayAfter, dayOf, dayRange } from '../src/lib/core/time/clinicTime';
+import { dayAfter, dayOf } from '../src/lib/core/time/clinicTime';
 import { Marker } from '../src/lib/server/clinics/markerModel';
 import { seedClinic } from '../src/lib/server/clinics/newClinic';
 import { Room } from '../src/lib/server/clinics/roomModel';

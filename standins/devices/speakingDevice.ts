@@ -1,4 +1,3 @@
-import fs from 'node:fs';
 import path from 'node:path';
 import type { Fineness } from '../../src/lib/core/devices/deviceKind';
 import type { SensorFault } from '../../src/lib/core/phantom/teeth/faultNames';
@@ -6,6 +5,7 @@ import type { Slot } from '../../src/lib/core/tray/slot';
 import type { RenderPool } from '../render/pool';
 import { followInstructions } from './instructions';
 import { type TakenPicture, jobFor, takenFrom } from './pictures';
+import { Token } from './registering';
 import { Spool, offer } from './spool';
 
 export interface DeviceWish {
@@ -60,8 +60,7 @@ const models = {
 /** What all devices at a chair have in common: they speak the device protocol (docs/device-protocol.md). */
 export abstract class SpeakingDevice {
   private readonly spool: Spool;
-  private readonly tokenFile: string;
-  private token: string;
+  private readonly token: Token;
   protected lamp: Lamp = 'resting';
   private words = '';
   protected armed: Armed | null = null;
@@ -71,8 +70,7 @@ export abstract class SpeakingDevice {
 
   constructor(protected readonly wish: DeviceWish) {
     this.spool = new Spool(wish.folder);
-    this.tokenFile = path.join(wish.folder, 'token');
-    this.token = fs.existsSync(this.tokenFile) ? fs.readFileSync(this.tokenFile, 'utf8') : '';
+    this.token = new Token(path.join(wish.folder, 'token'), wish);
   }
 
   /** Told what to wait for; the same again is not told. */
@@ -92,19 +90,16 @@ export abstract class SpeakingDevice {
   }
 
   async run(): Promise<void> {
-    while (this.token === '') {
-      await this.register();
-      if (this.token === '') await sleep(1000);
-    }
+    await this.token.untilKnown();
     this.spool.takeUpAside();
     setInterval(() => void this.report(), signOfLifeMs);
     void this.offerForEver();
     await this.report();
     await followInstructions(
       this.wish.server,
-      () => this.token,
+      () => this.token.value,
       (event, data) => this.heard(event, data),
-      () => this.register()
+      () => this.token.register()
     );
   }
 
@@ -119,24 +114,12 @@ export abstract class SpeakingDevice {
     if (event === 'instruction' && instruction.kind === 'rest') this.toldToRest();
   }
 
-  private async register(): Promise<void> {
-    const { server, code, name, kind, finenesses } = this.wish;
-    const answer = await fetch(`${server}/device/v1/registrations`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ code, name, kind, finenesses })
-    }).catch(() => null);
-    if (!answer?.ok) return;
-    this.token = ((await answer.json()) as { token: string }).token;
-    fs.writeFileSync(this.tokenFile, this.token, { mode: 0o600 });
-  }
-
   /** Says something to the clinic that nobody waits for. */
   protected async say(what: string, body: object): Promise<void> {
-    if (this.token === '' || this.unplugged()) return;
+    if (this.token.value === '' || this.unplugged()) return;
     await fetch(`${this.wish.server}/device/v1/${what}`, {
       method: 'PUT',
-      headers: { authorization: `Bearer ${this.token}`, 'content-type': 'application/json' },
+      headers: { authorization: `Bearer ${this.token.value}`, 'content-type': 'application/json' },
       body: JSON.stringify(body)
     }).catch(() => {});
   }
@@ -202,18 +185,18 @@ export abstract class SpeakingDevice {
   /** Offers what is spooled, the oldest first, until each is acknowledged. */
   private async offerForEver(): Promise<never> {
     for (;;) {
-      const exposure = this.token === '' || this.unplugged() ? null : this.spool.next();
+      const exposure = this.token.value === '' || this.unplugged() ? null : this.spool.next();
       if (!exposure) {
         await sleep(40);
         continue;
       }
-      const result = await offer(this.wish.server, this.token, exposure);
+      const result = await offer(this.wish.server, this.token.value, exposure);
       if (result.acknowledged) {
         this.spool.remove(exposure.key);
         if (this.spool.count() === 0) this.allTaken();
         continue;
       }
-      if (result.status === 401) await this.register();
+      if (result.status === 401) await this.token.register();
       if (this.neverTaken(exposure.key, result.status)) {
         this.setAside(exposure.key, result.message);
         continue;

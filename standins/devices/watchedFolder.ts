@@ -7,6 +7,7 @@ import type { Raster } from '../../src/lib/core/raster/raster';
 import type { RenderPool } from '../render/pool';
 import { followInstructions } from './instructions';
 import { jobFor } from './pictures';
+import { Token } from './registering';
 import { type Armed, type DemoCommand, type Lamp, sleep } from './speakingDevice';
 
 export interface FolderWish {
@@ -30,7 +31,7 @@ const kinds = /\.(dcm|dicom|tiff?|png|jpe?g)$/i;
 
 /** A folder whose files are pictures that some device has written: each is sent once, however often it comes. */
 export class WatchedFolder {
-  private token = '';
+  private readonly token: Token;
   private lamp: Lamp = 'resting';
   private words = '';
   private armed: Armed | null = null;
@@ -46,43 +47,25 @@ export class WatchedFolder {
     this.sent = new Set(
       fs.existsSync(this.sentFile) ? fs.readFileSync(this.sentFile, 'utf8').split('\n') : []
     );
-    if (fs.existsSync(this.tokenFile)) this.token = fs.readFileSync(this.tokenFile, 'utf8');
+    this.token = new Token(path.join(wish.folder, 'token'), { ...wish, kind: 'folder' });
   }
 
-  private get tokenFile(): string {
-    return path.join(this.wish.folder, 'token');
-  }
   private get sentFile(): string {
     return path.join(this.wish.folder, 'sent.txt');
   }
 
   async run(): Promise<void> {
-    while (this.token === '') {
-      await this.register();
-      if (this.token === '') await sleep(1000);
-    }
+    await this.token.untilKnown();
     this.begin();
     setInterval(() => void this.look(), signOfLifeMs);
     void this.sendForEver();
     await this.report();
     await followInstructions(
       this.wish.server,
-      () => this.token,
+      () => this.token.value,
       (event, data) => this.heard(event, data),
-      () => this.register()
+      () => this.token.register()
     );
-  }
-
-  private async register(): Promise<void> {
-    const { server, code, name } = this.wish;
-    const answer = await fetch(`${server}/device/v1/registrations`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ code, name, kind: 'folder' })
-    }).catch(() => null);
-    if (!answer?.ok) return;
-    this.token = ((await answer.json()) as { token: string }).token;
-    fs.writeFileSync(this.tokenFile, this.token, { mode: 0o600 });
   }
 
   private begin(): void {
@@ -111,7 +94,7 @@ export class WatchedFolder {
   private async report(gaveUp?: string): Promise<void> {
     await fetch(`${this.wish.server}/device/v1/lamp`, {
       method: 'PUT',
-      headers: { authorization: `Bearer ${this.token}`, 'content-type': 'application/json' },
+      headers: { authorization: `Bearer ${this.token.value}`, 'content-type': 'application/json' },
       body: JSON.stringify({ lamp: this.lamp, words: this.words, gaveUp })
     }).catch(() => {});
   }
@@ -168,7 +151,7 @@ export class WatchedFolder {
     const answer = await fetch(`${this.wish.server}/device/v1/files`, {
       method: 'POST',
       headers: {
-        authorization: `Bearer ${this.token}`,
+        authorization: `Bearer ${this.token.value}`,
         'content-type': 'application/octet-stream',
         'idempotency-key': key,
         'yonder-file': Buffer.from(JSON.stringify(description)).toString('base64url')
@@ -181,7 +164,7 @@ export class WatchedFolder {
       this.setLamp(this.armed ? 'ready' : 'resting');
       return true;
     }
-    if (answer?.status === 401) await this.register();
+    if (answer?.status === 401) await this.token.register();
     const said = (await answer?.json().catch(() => ({}))) as { sentence?: string } | undefined;
     if (answer && [413, 422].includes(answer.status)) {
       this.refused.add(key);

@@ -27,7 +27,7 @@
           <input
             name="born"
             class="border-rule bg-paper text-lead min-h-12 rounded-lg border px-3 font-normal"
-            placeholder="14.3.1987"
+            placeholder="day.month.year"
             autocomplete="off"
             value={form?.born ?? ''}
             autofocus

@@ -4,7 +4,7 @@
   import type { TrayView } from '$core/visit/visitView';
   import { clockWords } from '../clock';
   import Select from '../kit/Select.svelte';
-  import { Refused, send } from '../net/send';
+  import { sendOr } from '../net/send';
   import PickVisit from '../people/PickVisit.svelte';
   import type { PickedPatient } from '../people/pickedPatient';
 
@@ -33,21 +33,13 @@
   let trays = $state.raw<TrayView[]>([]);
   let place = $state('bench');
 
-  async function asked<T>(url: string, nothing: T): Promise<T> {
-    try {
-      return await send<T>('GET', url);
-    } catch (error) {
-      if (!(error instanceof Refused)) throw error;
-      return nothing;
-    }
-  }
   $effect(() => {
     const { arrivalId, inFile } = arrival;
     whom = null;
     visitId = '';
     typed = inFile?.name.replaceAll('^', ' ').trim() ?? '';
     near = [];
-    void asked<{ near: Near[] }>(`/api/arrivals/${arrivalId}`, { near: [] }).then((answer) => {
+    void sendOr<{ near: Near[] }>(`/api/arrivals/${arrivalId}`, { near: [] }).then((answer) => {
       if (arrival.arrivalId === arrivalId) near = answer.near;
     });
   });
@@ -56,7 +48,7 @@
     place = 'bench';
     trays = [];
     if (id)
-      void asked<{ trays: TrayView[] }>(`/api/visits/${id}/trays`, { trays: [] }).then((answer) => {
+      void sendOr<{ trays: TrayView[] }>(`/api/visits/${id}/trays`, { trays: [] }).then((answer) => {
         if (visitId === id) trays = answer.trays;
       });
   });

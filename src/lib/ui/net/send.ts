@@ -60,6 +60,16 @@ export async function send<T>(
   throw refusal(answer.status, said);
 }
 
+/** Asks for something that a page can do without: what can't be had now is nothing, and is asked again by what follows. */
+export async function sendOr<T>(url: string, nothing: T): Promise<T> {
+  try {
+    return await send<T>('GET', url);
+  } catch (error) {
+    if (!(error instanceof Refused)) throw error;
+    return nothing;
+  }
+}
+
 /** Asks for something that is to happen now, and once, however often it has to be asked. */
 export const ask = <T>(url: string, body: unknown, method: Method = 'POST'): Promise<T> =>
   send<T>(method, url, body, { 'idempotency-key': crypto.randomUUID() });

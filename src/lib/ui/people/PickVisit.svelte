@@ -4,7 +4,7 @@
   import { clockWords, dateWords, dayWords } from '../clock';
   import Combobox from '../kit/Combobox.svelte';
   import Select from '../kit/Select.svelte';
-  import { Refused, send } from '../net/send';
+  import { sendOr } from '../net/send';
   import type { PickedPatient } from './pickedPatient';
 
   interface Props {
@@ -27,15 +27,6 @@
   let found = $state.raw<FoundPatient[]>([]);
   let visits = $state.raw<{ visitId: string; openedAt: string; room: string }[]>([]);
 
-  /** What can't be fetched is an empty list: the person types the name, or tries again. */
-  async function asked<T>(url: string, nothing: T): Promise<T> {
-    try {
-      return await send<T>('GET', url);
-    } catch (error) {
-      if (!(error instanceof Refused)) throw error;
-      return nothing;
-    }
-  }
   $effect(() => {
     const words = typed.trim();
     if (words.length < 2) {
@@ -43,7 +34,7 @@
       return;
     }
     const url = `/api/patients?words=${encodeURIComponent(words)}`;
-    void asked<{ patients: FoundPatient[] }>(url, { patients: [] }).then((answer) => {
+    void sendOr<{ patients: FoundPatient[] }>(url, { patients: [] }).then((answer) => {
       if (typed.trim() === words) found = answer.patients;
     });
   });
@@ -54,7 +45,7 @@
   async function choose(person: PickedPatient, its: string) {
     whom = person;
     const url = `/api/patients/${person.patientId}/visits`;
-    const answer = await asked<{ visits: typeof visits }>(url, { visits: [] });
+    const answer = await sendOr<{ visits: typeof visits }>(url, { visits: [] });
     visits = answer.visits.filter((each) => each.visitId !== except);
     visitId = its || (visits[0]?.visitId ?? '');
   }

@@ -13,13 +13,10 @@
   const places = $derived(placesOf(picture));
   const whole = 'whole';
   let adding = $state(false);
-  let where = $state(whole);
+  let where = $derived(places[0] ? placeKey(places[0]) : whole);
   let words = $state('');
   const say = (place: Place | null) => (place ? placeWords(place, notation) : 'the whole picture');
 
-  $effect(() => {
-    where = places[0] ? placeKey(places[0]) : whole;
-  });
   function add() {
     if (words.trim() === '') return;
     table.addFinding({ place: places.find((each) => placeKey(each) === where) ?? null, words: words.trim() });

@@ -69,7 +69,7 @@ $body$;
 ${ofDefiner('phone_of_token(bytea)')}
 revoke create on schema public from yonder_definer;`;
 
-/** A phone writes in the name of whose it is. */
+/** A phone writes in the name of whose it is, and the practice system as a part of the program. */
 const writing = `
 create or replace function write_audit(session bytea, device_token bytea, part text, act text, subject text, details jsonb, patient uuid)
 returns void language plpgsql security definer set search_path = public as $body$
@@ -87,7 +87,7 @@ begin
       select p.user_id, u.display_name || ', by phone' into its_user, its_name from phone p join user_account u using (user_id)
         where p.token_hash = device_token and p.clinic_id = clinic and p.paired_until > now();
     end if;
-  elsif part in ('dispatch', 'door', 'enrolment', 'demo') then
+  elsif part in ('dispatch', 'door', 'enrolment', 'demo', 'practice system') then
     its_name := 'Yonder Tray, ' || part;
   end if;
   if its_name is null then
