@@ -39,6 +39,9 @@ const views = () => [
   '/patterns',
   '/patterns/new?trade=teeth',
   '/patients/new',
+  '/arrivals',
+  '/retakes',
+  '/open?identifier=nobody',
   '/settings',
   '/kit'
 ];
@@ -190,6 +193,16 @@ describe('every route', () => {
     },
     'POST /api/markers': { body: { name: 'Pin', sizeMm: 2, toleranceMm: 0.1 }, may: wren },
     'DELETE /api/markers/[marker]': { body: {}, may: wren },
+    'GET /api/arrivals': {},
+    'GET /api/arrivals/[arrival]': {},
+    'GET /api/arrivals/[arrival]/shown': {},
+    'POST /api/arrivals/[arrival]': { body: { kind: 'put-away' }, may: allButWren },
+    'GET /api/patients/[patient]/visits': {},
+    'POST /api/phones': { body: { hours: 1 }, may: allButWren },
+    'POST /api/pictures/[picture]/move': {
+      body: { visitId: nothing, reason: 'the wrong one' },
+      may: chairside
+    },
     'POST /api/pictures/[picture]/acts': {
       body: { changes: [{ kind: 'look', item: null, body: null }] },
       may: chairside
@@ -242,6 +255,7 @@ describe('every route', () => {
     delivery: nothing,
     device: nothing,
     marker: nothing,
+    arrival: nothing,
     pattern: nothing,
     room: nothing
   });
@@ -295,7 +309,7 @@ describe('every route', () => {
       const mayNot = each.may && !each.may.includes('orsin');
       expect(status, `${each.method} ${each.route}`).toBe(mayNot ? 403 : 404);
     }
-    for (const where of views().slice(1, -5)) expect((await stranger.get(where)).status, where).toBe(404);
+    for (const where of views().slice(1, -8)) expect((await stranger.get(where)).status, where).toBe(404);
   });
 
   it('lets each role do what it may, and nothing else', async () => {

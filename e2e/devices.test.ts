@@ -82,6 +82,7 @@ describe('a watched folder', () => {
   it('brings a view into its slot, waits for a file that is being written, and takes one that comes twice once', async () => {
     await begin('QS-1031');
     await lay('Panoramic');
+    await says('[data-testid=next-slot]', 'Panoramic');
     await browser.click('[data-testid=wide-button]');
     await lampIs('ready');
     await browser.click('[data-testid=demo-expose]');

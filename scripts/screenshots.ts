@@ -43,6 +43,22 @@ try {
   await browser.signIn('orsin', password);
   await begun('QS-1068', '2 empty');
   await keep('acquire-bones');
+  // A panel that rests notices the beam all the same: nobody's picture, and a phone's beside it.
+  await browser.click('[data-testid=wide-button]');
+  await browser.until('resting', async () => (await browser.all('[data-lamp=resting]')).length > 0);
+  await browser.click('[data-testid=demo-expose]');
+  await browser.go('/arrivals');
+  await browser.untilLive();
+  await browser.find('[data-testid=near]');
+  await keep('arrivals');
+  await browser.go('/retakes');
+  await browser.untilLive();
+  await keep('retakes');
+  await browser.resize(390, 844);
+  await browser.go('/phone');
+  await browser.untilLive();
+  await keep('phone');
+  await browser.resize(1280, 800);
   await begun('QS-A209', '9 empty');
   await keep('acquire-animals');
   await browser.go('/');
@@ -103,6 +119,11 @@ try {
     await browser.find('[data-testid=reading]');
   }
   await keep('light-table');
+  await browser.go(`/visits/${visit}/check`);
+  await browser.untilLive();
+  await browser.click('[data-testid=open-put-right]');
+  await browser.find('[data-testid=put-right]');
+  await keep('put-right');
   for (const station of ['check', 'scale', 'de-identify', 'file']) {
     await browser.go(`/visits/${visit}/${station}`);
     await browser.untilLive();

@@ -15,15 +15,20 @@ import { arrivalRow, putShown, shownOf } from './queries';
 /** Large enough to see whose it is. */
 const shownPx = 1400;
 
-/** An arrival as it looks. */
-export async function arrivalShown(caller: Caller, arrivalId: string): Promise<Uint8Array> {
+/** Whether somebody may see an arrival, and how it looks if that was made before. @throws Problem */
+export async function mayLook(caller: Caller, arrivalId: string): Promise<{ shown: Uint8Array | null }> {
   await demand(caller, 'view charts', arrivalId);
-  const { clinicId } = caller;
   const kept = z.uuid().safeParse(arrivalId).success
-    ? await inClinic(clinicId, (tx) => shownOf(tx, arrivalId))
+    ? await inClinic(caller.clinicId, (tx) => shownOf(tx, arrivalId))
     : undefined;
   if (!kept) throw notFound('This arrival');
-  return kept.shown ?? arrivalOutside({ clinicId, arrivalId });
+  return kept;
+}
+
+/** An arrival as it looks. */
+export async function arrivalShown(caller: Caller, arrivalId: string): Promise<Uint8Array> {
+  const { shown } = await mayLook(caller, arrivalId);
+  return shown ?? arrivalOutside({ clinicId: caller.clinicId, arrivalId });
 }
 
 /** Makes it, and keeps it. Called outside the web process. */

@@ -1,8 +1,10 @@
+import { z } from 'zod';
 import type { Trade } from '../../core/tray/pattern';
 import { dayOf, dayRange } from '../../core/time/clinicTime';
 import { noteLook } from '../audit/looks';
 import { type Tx, inClinic } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
+import { notFound } from '../problem';
 
 export interface ListedVisit {
   visitId: string;
@@ -40,8 +42,14 @@ export async function visitsOf(tx: Tx, patientId: string): Promise<ListedVisit[]
 
 export async function visitsSeen(caller: Caller, patientId: string): Promise<ListedVisit[]> {
   await demand(caller, 'view charts', patientId);
-  noteLook(caller, 'chart viewed', patientId, { patientId });
-  return inClinic(caller.clinicId, (tx) => visitsOf(tx, patientId));
+  return inClinic(caller.clinicId, async (tx) => {
+    const known =
+      z.uuid().safeParse(patientId).success &&
+      (await tx.one('select 1 from patient where patient_id = $1', patientId));
+    if (!known) throw notFound('This patient');
+    noteLook(caller, 'chart viewed', patientId, { patientId });
+    return visitsOf(tx, patientId);
+  });
 }
 
 /** A visit that was under way in a room on a day. */
