@@ -67,6 +67,9 @@ try {
   await browser.click('[data-testid=pattern]');
   await still();
   await keep('what-to-take');
+  await browser.press('\uE00C');
+  await still();
+  await browser.click('[data-testid=wide-button]');
   await browser.go('/patterns/new?trade=teeth');
   await browser.untilLive();
   for (const tooth of [16, 11, 26, 36, 31, 46]) {

@@ -38,7 +38,11 @@ describe('which device takes a slot', () => {
       device('away', 'intraoral-sensor', { absent: true })
     ];
     expect(deviceFor(bitewing, room, series)).toBeNull();
-    expect(deviceFor(bitewing, [...room, device('free', 'plate-scanner')], series)).toBe('free');
+    expect(deviceFor(bitewing, [...room, device('free', 'intraoral-sensor')], series)).toBe('free');
+    // Whether plates will do while the sensor is busy elsewhere is for a person to say.
+    const plates = device('plates', 'plate-scanner');
+    expect(deviceFor(bitewing, [room[0], plates], series)).toBeNull();
+    expect(deviceFor(bitewing, [room[1], plates], series)).toBe('plates');
   });
   it('is a plate scanner before a folder, and a sensor before both, unless somebody has said otherwise', () => {
     const room = [device('folder', 'folder'), device('plates', 'plate-scanner')];

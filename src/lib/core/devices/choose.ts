@@ -44,13 +44,13 @@ export function deviceFor(
     named(settled[use], fitting) ??
     free.find((each) => each.trayId === trayId)?.deviceId ??
     named(habit[use], free) ??
-    only(soonest(free)) ??
+    only(soonest(free, fitting)) ??
     null
   );
 }
 
-/** Those whose pictures come soonest. */
-function soonest(devices: readonly Choosable[]): Choosable[] {
-  const first = Math.min(...devices.map(({ kind }) => comesBefore(kind)));
-  return devices.filter(({ kind }) => comesBefore(kind) === first);
+/** Those of the free ones whose pictures come soonest; none where others that are sooner are only busy elsewhere. */
+function soonest(free: readonly Choosable[], fitting: readonly Choosable[]): Choosable[] {
+  const first = Math.min(...fitting.filter(({ absent }) => !absent).map(({ kind }) => comesBefore(kind)));
+  return free.filter(({ kind }) => comesBefore(kind) === first);
 }
