@@ -143,8 +143,8 @@ async function give(tx: Tx, caller: Caller, row: ArrivalRow, wish: Giving): Prom
     { topic: 'picture', visitId: wish.visitId, pictureId: row.arrival_id, view: null },
     { topic: 'arrivals' }
   );
-  // What a device exposed stays where it was put, whatever is taken back on the tray.
-  const event = { takeId: row.arrival_id, slotId: wish.slotId, exposed: row.source === 'device' };
+  // What a device exposed, itself or into its folder, is never dropped; a phone's picture may be.
+  const event = { takeId: row.arrival_id, slotId: wish.slotId, exposed: row.source !== 'phone' };
   await addToTray(tx, tray, [{ kind: 'take-added', ...event }], caller);
   await markGiven(tx, row.arrival_id, wish.visitId);
   await writeAudit(tx, caller, 'arrival given', row.arrival_id, {

@@ -138,12 +138,9 @@ async function takeDay(clinicId: string, practice: Practice, day: string): Promi
     const rooms = new Map(
       (await Room.findAll(within(tx))).map(({ name, roomId }) => [name.toLowerCase(), roomId])
     );
-    let changed = await dropGone(
-      tx,
-      day,
-      practice.timeZone,
-      appointments.map(({ id }) => id)
-    );
+    const listed = appointments.map(({ id }) => id);
+    // What can't be read may be one that we have: then nothing counts as gone.
+    let changed = unread === 0 && (await dropGone(tx, day, practice.timeZone, listed));
     let unplaced = unread;
     for (const appointment of appointments) {
       const theirs = patients.get(appointment.patient);

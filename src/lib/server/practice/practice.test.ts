@@ -87,6 +87,17 @@ describe('a practice system', () => {
     expect((await clinic.inside(checkAudit)).wrong).toEqual([]);
   });
 
+  it('drops nothing because of something that it can’t read', async () => {
+    says(patient('p1', 'N-1'), appointment('d1', 'p1', { start: at(900) }));
+    await read();
+    says(patient('p1', 'N-1'), appointment('d1', 'p1', { start: 'at noon' }));
+    const day = await read();
+    expect(day.appointments).toMatchObject([{ startsAt: at(900) }]);
+    expect(day.practice).toMatchObject({ unplaced: 1 });
+    says();
+    expect((await read()).appointments).toEqual([]);
+  });
+
   it('never takes a begun visit away, nor gives it to somebody else', async () => {
     says(patient('p1', 'N-1'), appointment('a2', 'p1'));
     const [{ appointmentId, patient: whose }] = (await read()).appointments;

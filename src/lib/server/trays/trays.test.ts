@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { useClinic } from '../../../../e2e/harness/clinic';
 import { type TestSensor, readyVisit } from '../../../../e2e/harness/testSensor';
@@ -29,6 +30,32 @@ async function shoot(sensor: TestSensor, takes: number): Promise<string[]> {
 }
 const ask = (trayId: string, wish: TrayWish, role: Role = 'assistant', key: string = randomUUID()) =>
   wishOfTray(clinic.caller(role), trayId, key, trayWish.parse(wish));
+
+describe('dropping', () => {
+  it('takes a still off the tray and never an exposure; a confirmed one only by who may confirm', async () => {
+    const { visitId, trayId, pictureIds, route } = await filledVisit(1);
+    const png = await sharp({ create: { width: 20, height: 10, channels: 3, background: '#805030' } })
+      .png()
+      .toBuffer();
+    const [still, kept] = [
+      await clinic.bring(visitId, 'one.png', png),
+      await clinic.bring(visitId, 'two.png', png)
+    ];
+    await expect(ask(trayId, { kind: 'take-dropped', takeId: pictureIds[0] })).rejects.toMatchObject({
+      code: 'exposure'
+    });
+    await ask(trayId, { kind: 'take-dropped', takeId: still });
+    await ask(trayId, { kind: 'take-moved', takeId: kept, slotId: route[1] });
+    await ask(trayId, { kind: 'keeper-confirmed', slotId: route[1], takeId: kept }, 'clinician');
+    await expect(ask(trayId, { kind: 'take-dropped', takeId: kept })).rejects.toMatchObject({
+      code: 'confirmed-takes'
+    });
+    const { tray } = await clinic.trayOf(visitId);
+    expect([tray.dropped, tray.bench, tray.wells[route[1]].keeper]).toEqual([[still], [], kept]);
+    await ask(trayId, { kind: 'take-moved', takeId: still, slotId: null });
+    expect((await clinic.trayOf(visitId)).tray.bench).toContain(still);
+  });
+});
 
 describe('what a page asks of a tray', () => {
   it('is done once for its key, however often it is asked', async () => {

@@ -129,9 +129,12 @@ function mayLay(caller: Caller, { tray }: StoredTray): void {
 }
 
 /** What a patient was irradiated for is laid on the bench at most; what somebody confirmed, its clinician alone drops. */
-async function mayDropTake(tx: Tx, caller: Caller, { tray }: StoredTray, takeId: string): Promise<void> {
+async function mayDropTake(tx: Tx, caller: Caller, { tray, log }: StoredTray, takeId: string): Promise<void> {
   const { source } = await pictureRow(tx, takeId);
-  if (source === 'device') {
+  const exposed = log.some(
+    ({ event }) => event.kind === 'take-added' && event.takeId === takeId && event.exposed
+  );
+  if (source === 'device' || exposed) {
     throw new Problem(
       'exposure',
       'This is an exposure, and those are never dropped.',

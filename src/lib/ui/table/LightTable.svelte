@@ -8,6 +8,7 @@
   import { clockWords } from '../clock';
   import Small from '../pictures/Small.svelte';
   import { previewUrl } from '../pictures/previewUrl';
+  import { describeKeys } from '../shell/keys.svelte';
   import Stage from '../stage/Stage.svelte';
   import { moveTool } from '../stage/tools/move';
   import type { Tool } from '../stage/tools/tool';
@@ -46,6 +47,25 @@
       ? `W ${Math.round(window.width)} · L ${Math.round(window.center)}${inverse}`
       : `own look${inverse}`;
   });
+
+  $effect(() =>
+    describeKeys([
+      ...table.tools.map(({ key, words }) => ({ key, does: words })),
+      ...(station === 'check' && may.changePictures
+        ? [
+            { key: 'D', does: 'Grade: diagnostic' },
+            { key: 'L', does: 'Grade: limited' },
+            { key: 'N', does: 'Grade: not diagnostic' }
+          ]
+        : []),
+      { key: 'F', does: 'Fit the picture to the stage' },
+      { key: '1', does: 'One to one' },
+      { key: 'I', does: 'Invert' },
+      { key: 'Page Up, Down', does: 'The picture before, or after' },
+      { key: 'Ctrl Z', does: 'Take back what was done last' },
+      { key: 'Ctrl Shift Z', does: 'Bring it back' }
+    ])
+  );
 
   const fit = () => stage?.fit();
   const oneToOne = () => stage?.oneToOne();
