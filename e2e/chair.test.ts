@@ -2,10 +2,12 @@ import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { password } from '../demo/clinic';
 import { Browser } from './harness/browser';
+import { atTheChair } from './harness/chair';
 import { RunningClinic } from './harness/running';
 
 let clinic: RunningClinic;
 let browser: Browser;
+const { lampIs, begin } = atTheChair(() => browser);
 
 beforeAll(async () => {
   clinic = await RunningClinic.start({
@@ -20,8 +22,6 @@ afterAll(async () => {
   await clinic?.stop();
 });
 
-const lampIs = (lamp: string) =>
-  browser.until(`the lamp says ${lamp}`, async () => (await browser.all(`[data-lamp=${lamp}]`)).length > 0);
 const acquire = (words: string) =>
   browser.until(words, async () => (await browser.text('[data-testid=station-acquire]')).includes(words));
 const next = () => browser.text('[data-testid=next-slot]');
@@ -37,13 +37,6 @@ async function chord(...keys: string[]): Promise<void> {
   await actions.perform();
 }
 
-/** Opens an appointment of today by its patient's number: the one press with which a visit begins. */
-async function begin(record: string): Promise<void> {
-  await browser.go('/');
-  await browser.untilLive();
-  await browser.click(`[data-record=${record}]`);
-  await browser.find('[data-testid=pattern]');
-}
 async function expose(fault?: string): Promise<void> {
   await lampIs('ready');
   if (fault) {

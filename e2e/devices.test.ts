@@ -4,10 +4,12 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { password } from '../demo/clinic';
 import { Browser } from './harness/browser';
+import { atTheChair } from './harness/chair';
 import { RunningClinic } from './harness/running';
 
 let clinic: RunningClinic;
 let browser: Browser;
+const { lampIs, begin } = atTheChair(() => browser);
 
 beforeAll(async () => {
   clinic = await RunningClinic.start({ devices: ['Plates 1', 'Wide views', 'Panel 1'] });
@@ -19,16 +21,7 @@ afterAll(async () => {
   await clinic?.stop();
 });
 
-const lampIs = (lamp: string) =>
-  browser.until(`the lamp says ${lamp}`, async () => (await browser.all(`[data-lamp=${lamp}]`)).length > 0);
-const says = (css: string, words: string, of = browser) =>
-  of.until(`${css} says ${words}`, async () => (await of.text(css)).includes(words));
-async function begin(record: string): Promise<void> {
-  await browser.go('/');
-  await browser.untilLive();
-  await browser.click(`[data-record=${record}]`);
-  await browser.find('[data-testid=pattern]');
-}
+const says = (css: string, words: string, of = browser) => of.untilSays(css, words);
 async function lay(name: string): Promise<void> {
   await browser.click('[data-testid=pattern]');
   await browser.until(`${name} is laid`, async () => {

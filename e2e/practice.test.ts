@@ -16,8 +16,7 @@ afterAll(async () => {
   await clinic?.stop();
 });
 
-const says = (css: string, words: string) =>
-  browser.until(`${css} says ${words}`, async () => (await browser.text(css)).includes(words));
+const says = (css: string, words: string) => browser.untilSays(css, words);
 const put = (path: string, body: object) =>
   fetch(`${clinic.practice}/${path}`, { method: 'PUT', body: JSON.stringify(body) });
 

@@ -113,6 +113,10 @@ export class Browser {
     return (await this.find(css)).getText();
   }
 
+  untilSays(css: string, words: string): Promise<void> {
+    return this.until(`${css} says ${words}`, async () => (await this.text(css)).includes(words));
+  }
+
   run<T>(script: string, ...args: unknown[]): Promise<T> {
     return this.driver.executeScript<T>(script, ...args);
   }

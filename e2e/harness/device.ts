@@ -47,13 +47,12 @@ export class TestDevice {
     });
     void followInstructions(
       this.clinic.origin,
-      () => this.token,
+      { value: this.token, register: async () => {} },
       (event, data) => {
         const instruction = data as { kind: string; armingId?: string };
         if (event === 'instruction')
           this.armingId = instruction.kind === 'arm' ? instruction.armingId! : null;
-      },
-      async () => {}
+      }
     );
     void this.offerForEver();
   }

@@ -1,19 +1,24 @@
 import type { EventSourceMessage } from 'eventsource-parser';
 import { EventSourceParserStream } from 'eventsource-parser/stream';
 
+/** What a device shows; registering anew gives it another. */
+export interface ShownToken {
+  value: string;
+  register(): Promise<void>;
+}
+
 /** Follows the server's instruction stream, over and over, for as long as the process lives. */
 export async function followInstructions(
   server: string,
-  token: () => string,
-  heard: (event: string, data: unknown) => void,
-  refused: () => Promise<void>
+  token: ShownToken,
+  heard: (event: string, data: unknown) => void
 ): Promise<never> {
   for (;;) {
     try {
       const answer = await fetch(`${server}/device/v1/instructions`, {
-        headers: { authorization: `Bearer ${token()}` }
+        headers: { authorization: `Bearer ${token.value}` }
       });
-      if (answer.status === 401) await refused();
+      if (answer.status === 401) await token.register();
       else if (answer.ok && answer.body) await readEvents(answer.body, heard);
     } catch {
       // the server is away; look again

@@ -95,12 +95,7 @@ export abstract class SpeakingDevice {
     setInterval(() => void this.report(), signOfLifeMs);
     void this.offerForEver();
     await this.report();
-    await followInstructions(
-      this.wish.server,
-      () => this.token.value,
-      (event, data) => this.heard(event, data),
-      () => this.token.register()
-    );
+    await followInstructions(this.wish.server, this.token, (event, data) => this.heard(event, data));
   }
 
   private heard(event: string, data: unknown): void {
@@ -114,14 +109,9 @@ export abstract class SpeakingDevice {
     if (event === 'instruction' && instruction.kind === 'rest') this.toldToRest();
   }
 
-  /** Says something to the clinic that nobody waits for. */
+  /** Says something to the clinic, unless its cable is out. */
   protected async say(what: string, body: object): Promise<void> {
-    if (this.token.value === '' || this.unplugged()) return;
-    await fetch(`${this.wish.server}/device/v1/${what}`, {
-      method: 'PUT',
-      headers: { authorization: `Bearer ${this.token.value}`, 'content-type': 'application/json' },
-      body: JSON.stringify(body)
-    }).catch(() => {});
+    if (!this.unplugged()) await this.token.say(what, body);
   }
 
   private report(gaveUp?: string): Promise<void> {

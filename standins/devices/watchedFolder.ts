@@ -60,12 +60,7 @@ export class WatchedFolder {
     setInterval(() => void this.look(), signOfLifeMs);
     void this.sendForEver();
     await this.report();
-    await followInstructions(
-      this.wish.server,
-      () => this.token.value,
-      (event, data) => this.heard(event, data),
-      () => this.token.register()
-    );
+    await followInstructions(this.wish.server, this.token, (event, data) => this.heard(event, data));
   }
 
   private begin(): void {
@@ -91,12 +86,8 @@ export class WatchedFolder {
     } else await this.report();
   }
 
-  private async report(gaveUp?: string): Promise<void> {
-    await fetch(`${this.wish.server}/device/v1/lamp`, {
-      method: 'PUT',
-      headers: { authorization: `Bearer ${this.token.value}`, 'content-type': 'application/json' },
-      body: JSON.stringify({ lamp: this.lamp, words: this.words, gaveUp })
-    }).catch(() => {});
+  private report(gaveUp?: string): Promise<void> {
+    return this.token.say('lamp', { lamp: this.lamp, words: this.words, gaveUp });
   }
 
   private setLamp(lamp: Lamp, words = '', gaveUp?: string): void {

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { onMount } from 'svelte';
   import { Camera, Check, CloudOff, RotateCcw, Send, Trash2 } from '@lucide/svelte';
+  import TextField from '$ui/kit/TextField.svelte';
   import { Refused, send } from '$ui/net/send';
   import { type Pairing, PhoneBox } from '$ui/phone/phoneBox.svelte';
   import { countWords } from '$ui/words';
@@ -126,24 +127,14 @@
         alt="As it was taken"
         class="bg-stage max-h-[46dvh] w-full rounded-2xl object-contain"
       />
-      <label class="flex flex-col gap-1 font-semibold">
-        What it is
-        <input
-          class="border-rule bg-paper text-lead min-h-12 rounded-lg border px-3 font-normal"
-          bind:value={title}
-          maxlength="120"
-          placeholder="Wound, left forearm"
-          data-testid="title"
-        />
-      </label>
-      <label class="flex flex-col gap-1 font-semibold">
-        Remark
-        <textarea
-          class="border-rule bg-paper min-h-20 rounded-lg border px-3 py-2 font-normal"
-          bind:value={remark}
-          maxlength="1000"
-          data-testid="remark"></textarea>
-      </label>
+      <TextField
+        label="What it is"
+        bind:value={title}
+        most={120}
+        example="Wound, left forearm"
+        testid="title"
+      />
+      <TextField label="Remark" bind:value={remark} long most={1000} testid="remark" />
       <div class="mt-auto flex gap-2">
         <button class="button min-h-14 flex-1" onclick={() => picker?.click()}
           ><RotateCcw size={20} aria-hidden="true" />Take again</button

@@ -15,7 +15,7 @@ import { addToTray, heldFirstTray, heldTray } from '../trays/trays';
 import { visitHead } from '../visits/visitHead';
 import { type NearVisit, visitsAround } from '../visits/visitList';
 import { readAbout } from './about';
-import { type ArrivalRow, arrivalRow, markGiven, markPutAway, waitingCount, waitingRows } from './queries';
+import { type ArrivalRow, arrivalRow, markGiven, markPutAway, waitingRows } from './queries';
 
 const mostListed = 500;
 
@@ -46,23 +46,19 @@ export async function arrivals(caller: Caller): Promise<ArrivalView[]> {
   return inClinic(caller.clinicId, async (tx) => (await waitingRows(tx, mostListed)).map(viewOf));
 }
 
-/** How much waits. */
-export const arrivalCount = (caller: Caller): Promise<number> => inClinic(caller.clinicId, waitingCount);
+async function found(tx: Tx, arrivalId: string, hold = false): Promise<ArrivalRow> {
+  const row = z.uuid().safeParse(arrivalId).success ? await arrivalRow(tx, arrivalId, hold) : undefined;
+  if (!row) throw notFound('This arrival');
+  return row;
+}
 
 /** Whose it may be, by where its device stands and what went on there: never more than a proposal. */
 export async function visitsNear(caller: Caller, arrivalId: string): Promise<NearVisit[]> {
   await demand(caller, 'view charts', arrivalId);
   return inClinic(caller.clinicId, async (tx) => {
-    const row = z.uuid().safeParse(arrivalId).success ? await arrivalRow(tx, arrivalId) : undefined;
-    if (!row) throw notFound('This arrival');
+    const row = await found(tx, arrivalId);
     return row.room_id ? visitsAround(tx, row.room_id, row.taken_at, caller.timeZone) : [];
   });
-}
-
-async function held(tx: Tx, arrivalId: string): Promise<ArrivalRow> {
-  const row = z.uuid().safeParse(arrivalId).success ? await arrivalRow(tx, arrivalId, true) : undefined;
-  if (!row) throw notFound('This arrival');
-  return row;
 }
 
 export const arrivalWish = z.discriminatedUnion('kind', [
@@ -89,7 +85,7 @@ export async function wishOfArrival(
   await demand(caller, 'bring in files', arrivalId);
   return inClinic(caller.clinicId, (tx) =>
     once(tx, caller.userId, key, async () => {
-      const row = await held(tx, arrivalId);
+      const row = await found(tx, arrivalId, true);
       if (row.given_to) throw givenAlready();
       if (wish.kind === 'give') {
         await give(tx, caller, row, wish);

@@ -1,8 +1,7 @@
 import type { ArrivalSource } from '../../core/arrivals/arrivalView';
 import { shortened } from '../../core/text';
 import { instantOfDicom } from '../../core/dicom/dates';
-import type { By } from '../audit/write';
-import { writeAudit } from '../audit/write';
+import { type By, writeAudit } from '../audit/write';
 import { type Tx, inClinic } from '../database/connection';
 import { newId } from '../ids';
 import { announce } from '../news/announce';
@@ -32,7 +31,6 @@ export interface NewArrival {
   about: About;
   reason: string;
   takenAt: Date;
-  shown: Uint8Array | null;
 }
 
 export interface Arrived {
@@ -60,8 +58,7 @@ export async function keepArrival(tx: Tx, from: Sender, arrival: NewArrival): Pr
     remark: arrival.remark,
     about: arrival.about,
     reason: arrival.reason,
-    taken_at: arrival.takenAt,
-    shown: arrival.shown
+    taken_at: arrival.takenAt
   });
   await announce(tx, { topic: 'arrivals' });
   await writeAudit(tx, from.by, 'arrived', arrivalId, { from: from.name, kind: arrival.about.mediaType });
@@ -101,8 +98,7 @@ export async function fileArrives(from: Sender, file: ArrivingFile): Promise<Arr
           inFile: patient
         },
         reason: file.reason,
-        takenAt: (takenAt && instantOfDicom(takenAt, from.timeZone)) ?? new Date(),
-        shown: null
+        takenAt: (takenAt && instantOfDicom(takenAt, from.timeZone)) ?? new Date()
       });
     })
   );

@@ -45,15 +45,12 @@ export async function waitingCount(tx: Tx): Promise<number> {
 
 export async function insertArrival(
   tx: Tx,
-  row: Omit<ArrivalRow, 'room' | 'arrived_at' | 'given_to' | 'put_away_at'> & {
-    key: string;
-    shown: Uint8Array | null;
-  }
+  row: Omit<ArrivalRow, 'room' | 'arrived_at' | 'given_to' | 'put_away_at'> & { key: string }
 ): Promise<void> {
   await tx.sql(
     `insert into arrival (clinic_id, arrival_id, source, from_name, room_id, user_id, original_sha256, file_name, title, remark,
-       about, reason, taken_at, shown)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11::jsonb, $12, $13, $14)`,
+       about, reason, taken_at)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11::jsonb, $12, $13)`,
     tx.clinicId,
     row.arrival_id,
     row.source,
@@ -66,8 +63,7 @@ export async function insertArrival(
     row.remark,
     JSON.stringify(row.about),
     row.reason,
-    row.taken_at,
-    row.shown && Buffer.from(row.shown)
+    row.taken_at
   );
   await tx.sql(
     'insert into arrival_key (clinic_id, key, picture_id) values ($1, $2, $3)',

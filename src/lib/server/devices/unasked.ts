@@ -73,8 +73,7 @@ export async function keepUnasked(
           inFile: null
         },
         reason: reasonFor(offer.armingId, name),
-        takenAt: believedTime(offer) ?? new Date(),
-        shown: null
+        takenAt: believedTime(offer) ?? new Date()
       });
     });
     return { pictureId: arrivalId, again };

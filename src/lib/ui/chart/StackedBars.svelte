@@ -63,4 +63,4 @@
   });
 </script>
 
-<div class="relative h-full w-full"><canvas bind:this={canvas} role="img" aria-label={label}></canvas></div>
+<div class="relative h-full w-full" role="img" aria-label={label}><canvas bind:this={canvas}></canvas></div>

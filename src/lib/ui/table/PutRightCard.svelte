@@ -13,6 +13,7 @@
   import DateField from '../kit/DateField.svelte';
   import Select from '../kit/Select.svelte';
   import Tabs from '../kit/Tabs.svelte';
+  import TextField from '../kit/TextField.svelte';
   import { ask, attempt } from '../net/send';
   import PickVisit from '../people/PickVisit.svelte';
   import type { PickedPatient } from '../people/pickedPatient';
@@ -129,16 +130,13 @@
           moved, and why.
         </p>
         <PickVisit bind:whom bind:visitId except={store.head.visitId} />
-        <label class="flex flex-col gap-1 font-semibold">
-          Why
-          <input
-            class="border-rule bg-paper min-h-11 rounded-lg border px-3 font-normal"
-            bind:value={reason}
-            maxlength="300"
-            placeholder="Taken while the wrong visit was open"
-            data-testid="move-reason"
-          />
-        </label>
+        <TextField
+          label="Why"
+          bind:value={reason}
+          most={300}
+          example="Taken while the wrong visit was open"
+          testid="move-reason"
+        />
         <button
           class="button main min-h-12"
           disabled={!whom || !visitId || reason.trim().length < 3}
@@ -184,29 +182,19 @@
             </p>
           {/if}
           <div class="grid grid-cols-2 gap-3">
-            <label class="flex flex-col gap-1 font-semibold">
-              Name of the view
-              <input
-                class="border-rule bg-paper min-h-11 rounded-lg border px-3 font-normal"
-                bind:value={name}
-                maxlength="80"
-                placeholder={picture.slot?.name ?? picture.fileName}
-                data-testid="view-name"
-              />
-            </label>
+            <TextField
+              label="Name of the view"
+              bind:value={name}
+              most={80}
+              example={picture.slot?.name ?? picture.fileName}
+              testid="view-name"
+            />
             <div class="flex flex-col gap-1">
               <span class="font-semibold" aria-hidden="true">Slot</span>
               <Select label="Slot" bind:value={slot} options={slots} testid="right-slot" />
             </div>
           </div>
-          <label class="flex flex-col gap-1 font-semibold">
-            Remark
-            <textarea
-              class="border-rule bg-paper min-h-20 rounded-lg border px-3 py-2 font-normal"
-              bind:value={remark}
-              maxlength="1000"
-              data-testid="remark"></textarea>
-          </label>
+          <TextField label="Remark" bind:value={remark} long most={1000} testid="remark" />
         {:else}
           <div class="h-72">
             <BodyMap

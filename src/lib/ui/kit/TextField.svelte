@@ -1,0 +1,33 @@
+<script lang="ts">
+  interface Props {
+    label: string;
+    value: string;
+    /** Room for several lines. */
+    long?: boolean;
+    most?: number;
+    /** What could stand there. */
+    example?: string;
+    testid?: string;
+  }
+  let { label, value = $bindable(), long = false, most, example, testid }: Props = $props();
+</script>
+
+<label class="flex flex-col gap-1 font-semibold">
+  {label}
+  {#if long}
+    <textarea
+      class="border-rule bg-paper min-h-20 rounded-lg border px-3 py-2 font-normal"
+      bind:value
+      maxlength={most}
+      placeholder={example}
+      data-testid={testid}></textarea>
+  {:else}
+    <input
+      class="border-rule bg-paper min-h-11 rounded-lg border px-3 font-normal"
+      bind:value
+      maxlength={most}
+      placeholder={example}
+      data-testid={testid}
+    />
+  {/if}
+</label>
