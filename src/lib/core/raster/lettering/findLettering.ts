@@ -1,0 +1,191 @@
+import type { Raster } from '../raster';
+import { type Line, featuresOf, linesOf } from './lines';
+import { writingOdds } from './writing';
+import { type Plane, halved, planeOf } from './plane';
+import { type Mark, marksOf, transposed } from './strokes';
+
+/** A place where writing seems to stand, in whole pixels of the picture. */
+export interface LetteringBox {
+  left: number;
+  top: number;
+  width: number;
+  height: number;
+  /** Whether it reads along the rows, or upwards or downwards. */
+  reads: 'along' | 'up or down';
+  /** 0.5 and more: how sure it is that this is writing. */
+  confidence: number;
+}
+
+/** A line of writing is looked for at so many levels, each half as fine as the one before. */
+const levels = 5;
+
+/** Log odds from which a line counts by itself, and from which it counts beside one that does. */
+const sureOdds = 3.5;
+const besideOdds = 1;
+/** A line is no thicker than so many of its letters: what leans further is none. */
+const thickest = 3;
+/** Two marks side by side are as often one letter in pieces. */
+const leastMarks = 3;
+/** How far from a line the next one may stand, in heights of the line. */
+const besideHeights = 3;
+
+interface Candidate extends LetteringBox {
+  odds: number;
+  /** Of its letters, in pixels of the picture. */
+  letterPx: number;
+  marks: number;
+}
+
+/**
+ * Where writing seems to stand: burned in by a device or a program, level or turned by a quarter, brighter or darker
+ * than what it lies over, letters from about 6 px up. Single letters are none: a lead letter is no name.
+ * @param frames one picture, or frames of one loop: what stays the same in all of them is told from what moves. What
+ * changes from frame to frame, a clock say, is found in frames that are given by themselves
+ * @throws RangeError when there is no frame, or their sizes differ
+ */
+export function findLettering(frames: readonly Raster[]): LetteringBox[] {
+  if (frames.length === 0) throw new RangeError('at least one frame is needed');
+  const [{ width, height, channels }] = frames;
+  if (frames.some((each) => each.width !== width || each.height !== height || each.channels !== channels))
+    throw new RangeError('the frames of a loop must have one size');
+  const all = candidatesOf(frames);
+  const sure = all.filter(({ odds, marks }) => odds >= sureOdds && marks >= leastMarks);
+  const beside = all.filter(
+    (each) => each.odds >= besideOdds && each.odds < sureOdds && sure.some((line) => standsBeside(each, line))
+  );
+  return merged([...sure, ...beside]);
+}
+
+function candidatesOf(frames: readonly Raster[]): Candidate[] {
+  const found: Candidate[] = [];
+  for (const plane of planesOf(frames)) {
+    let level = plane;
+    for (let k = 0; k < levels && Math.min(level.width, level.height) >= 16; k++) {
+      const upright = marksOf(level);
+      for (const turned of [false, true]) {
+        const marks = turned ? upright.map(transposed) : upright;
+        for (const line of linesOf(marks)) {
+          const odds = writingOdds(featuresOf(line, k));
+          if (odds >= besideOdds) found.push(boxOf(line, marks, 2 ** k, turned, plane, odds));
+        }
+      }
+      level = halved(level);
+    }
+  }
+  return found;
+}
+
+function standsBeside(line: Candidate, sure: Candidate): boolean {
+  if (line.reads !== sure.reads) return false;
+  const thickness = line.reads === 'along' ? line.height : line.width;
+  if (thickness > thickest * line.letterPx) return false;
+  const ratio = line.letterPx / sure.letterPx;
+  if (ratio > 2.2 || ratio < 1 / 2.2) return false;
+  const reach = besideHeights * sure.letterPx;
+  return (
+    line.left < sure.left + sure.width + reach &&
+    sure.left < line.left + line.width + reach &&
+    line.top < sure.top + sure.height + reach &&
+    sure.top < line.top + line.height + reach
+  );
+}
+
+/** Boxes that cover much of one another become one; the surest come first. */
+function merged(all: Candidate[]): LetteringBox[] {
+  const boxes = all.sort((a, b) => b.odds - a.odds);
+  const out: Candidate[] = [];
+  for (const box of boxes) {
+    const same = out.find((each) => each.reads === box.reads && shared(each, box) > 0.4);
+    if (!same) {
+      out.push({ ...box });
+      continue;
+    }
+    const [right, bottom] = [
+      Math.max(same.left + same.width, box.left + box.width),
+      Math.max(same.top + same.height, box.top + box.height)
+    ];
+    same.left = Math.min(same.left, box.left);
+    same.top = Math.min(same.top, box.top);
+    same.width = right - same.left;
+    same.height = bottom - same.top;
+  }
+  return out.map(({ left, top, width, height, reads, confidence }) => ({
+    left,
+    top,
+    width,
+    height,
+    reads,
+    confidence
+  }));
+}
+
+/** The share of the smaller box that lies in both. */
+function shared(a: LetteringBox, b: LetteringBox): number {
+  const w = Math.min(a.left + a.width, b.left + b.width) - Math.max(a.left, b.left);
+  const h = Math.min(a.top + a.height, b.top + b.height) - Math.max(a.top, b.top);
+  return w > 0 && h > 0 ? (w * h) / Math.min(a.width * a.height, b.width * b.height) : 0;
+}
+
+/** Bright writing stays the same from frame to frame while what it lies over changes: the darkest of each pixel shows it. */
+function planesOf(frames: readonly Raster[]): Plane[] {
+  const [{ width, height, channels }] = frames;
+  const bright = new Float32Array(width * height).fill(Infinity);
+  const dark = new Float32Array(width * height).fill(Infinity);
+  for (const { data } of frames)
+    for (let i = 0; i < bright.length; i++) {
+      let [high, low] = [-Infinity, Infinity];
+      for (let c = 0; c < channels; c++) {
+        const value = data[i * channels + c];
+        if (value > high) high = value;
+        if (value < low) low = value;
+      }
+      if (high < bright[i]) bright[i] = high;
+      if (-low < dark[i]) dark[i] = -low;
+    }
+  return [planeOf(bright, width, height), planeOf(dark, width, height)];
+}
+
+/** Round a line with the small marks that belong to it: dots, strokes, single letters a word further. */
+function boxOf(
+  line: Line,
+  marks: readonly Mark[],
+  scale: number,
+  turned: boolean,
+  full: Plane,
+  odds: number
+): Candidate {
+  let { left, top, right, bottom } = line;
+  const reach = 1.4 * line.height;
+  for (let grew = true; grew;) {
+    grew = false;
+    for (const mark of marks) {
+      if (mark.left > right + reach || mark.right < left - reach) continue;
+      if (mark.top > bottom + 0.3 * line.height || mark.bottom < top - 0.3 * line.height) continue;
+      if (mark.bottom - mark.top + 1 > 2 * line.height) continue;
+      if (mark.left >= left && mark.right <= right && mark.top >= top && mark.bottom <= bottom) continue;
+      if (mark.ink < 0.5 * line.marks[0].ink) continue;
+      const high = Math.max(bottom, mark.bottom) - Math.min(top, mark.top);
+      if (high > 2.2 * line.height + Math.abs(bottom - top - line.height)) continue;
+      [left, right] = [Math.min(left, mark.left), Math.max(right, mark.right)];
+      [top, bottom] = [Math.min(top, mark.top), Math.max(bottom, mark.bottom)];
+      grew = true;
+    }
+  }
+  const pad = Math.max(1, 0.2 * line.height);
+  const along = [(left - pad) * scale, (right + 1 + pad) * scale];
+  const across = [(top - pad) * scale, (bottom + 1 + pad) * scale];
+  const [xs, ys] = turned ? [across, along] : [along, across];
+  const x0 = Math.max(0, Math.floor(xs[0]));
+  const y0 = Math.max(0, Math.floor(ys[0]));
+  return {
+    left: x0,
+    top: y0,
+    width: Math.min(full.width, Math.ceil(xs[1])) - x0,
+    height: Math.min(full.height, Math.ceil(ys[1])) - y0,
+    reads: turned ? 'up or down' : 'along',
+    confidence: 1 / (1 + Math.exp(besideOdds - odds)),
+    odds,
+    letterPx: line.height * scale,
+    marks: line.marks.length
+  };
+}
