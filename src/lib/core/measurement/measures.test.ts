@@ -111,6 +111,32 @@ describe('the stated ± by Monte Carlo', () => {
   });
 });
 
+describe('the stated ± where slopes alone do not tell', () => {
+  it('of a ratio over a short length holds too', () => {
+    for (const short of [6, 8, 11, 15]) {
+      const points = [at(100, 100, 1), at(300, 140, 1), at(400, 400, 1), at(400 + short, 400, 1)];
+      const { held } = heldShare(points, null, ratio, short, 300);
+      expect(held, `${short} px`).toBeGreaterThan(0.92);
+    }
+  });
+  it('of angles and lengths in pixels of 1 to 1.5 and 1 to 3 holds, and is no wider than it needs to be', () => {
+    const random = seededRandom(31);
+    for (const tall of [1.5, 3])
+      for (let i = 0; i < 4; i++) {
+        const any = () => at(100 + 150 * random.uniform(), 100 + 150 * random.uniform(), 1.5);
+        const points = [any(), at(400, 300, 1.5), any()];
+        const { held, width } = heldShare(points, scaleOf(0.1, 0, 0.1 * tall), angle, 40 + i, 300);
+        expect(held).toBeGreaterThan(0.91);
+        expect(width).toBeLessThan(1.5);
+      }
+  });
+  it('of points that coincide is not nothing', () => {
+    expect(length([at(5, 5), at(5, 5)], null).plusMinus).toBeGreaterThan(2);
+    expect(curveLength([at(5, 5), at(5, 5)], null).plusMinus).toBeGreaterThan(2);
+    expect(distanceToLine([at(5, 0), at(0, 0), at(9, 0)], null).plusMinus).toBeGreaterThan(2);
+  });
+});
+
 describe('points that tell nothing', () => {
   it('are refused, never measured', () => {
     expect(() => angle([at(0, 0), at(0, 0), at(5, 5)], null)).toThrow('coincide');

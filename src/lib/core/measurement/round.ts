@@ -20,7 +20,11 @@ export function circle(points: readonly PlacedPoint[], scale: Scale | null): Mea
   const fit = fittedCircle(plane);
   if (!fit) throw new RangeError('these points lie on a line: no circle goes through them');
   const scatter = plane.length > 3 ? fit.fit.rms * Math.sqrt(plane.length / (plane.length - 3)) : 0;
-  const scattered = plane.map((point) => ({ ...point, u: Math.max(point.u, scatter) }));
+  const scattered = plane.map((point) => ({
+    ...point,
+    ux: Math.max(point.ux, scatter),
+    uy: Math.max(point.uy, scatter)
+  }));
   const diameter = propagated(scattered, (p) => 2 * (fittedCircle(p)?.radius ?? NaN), 1, scale);
   return { center: fit.center, diameter: { ...diameter, unit: lengthUnit(scale) }, residual: fit.fit.rms };
 }
@@ -40,7 +44,11 @@ export function ellipse(points: readonly PlacedPoint[], scale: Scale | null): Me
   const fit = fittedEllipse(plane);
   if (!fit) throw new RangeError('no ellipse can be told from these points');
   const scatter = plane.length > 5 ? fit.fit.rms * Math.sqrt(plane.length / (plane.length - 5)) : 0;
-  const scattered = plane.map((point) => ({ ...point, u: Math.max(point.u, scatter) }));
+  const scattered = plane.map((point) => ({
+    ...point,
+    ux: Math.max(point.ux, scatter),
+    uy: Math.max(point.uy, scatter)
+  }));
   const of = (key: 'radiusLong' | 'radiusShort'): Value => ({
     ...propagated(scattered, (p) => 2 * (fittedEllipse(p)?.[key] ?? NaN), 1, scale),
     unit: lengthUnit(scale)

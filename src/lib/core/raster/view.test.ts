@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type Stage, fitted, panned, screenToImage, toScreen, zoomedAbout } from './view';
+import { type Stage, fitted, fromShared, panned, screenToImage, shared, toScreen, zoomedAbout } from './view';
 
 const stage: Stage = {
   picture: { width: 1300, height: 1700 },
@@ -34,6 +34,20 @@ describe('view', () => {
     const after = screenToImage(pointer, zoomedAbout(view, pointer, 2.5, stage.screen), stage);
     expect(after.x).toBeCloseTo(before.x, 9);
     expect(after.y).toBeCloseTo(before.y, 9);
+  });
+  it('shows the same part of a picture of another size, turned the same way', () => {
+    const half: Stage = {
+      ...stage,
+      picture: { width: 650, height: 850 },
+      screen: { width: 450, height: 600 }
+    };
+    const view = zoomedAbout(fitted(stage), { x: 700, y: 120 }, 3, stage.screen);
+    const beside = fromShared(shared(view, stage), half);
+    const seen = screenToImage({ x: 450, y: 300 }, view, stage);
+    const seenBeside = screenToImage({ x: 225, y: 300 }, beside, half);
+    expect(seenBeside.x * 2).toBeCloseTo(seen.x, 9);
+    expect(seenBeside.y * 2).toBeCloseTo(seen.y, 9);
+    expect(beside.zoom / fitted(half).zoom).toBeCloseTo(3, 9);
   });
   it('moves the picture with the hand', () => {
     const view = fitted(stage);

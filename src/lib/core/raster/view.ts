@@ -62,3 +62,26 @@ export function panned(view: View, screenDx: number, screenDy: number): View {
     center: { x: view.center.x - screenDx / view.zoom, y: view.center.y - screenDy / view.zoom }
   };
 }
+
+/** A view as it carries over to a picture of another size: the middle as shares of the picture, the zoom as a multiple of fitting. */
+export interface SharedView {
+  x: number;
+  y: number;
+  timesFitted: number;
+}
+
+export function shared(view: View, stage: Stage): SharedView {
+  const size = orientedSize(stage.picture, stage.orientation);
+  return {
+    x: view.center.x / size.width,
+    y: view.center.y / size.height,
+    timesFitted: view.zoom / fitted(stage).zoom
+  };
+}
+
+/** The same part of another picture, as large on its own stage. */
+export function fromShared({ x, y, timesFitted }: SharedView, stage: Stage): View {
+  const size = orientedSize(stage.picture, stage.orientation);
+  const zoom = Math.max(leastZoom, Math.min(mostZoom, timesFitted * fitted(stage).zoom));
+  return { center: { x: x * size.width, y: y * size.height }, zoom };
+}

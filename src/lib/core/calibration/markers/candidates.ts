@@ -1,6 +1,6 @@
-import { gaussian } from '../../raster/filters/gaussian';
 import type { Point } from '../../raster/orientation';
 import type { Patch } from '../../raster/patch';
+import { squareMeans, summed } from './squareMeans';
 import { medianOf } from '../../measurement/fit/linear';
 
 /** A round spot that might be a marker: roughly where and how large, in pixels of the full picture. */
@@ -11,28 +11,23 @@ export interface Spot {
   contrast: number;
 }
 
-const narrowPx = 1.7;
-const widePx = 3;
-/** Where a spot is has to be known to a pixel only: short taps do. */
-const roughReach = 2.2;
-/** A disc of this radius answers most to the two widths above. */
+/** Sides of the squares whose means are compared: a disc of the radius below answers most. */
+const innerPx = 5;
+const outerPx = 11;
 const bestRadiusPx = 3.2;
-const mostALevel = 60;
+const mostALevel = 24;
 /** Answers below this many times the level's own scatter are noise. */
 const leastScatter = 5;
 
 /**
- * Round spots of a level of the picture, strongest first: where the difference of two Gaussians has a peak or a pit
- * (Marr and Hildreth, 1980). A level tells of radii from about 2 to 5 of its own pixels.
+ * Round spots of a level of the picture, strongest first: where the mean of a small square about a place differs
+ * most from that of a large one. A level tells of radii from about 2 to 5 of its own pixels.
  * @param factor full-size pixels on a side of one of the level's
  */
 export function spots(level: Patch, factor: number): Spot[] {
   const { width, height } = level;
   if (width < 5 || height < 5) return [];
-  const narrow = gaussian(level, narrowPx, level, roughReach).data;
-  const wide = gaussian(level, widePx, level, roughReach).data;
-  const answer = narrow;
-  for (let i = 0; i < answer.length; i++) answer[i] -= wide[i];
+  const answer = differences(level.data, width, height);
   const step = Math.max(1, Math.floor(answer.length / 20_000));
   const sampled: number[] = [];
   for (let i = 0; i < answer.length; i += step) sampled.push(Math.abs(answer[i]));
@@ -43,7 +38,7 @@ export function spots(level: Patch, factor: number): Spot[] {
       const at = y * width + x;
       const value = answer[at];
       if (value < least && value > -least) continue;
-      if (!isPeak(answer, at, width)) continue;
+      if (!isPeak(answer, at, width) || !standsAlone(level, x, y, value)) continue;
       found.push({
         center: { x: (x + 0.5) * factor, y: (y + 0.5) * factor },
         radiusPx: bestRadiusPx * factor,
@@ -57,6 +52,38 @@ export function spots(level: Patch, factor: number): Spot[] {
       .sort((a, b) => Math.abs(b.contrast) - Math.abs(a.contrast))
       .slice(0, mostALevel);
   return [...strongest(1), ...strongest(-1)];
+}
+
+/** Mean of the small square less mean of the large one. */
+function differences(data: Float32Array, width: number, height: number): Float32Array {
+  const sums = summed(data, width, height);
+  const out = squareMeans(sums, width, height, (innerPx - 1) / 2);
+  const outer = squareMeans(sums, width, height, (outerPx - 1) / 2);
+  for (let i = 0; i < out.length; i++) out[i] -= outer[i];
+  return out;
+}
+
+const ringPx = 7;
+const ring = Array.from({ length: 16 }, (_, i) => ({
+  x: Math.round(ringPx * Math.cos((Math.PI * i) / 8)),
+  y: Math.round(ringPx * Math.sin((Math.PI * i) / 8))
+}));
+/** In more than half of the directions it must be lower around; along an edge it is in half of them at most. */
+const leastLower = 9;
+const lowerShare = 0.5;
+
+/** Whether a peak is a spot rather than a place beside an edge. Directions beyond the picture's border say nothing against it. */
+function standsAlone({ data, width, height }: Patch, x: number, y: number, answer: number): boolean {
+  const sign = answer > 0 ? 1 : -1;
+  const at = y * width + x;
+  const middle = (data[at] + data[at - 1] + data[at + 1] + data[at - width] + data[at + width]) / 5;
+  let lower = 0;
+  for (const by of ring) {
+    const [u, v] = [x + by.x, y + by.y];
+    if (u < 0 || v < 0 || u >= width || v >= height) lower += 0.6;
+    else if (sign * (middle - data[v * width + u]) > lowerShare * sign * answer) lower++;
+  }
+  return lower >= leastLower;
 }
 
 function isPeak(answer: Float32Array, at: number, width: number): boolean {

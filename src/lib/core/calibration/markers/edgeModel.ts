@@ -1,235 +1,327 @@
 import { type FitResult, fitted } from '../../measurement/fit/levenberg';
-import { valueAt } from '../../raster/geometry/sampling';
+import type { NoiseCurve } from '../../raster/noise';
 import type { Patch } from '../../raster/patch';
-import { medianOf } from '../../measurement/fit/linear';
+import { type Profile, profileOf } from './edgeProfile';
 import type { Outline } from './outline';
+import { radialGrid, roundMeans, spreadTo } from './radialSpread';
+
+/** What a file says of how its values go with the rays that arrived (Pixel Intensity Relationship). */
+export type Relationship = 'linear' | 'logarithmic';
 
 export interface EdgeFit {
   /** Mean radius of the thing itself, not of where its edge looks steepest. */
   radiusPx: number;
   /** Standard uncertainty of it. */
   uncertaintyPx: number;
-  /** Of the profile, as a share of the step. */
+  /** Of the profile against the model, as a share of the step. */
   rms: number;
   converged: boolean;
+  /** Spread of focal spot, detector and all, in pixels. */
+  spreadPx: number;
 }
 
-const stepPx = 0.5;
-/** Least uncertainty claimed for a radius: what the model itself leaves out. */
-const modelPx = 0.05;
-/** The same where the range ended before the marker's own grey, so that only the foot of its edge is seen. */
-const clippedPx = 0.3;
+export interface EdgeKnown {
+  /** Attenuation (natural logarithm) along the marker's middle, where its size and metal tell. */
+  throughMiddle?: number;
+  relationship?: Relationship;
+  /** The picture's noise at its greys, where it can be seen. */
+  noise?: NoiseCurve | null;
+}
 
+/** Least uncertainty claimed for a radius: what the model itself leaves out. */
+const modelPx = 0.065;
 /**
- * The true radius of a ball or disc from its brightness profile across the edge, averaged over the directions that lie
- * on the outline. The chord through a ball vanishes at its rim, so the edge looks smaller than the ball is; the model
- * has that: rays are lost by exp(-k chord), spread by a Gaussian, a floor of scattered rays added, then shown on a
- * logarithmic scale with its edges lifted. What is usual for each is weighed in, as one more observation.
- * @param known attenuation (natural logarithm) along the marker's middle, where its size and metal tell; and
- * the grey of the open beam
+ * The true radius of a ball or disc from its grey profile across the edge, averaged over the directions that lie on the
+ * outline. Rays are lost by 1 - exp(-k chord), spread by a round Gaussian with a skirt, joined by scattered ones, and
+ * shown by a transfer that nobody is asked for: I^p / (I^p + c^p), which is linear, a root, nearly the logarithm or an
+ * S as p and c are. Two things tell of it: the profile's own bend, and noise, which counted rays have by their root, so
+ * that at a grey it is as strong as the transfer is steep there. Both ends of the range may cut the profile off, and the
+ * maker may have lifted edges. All of it is fitted at once, each with what is usual weighed in as one more observation;
+ * what stays open is in the uncertainty.
  */
 export function edgeFit(
   patch: Patch,
   outline: Outline,
   kind: 'ball' | 'disc',
   bright: boolean,
-  known: { throughMiddle?: number; openBeam?: number } = {}
+  known: EdgeKnown = {}
 ): EdgeFit | null {
-  const { radiusPx } = outline;
-  const inner = Math.max(0, radiusPx - Math.min(0.75 * radiusPx, 9));
-  const outer = radiusPx + Math.min(9, 4 + radiusPx * 0.5);
-  const count = Math.floor((outer - inner) / stepPx) + 1;
-  const profile = profileOf(patch, outline, bright, inner, count);
-  if (!profile) return null;
-  const { shape } = profile;
-  const fit = fittedProfile(
-    shape,
-    inner,
-    radiusPx,
-    kind,
-    known.throughMiddle,
-    profile.clipped ? usualFloor : floorFor(profile, known.openBeam),
-    profile.clipped
-  );
-  const [r] = fit.parameters;
-  const from = fit.covariance ? Math.sqrt(Math.max(0, fit.covariance[0][0])) : NaN;
-  const rms = fit.rms * profileNoise;
-  return {
-    radiusPx: r,
-    uncertaintyPx: Math.hypot(profile.clipped ? clippedPx : modelPx, Number.isFinite(from) ? from : 0.5),
-    rms,
-    converged: fit.converged && Math.abs(r - radiusPx) < 2.5
-  };
+  const profile = profileOf(patch, outline, bright);
+  return profile && fittedEdge(profile, outline.radiusPx, kind, known);
 }
 
-interface Profile {
-  shape: Float64Array;
-  step: number;
-  plateau: number;
-  /** The inside is all of one value: the detector's range ended before the marker's own grey. */
-  clipped: boolean;
-}
+/** So far from the middle of a disc an edge is as good as straight. */
+export const straightPx = 400;
 
-/** The median profile from inside to outside, 1 inside and 0 well outside. */
-function profileOf(
-  patch: Patch,
-  outline: Outline,
-  bright: boolean,
-  inner: number,
-  count: number
-): Profile | null {
-  const { center, radiusPx, ovalPx, ovalAngle, offPx } = outline;
-  const rays = offPx.length;
-  const lines: Float64Array[] = [];
-  const room = Math.max(0.6, 3 * outline.residualPx);
-  for (let i = 0; i < rays; i++) {
-    if (!(Math.abs(offPx[i]) < room)) continue;
-    const a = (2 * Math.PI * i) / rays;
-    const grow = 1 + (ovalPx * Math.cos(2 * (a - ovalAngle))) / radiusPx;
-    const line = new Float64Array(count);
-    for (let k = 0; k < count; k++) {
-      const r = (inner + k * stepPx) * grow;
-      line[k] = (bright ? 1 : -1) * valueAt(patch, center.x + r * Math.cos(a), center.y + r * Math.sin(a));
-    }
-    lines.push(line);
-  }
-  const flat = Math.max(2, Math.round(Math.min(2.5, radiusPx * 0.3) / stepPx));
-  const within = lines.flatMap((line) => [...line.subarray(0, flat)]);
-  const inside = medianOf(within);
-  const same = within.filter((value) => value === inside).length;
-  const scaled = lines.flatMap((line) => {
-    const outside = medianOf([...line.subarray(count - 4)]);
-    return inside > outside ? [line.map((value) => (value - outside) / (inside - outside))] : [];
-  });
-  if (scaled.length < 8) return null;
-  return {
-    shape: Float64Array.from({ length: count }, (_, k) => medianOf(scaled.map((line) => line[k]))),
-    step: inside - medianOf(lines.map((line) => medianOf([...line.subarray(count - 4)]))),
-    plateau: (bright ? 1 : -1) * inside,
-    clipped: same > 0.5 * within.length
-  };
-}
-
-/** Fine steps of the model, a quarter of those of the profile. */
-const fine = 4;
-const beyondPx = 12;
-/** Weight of what is expected of a parameter against a profile sample: noise of the median profile. */
-const profileNoise = 0.012;
-
-/**
- * What the parameters are before the picture has been asked, as natural logarithms where they are factors: spread of
- * focal spot and detector in pixels, floor of scattered rays against what passes beside the marker, ground, height,
- * how much and how widely edges were lifted; each with the standard deviation of what is usual. Flat panels that are
- * processed for looking were the measure; a detector that spreads or lifts much more would need its own.
- */
-const usual = {
-  spread: { at: Math.log(1.0), sd: 0.25 },
-  height: { at: 1, sd: 0.06 },
-  ground: { at: 0, sd: 0.04 },
-  lift: { at: 0.55, sd: 0.35 },
-  liftWidth: { at: Math.log(4.5), sd: 0.3 }
-};
-/** Where the range ended early, the full step is larger than what is shown of it, nobody knows how much. */
-const clippedHeight = { at: 1.4, sd: 0.4 };
-const floorSd = 0.3;
-const usualFloor = 0.16;
-/** What reaches the detector behind an opaque marker is about exp(-2.45) of the open beam: a twelfth, scattered. */
-const openToFloor = 2.45;
-
-/**
- * The floor against what passes beside the marker, from how much of the way from the open beam to the marker's own
- * grey the step at its edge is: behind bone less passes, and the same scatter is more of it.
- */
-export function floorFor(
-  { step, plateau }: { step: number; plateau: number },
-  openBeam: number | undefined
-): number {
-  if (openBeam === undefined || !(Math.abs(plateau - openBeam) > 0)) return usualFloor;
-  const share = Math.min(1, Math.max(0.15, step / Math.abs(plateau - openBeam)));
-  return 1 / (Math.exp(openToFloor * share) - 1);
-}
-
-/** How well the attenuation through the middle is known when the marker's size is, and when it is not. */
-const knownSteel = 0.25;
-const unknownSteel = 0.8;
-
-/** Parameters: radius, ln k, ln spread, ln floor, height, ground, lift, ln of the lift's width. */
-function fittedProfile(
-  shape: Float64Array,
-  inner: number,
+/** The edge of a profile that was taken across it: as above, near the distance where it looks steepest. */
+export function fittedEdge(
+  profile: Profile,
   radiusPx: number,
   kind: 'ball' | 'disc',
-  throughMiddle: number | undefined,
-  floor0: number,
-  clipped: boolean
-): FitResult {
-  const h = stepPx / fine;
-  const low = inner - beyondPx;
-  const points = shape.length * fine + Math.round((2 * beyondPx) / h);
-  const thin = new Float64Array(points);
-  const soft = new Float64Array(points);
-  const wide = new Float64Array(points);
-  const k0 = {
-    at: Math.log(throughMiddle ?? (kind === 'ball' ? 6 : 4)),
-    sd: throughMiddle === undefined ? unknownSteel : knownSteel
+  known: EdgeKnown
+): EdgeFit | null {
+  const seen = known.noise ? noiseSeen(profile, known.noise) : [];
+  const wish = { profile, noise: seen, radiusPx, kind, known };
+  const may = known.relationship ? [known.relationship] : (Object.keys(transfers) as Transfer[]);
+  // A few steps tell which transfers can be left alone.
+  const first = may.map((transfer) => fittedTo(wish, transfer, fewSteps));
+  const least = Math.min(...first.map(({ cost }) => cost));
+  const tries = first
+    .filter(({ cost }) => cost < least + hopeless)
+    .map((tried) =>
+      tried.fit.converged ? tried : fittedTo(wish, tried.transfer, mostSteps, tried.fit.parameters)
+    );
+  return weighed(tries, radiusPx);
+}
+
+/** Every fit counts by how likely it is; what they differ by is uncertain. */
+function weighed(tries: Tried[], seenRadiusPx: number): EdgeFit | null {
+  const usable = tries.filter(({ fit }) => fit.covariance);
+  if (usable.length === 0) return null;
+  const least = Math.min(...usable.map(({ cost }) => cost));
+  let weight = 0;
+  let sum = 0;
+  let squares = 0;
+  for (const { fit, cost, variance } of usable) {
+    const w = Math.exp((least - cost) / 2);
+    const [r] = fit.parameters;
+    weight += w;
+    sum += w * r;
+    squares += w * (r * r + variance);
+  }
+  const best = usable.find(({ cost }) => cost === least)!;
+  const radiusPx = sum / weight;
+  const spreadPx = Math.exp(best.fit.parameters[at.spread]);
+  return {
+    radiusPx,
+    uncertaintyPx: Math.sqrt(Math.max(0, squares / weight - radiusPx ** 2) + modelPx ** 2),
+    rms: best.rms,
+    converged: Math.abs(radiusPx - seenRadiusPx) < 1 + 2.5 * spreadPx,
+    spreadPx
   };
-  const floorLog = { at: Math.log(floor0), sd: floorSd };
-  const height0 = clipped ? clippedHeight : usual.height;
-  const expected = [k0, usual.spread, floorLog, height0, usual.ground, usual.lift, usual.liftWidth];
-  return fitted({
-    count: shape.length + expected.length,
-    start: [radiusPx + 0.3, ...expected.map(({ at }) => at)],
-    steps: [1e-3, 1e-3, 1e-3, 1e-3, 1e-3, 1e-3, 1e-3, 1e-3],
-    lower: [radiusPx * 0.7, -1, -1.5, -5, 0.6, -0.4, -0.2, 0.2],
-    upper: [radiusPx * 1.3 + 2, 5, 1.4, 1, clipped ? 4 : 1.6, 0.4, 2, 2.3],
-    tolerance: 1e-6,
-    mostIterations: 60,
+}
+
+/** Noise at a place between outside (0) and inside (1), as a logarithm. */
+interface NoiseSeen {
+  share: number;
+  log: number;
+}
+
+/** What texture and a curve's own scatter leave open, as a logarithm. */
+const noiseSd = 0.2;
+
+function noiseSeen(
+  { inside, outside, insideNoise, topCut }: Profile,
+  { greys, deviations }: NoiseCurve
+): NoiseSeen[] {
+  const out: NoiseSeen[] = [];
+  greys.forEach((grey, i) => {
+    const share = (grey - outside) / (inside - outside);
+    if (share > -0.6 && share < 0.95) out.push({ share, log: Math.log(deviations[i]) });
+  });
+  if (insideNoise !== null && !topCut) out.push({ share: 1, log: Math.log(insideNoise) });
+  return out;
+}
+
+const at = {
+  radius: 0,
+  spread: 1,
+  skirt: 2,
+  depth: 3,
+  power: 4,
+  knee: 5,
+  floor: 6,
+  ground: 7,
+  height: 8,
+  lift: 9,
+  slope: 10,
+  width: 11
+} as const;
+
+interface Tried {
+  transfer: Transfer;
+  fit: FitResult;
+  cost: number;
+  /** Of the radius. */
+  variance: number;
+  rms: number;
+}
+
+/** Attenuation through the middle when nobody says the metal or the size, and how well it is known when somebody does. */
+const usualMiddle = { at: Math.log(5), sd: 0.9 };
+const knownMiddleSd = 0.35;
+/** A disc lets as much through all over; how much is told by the floor. */
+const oneDepth = { at: Math.log(6), sd: 0.05 };
+
+/** What the parameters but the radius are before the picture is asked, each with the standard deviation of what is usual. */
+function usual(
+  { groundCut, topCut }: Profile,
+  { throughMiddle }: EdgeKnown,
+  transfer: Transfer,
+  kind: 'ball' | 'disc'
+) {
+  return [
+    { at: Math.log(1.1), sd: 0.55 },
+    { at: 0.12, sd: 0.12 },
+    kind === 'disc'
+      ? oneDepth
+      : throughMiddle === undefined
+        ? usualMiddle
+        : { at: Math.log(throughMiddle), sd: knownMiddleSd },
+    transfers[transfer].power,
+    transfers[transfer].knee,
+    { at: Math.log(0.12), sd: 0.85 },
+    groundCut ? { at: -0.05, sd: 0.15 } : { at: 0, sd: 0.03 },
+    topCut ? { at: 1.25, sd: 0.35 } : { at: 1, sd: 0.06 },
+    { at: 0.15, sd: 0.35 },
+    { at: 0, sd: 0.006 },
+    { at: Math.log(3.5), sd: 0.6 }
+  ];
+}
+
+/** What makers do: leave the rays as they are, take their root, nearly the logarithm, or an S of it. */
+const transfers = {
+  linear: { power: { at: 1, sd: 0.08 }, knee: { at: 2.2, sd: 0.6 } },
+  root: { power: { at: 0.5, sd: 0.1 }, knee: { at: 2, sd: 0.8 } },
+  logarithmic: { power: { at: 0.12, sd: 0.07 }, knee: { at: 0, sd: 1 } },
+  curved: { power: { at: 1.2, sd: 0.35 }, knee: { at: -1, sd: 0.7 } }
+} as const;
+type Transfer = keyof typeof transfers;
+
+const gridPx = 0.25;
+const fewSteps = 6;
+const mostSteps = 22;
+/** A transfer that costs so much more than another after a few steps does not catch up. */
+const hopeless = 30;
+
+interface FitWish {
+  profile: Profile;
+  noise: readonly NoiseSeen[];
+  radiusPx: number;
+  kind: 'ball' | 'disc';
+  known: EdgeKnown;
+}
+
+function fittedTo(
+  { profile, noise, radiusPx, kind, known }: FitWish,
+  transfer: Transfer,
+  mostIterations: number,
+  start?: readonly number[]
+): Tried {
+  const { distances, shape, sigma, topCut, groundCut } = profile;
+  const n = shape.length;
+  const expected = usual(profile, known, transfer, kind);
+  const lost = new Float64Array(n);
+  const shown = new Float64Array(n);
+  const wide = new Float64Array(n);
+  const grid = radialGrid(
+    Math.max(0, distances[0] - 12),
+    Math.min(radiusPx * 1.1 + 2, radiusPx + 12),
+    gridPx
+  );
+  let spreadFor = [NaN, NaN, NaN, NaN];
+  let widthFor = NaN;
+  let rows: Float64Array[] = [];
+  /** The greys of the model, and their noise against what was seen of it. */
+  const shownFor = (p: ArrayLike<number>, out: Float64Array, offs: Float64Array): void => {
+    const key = [p[at.radius], p[at.spread], p[at.skirt], p[at.depth]];
+    if (key.some((value, i) => value !== spreadFor[i])) {
+      spreadFor = key;
+      spreadTo(
+        lost,
+        distances,
+        { kind, radiusPx: key[0], spreadPx: Math.exp(key[1]), skirt: key[2], depth: Math.exp(key[3]) },
+        grid
+      );
+    }
+    const power = p[at.power];
+    const knee = Math.exp(power * p[at.knee]);
+    const floor = Math.exp(p[at.floor]);
+    const answer = (rays: number) => {
+      const raised = rays ** power;
+      return raised / (raised + knee);
+    };
+    const open = answer(1);
+    const full = 1 - Math.exp(-Math.exp(p[at.depth]));
+    const dark = answer(floor + (1 - floor) * (1 - full));
+    const span = open - dark;
+    for (let i = 0; i < n; i++)
+      shown[i] = (open - answer(floor + (1 - floor) * Math.max(0, 1 - lost[i]))) / span;
+    if (p[at.width] !== widthFor) {
+      widthFor = p[at.width];
+      rows = roundMeans(distances, Math.exp(widthFor));
+    }
+    for (let i = 0; i < n; i++) {
+      const row = rows[i];
+      let sum = 0;
+      for (let k = 0; k < n; k++) sum += row[k] * shown[k];
+      wide[i] = sum;
+    }
+    for (let i = 0; i < n; i++) {
+      const lifted = shown[i] + p[at.lift] * (shown[i] - wide[i]);
+      let value = p[at.ground] + p[at.height] * lifted + p[at.slope] * (distances[i] - p[at.radius]);
+      if (topCut) value = Math.min(1, value);
+      if (groundCut) value = Math.max(0, value);
+      out[i] = value;
+    }
+    let sum = 0;
+    for (let i = 0; i < noise.length; i++) {
+      const value = Math.min(
+        1 - 1e-9,
+        Math.max(1e-9, open - (noise[i].share * span) / (topCut ? p[at.height] : 1))
+      );
+      // ln of T'(I) sqrt(I), from T itself: T' I = p T (1 - T), and ln I = ln(knee T / (1 - T)) / p.
+      const rays = Math.log((knee * value) / (1 - value)) / power;
+      offs[i] = noise[i].log - Math.log(power * value * (1 - value)) + rays / 2;
+      sum += offs[i];
+    }
+    for (let i = 0; i < noise.length; i++) offs[i] -= sum / noise.length;
+  };
+  const values = new Float64Array(n);
+  const offs = new Float64Array(noise.length);
+  const count = n + noise.length + expected.length;
+  const fit = fitted({
+    count,
+    start: start ?? [radiusPx, ...expected.map(({ at: value }) => value)],
+    steps: [5e-3, 5e-3, 1e-3, 1e-3, 1e-3, 1e-3, 1e-3, 1e-4, 1e-4, 1e-3, 1e-5, 1e-3],
+    lower: [Math.max(radiusPx * 0.6, radiusPx - 12), -1.2, 0, 0.1, 0.06, -3, -5.3, -0.6, 0.6, 0, -0.03, 0.2],
+    upper: [
+      Math.min(radiusPx * 1.4 + 2, radiusPx + 12),
+      1.8,
+      0.6,
+      3.6,
+      1.7,
+      3,
+      -0.25,
+      0.4,
+      4,
+      2.5,
+      0.03,
+      2.2
+    ],
+    tolerance: 1e-4,
+    mostIterations,
     residuals: (p, out) => {
-      const [r, lnK, lnSpread, lnFloor, height, ground, lift, lnWidth] = p;
-      const k = Math.exp(lnK);
-      const spread = Math.exp(lnSpread);
-      const floor = Math.exp(lnFloor);
-      // Spreading a disc pulls its edge in by spread^2 / 2r compared with a straight edge.
-      const pull = (spread * spread) / (2 * Math.max(r, 2));
-      for (let i = 0; i < points; i++) {
-        const rho = Math.abs(low + i * h + pull);
-        const chord = rho >= r ? 0 : kind === 'ball' ? Math.sqrt(1 - (rho / r) ** 2) : 1;
-        thin[i] = Math.exp(-k * chord);
-      }
-      spreadOut(thin, soft, spread / h);
-      for (let i = 0; i < points; i++) soft[i] = -Math.log((soft[i] + floor) / (1 + floor));
-      spreadOut(soft, wide, Math.exp(lnWidth) / h);
-      const top = Math.log((1 + floor) / (Math.exp(-k) + floor));
-      for (let i = 0; i < shape.length; i++) {
-        const at = Math.round(beyondPx / h) + i * fine;
-        const value = (soft[at] + lift * (soft[at] - wide[at])) / top;
-        const shown = ground + height * value;
-        out[i] = ((clipped ? Math.min(1, shown) : shown) - shape[i]) / profileNoise;
+      shownFor(p, values, offs);
+      for (let i = 0; i < n; i++) out[i] = (values[i] - shape[i]) / sigma[i];
+      for (let i = 0; i < noise.length; i++) {
+        // Texture makes some greys look noisier than they are: far ones count no more than a little.
+        const off = offs[i] / noiseSd;
+        out[n + i] = off / Math.sqrt(1 + (off / 4) ** 2);
       }
       for (let i = 0; i < expected.length; i++)
-        out[shape.length + i] = (p[i + 1] - expected[i].at) / expected[i].sd;
+        out[n + noise.length + i] = (p[i + 1] - expected[i].at) / expected[i].sd;
     }
   });
-}
-
-/** A Gaussian by three running means; ends continued. */
-function spreadOut(from: Float64Array, to: Float64Array, sigma: number): void {
-  to.set(from);
-  const width = Math.sqrt(4 * sigma * sigma + 1);
-  for (let pass = 0; pass < 3; pass++) meanOver(to, (width - 1) / 2);
-}
-
-/** Mean over -r to r, r not whole: the two outermost samples count for their share, so that it is smooth in r. */
-function meanOver(line: Float64Array, r: number): void {
-  const whole = Math.floor(r);
-  const part = r - whole;
-  const n = line.length;
-  const before = line.slice();
-  const value = (i: number) => before[i < 0 ? 0 : i >= n ? n - 1 : i];
-  let sum = 0;
-  for (let i = -whole; i <= whole; i++) sum += value(i);
-  for (let i = 0; i < n; i++) {
-    line[i] = (sum + part * (value(i - whole - 1) + value(i + whole + 1))) / (2 * r + 1);
-    sum += value(i + whole + 1) - value(i - whole);
-  }
+  const cost = fit.rms ** 2 * count;
+  const scatter = cost / (count - fit.parameters.length);
+  const unit = fit.covariance ? fit.covariance[0][0] / Math.max(1e-12, scatter) : 1;
+  shownFor(fit.parameters, values, offs);
+  return {
+    transfer,
+    fit,
+    cost: cost / Math.max(1, scatter),
+    variance: Math.max(0, unit) * Math.max(1, scatter),
+    rms: Math.sqrt(shape.reduce((sum, value, i) => sum + (value - values[i]) ** 2, 0) / n)
+  };
 }

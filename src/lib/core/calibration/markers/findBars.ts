@@ -1,10 +1,21 @@
 import { leastSquares, medianOf } from '../../measurement/fit/linear';
 import { valueAt } from '../../raster/geometry/sampling';
+import { type NoiseCurve, noiseCurve } from '../../raster/noise';
 import type { Point } from '../../raster/orientation';
 import type { Patch } from '../../raster/patch';
-import { floorFor } from './edgeModel';
-import { type MarkerFound, darkest, judged } from './findRound';
+import { type Relationship, fittedEdge, straightPx } from './edgeModel';
+import { type Profile, ofOneValue, stepPx } from './edgeProfile';
+import { type Found, judged } from './judged';
 import { type Piece, longPieces } from './pieces';
+import { rising } from './rising';
+
+export type BarDoubt =
+  | 'its sides are not parallel'
+  | 'its ends are not flat'
+  | 'not even along its length'
+  | 'one end is cut off'
+  | 'an end fits no bar'
+  | 'another like it';
 
 export interface BarMarker {
   kind: 'bar';
@@ -12,99 +23,246 @@ export interface BarMarker {
   lengthPx: number;
   /** Standard uncertainty of the length. */
   uncertaintyPx: number;
+  widthPx: number;
+  bright: boolean;
   confidence: number;
+  doubts: BarDoubt[];
 }
 
 export interface BarSearch {
   lengthPx?: { least: number; most: number };
+  /** Both are looked for when it is left out. */
   bright?: boolean;
+  relationship?: Relationship;
   hint?: { at: Point; withinPx: number };
 }
 
-/** What a bar's end can't be told better than, each. */
-const endPx = 0.15;
+const mostLooked = 5;
 
-/** Bars of metal: long pieces of one grey, with the end edges found to a part of a pixel. */
-export function findBars(patch: Patch, search: BarSearch = {}): MarkerFound<BarMarker> {
-  const bright = search.bright ?? true;
-  const openBeam = darkest(patch);
+/**
+ * Bars of metal: long pieces of one grey with parallel sides and flat ends, which are found to a part of a pixel by the
+ * same model of an edge as balls' are. Finger bones bulge, pins end round, screws have thread: those are told of.
+ */
+export function findBars(patch: Patch, search: BarSearch = {}): Found<BarMarker> {
+  const noise = noiseCurve(patch);
   const found: BarMarker[] = [];
-  for (const piece of longPieces(patch, bright)) {
-    const { center } = piece;
-    const { hint, lengthPx } = search;
-    if (hint && Math.hypot(center.x - hint.at.x, center.y - hint.at.y) > hint.withinPx) continue;
-    const bar = barOf(patch, piece, bright, openBeam);
-    if (!bar) continue;
-    if (lengthPx && (bar.lengthPx < lengthPx.least || bar.lengthPx > lengthPx.most)) continue;
-    found.push(bar);
+  for (const bright of search.bright === undefined ? [true, false] : [search.bright]) {
+    const pieces = longPieces(patch, bright).filter(
+      ({ filled, lengthPx, widthPx }) => filled > 0.6 && lengthPx > 2.5 * widthPx
+    );
+    for (const piece of pieces.slice(0, mostLooked)) {
+      const { hint, lengthPx } = search;
+      if (hint && Math.hypot(piece.center.x - hint.at.x, piece.center.y - hint.at.y) > hint.withinPx)
+        continue;
+      const bar = barOf(patch, piece, bright, noise, search.relationship);
+      if (!bar || (lengthPx && (bar.lengthPx < lengthPx.least || bar.lengthPx > lengthPx.most))) continue;
+      if (found.some((other) => sameBar(other, bar))) continue;
+      found.push(bar);
+    }
   }
-  return judged(found);
+  return judged(found, (a, b) => Math.min(a.lengthPx, b.lengthPx) > 0.85 * Math.max(a.lengthPx, b.lengthPx));
 }
 
-function barOf(patch: Patch, piece: Piece, bright: boolean, openBeam: number): BarMarker | null {
-  const axis = straightened(patch, piece, bright);
-  const [c, s] = [Math.cos(axis.angle), Math.sin(axis.angle)];
+const sameBar = (a: BarMarker, b: BarMarker) =>
+  Math.hypot(a.ends[0].x - b.ends[0].x, a.ends[0].y - b.ends[0].y) < a.widthPx &&
+  Math.hypot(a.ends[1].x - b.ends[1].x, a.ends[1].y - b.ends[1].y) < a.widthPx;
+
+/** A bar's middle line. */
+interface Axis {
+  center: Point;
+  c: number;
+  s: number;
+}
+
+const on = ({ center, c, s }: Axis, along: number, across = 0): Point => ({
+  x: center.x + along * c - across * s,
+  y: center.y + along * s + across * c
+});
+
+function barOf(
+  patch: Patch,
+  piece: Piece,
+  bright: boolean,
+  noise: NoiseCurve | null,
+  relationship: Relationship | undefined
+): BarMarker | null {
+  const sign = bright ? 1 : -1;
+  const axis = straightened(patch, piece, sign);
   const half = piece.lengthPx / 2;
-  const across = Math.max(0, piece.widthPx * 0.25);
-  const reach = Math.max(6, piece.widthPx * 1.5);
-  const step = 0.25;
-  const profile = (end: 1 | -1): number[] =>
-    Array.from({ length: Math.ceil((2 * reach) / step) }, (_, i) => {
-      const along = end * (half - reach + i * step);
-      const values = [-1, -0.5, 0, 0.5, 1].map((w) =>
-        valueAt(patch, axis.center.x + along * c - w * across * s, axis.center.y + along * s + w * across * c)
-      );
-      return medianOf(values);
-    });
-  const ends: number[] = [];
-  const steps: number[] = [];
-  const inside = medianOf(
-    Array.from({ length: 21 }, (_, i) => {
-      const along = ((i - 10) / 10) * half * 0.7;
-      return valueAt(patch, axis.center.x + along * c, axis.center.y + along * s);
-    })
+  const grey = (along: number, across = 0) => {
+    const { x, y } = on(axis, along, across);
+    return sign * valueAt(patch, x, y);
+  };
+  const middles = Array.from({ length: 31 }, (_, i) => grey(((i - 15) / 15) * half * 0.82));
+  const inside = medianOf(middles);
+  const widths = widthsOf(grey, half, piece.widthPx, inside);
+  if (!widths) return null;
+  const { widthPx, spread } = widths;
+  if (spread > 0.4) return null;
+  const ends = ([1, -1] as const).map((end) =>
+    endOf(patch, axis, end, half, widthPx, sign, noise, relationship)
   );
-  for (const end of [1, -1] as const) {
-    const line = profile(end);
-    const outside = medianOf(line.slice(-Math.ceil(reach / 3 / step)));
-    const change = inside - outside;
-    if (bright !== change > 0 || change === 0) return null;
-    const level = outside + change * edgeLevel(Math.abs(change), inside, bright ? openBeam : undefined);
-    let at = -1;
-    for (let i = 1; i < line.length; i++)
-      if ((line[i - 1] - level) * (line[i] - level) <= 0 && line[i] !== line[i - 1]) at = i;
-    if (at < 0) return null;
-    const share = (level - line[at - 1]) / (line[at] - line[at - 1]);
-    ends.push(end * (half - reach + (at - 1 + share) * step));
-    steps.push(Math.abs(change));
-  }
-  const lengthPx = ends[0] - ends[1];
-  const alike = Math.min(...steps) / Math.max(...steps);
-  const even = evenAlong(patch, axis, piece, c, s, Math.min(...steps));
+  const [first, last] = ends;
+  if (!first || !last) return null;
+  const lengthPx = first.along + last.along;
+  const step = Math.min(first.step, last.step);
+  const uneven = (medianOf(middles.map((value) => Math.abs(value - inside))) * 1.4826) / Math.max(1e-9, step);
+  const border = [on(axis, first.along), on(axis, -last.along)].some(
+    ({ x, y }) => Math.min(x, y, patch.width - x, patch.height - y) < 2
+  );
+  const doubts: BarDoubt[] = [];
+  const doubt = (when: boolean, what: BarDoubt) => {
+    if (when) doubts.push(what);
+  };
+  doubt(border, 'one end is cut off');
+  doubt(spread > 0.1, 'its sides are not parallel');
+  doubt(Math.max(first.round, last.round) > 0.085, 'its ends are not flat');
+  doubt(uneven > 0.15, 'not even along its length');
+  doubt(Math.max(first.rms, last.rms) > 0.05, 'an end fits no bar');
   return {
     kind: 'bar',
-    ends: ends.map((along) => ({ x: axis.center.x + along * c, y: axis.center.y + along * s })) as [
-      Point,
-      Point
-    ],
+    ends: [on(axis, first.along), on(axis, -last.along)],
     lengthPx,
-    uncertaintyPx: Math.SQRT2 * endPx + 0.002 * piece.widthPx,
+    uncertaintyPx: Math.hypot(first.uncertaintyPx, last.uncertaintyPx, 0.003 * widthPx),
+    widthPx,
+    bright,
     confidence:
-      Math.min(1, Math.max(0, (piece.filled - 0.5) / 0.22)) *
-      Math.min(1, Math.max(0, piece.lengthPx / piece.widthPx / 2 - 1)) *
-      Math.min(1, alike * 1.3) *
-      even
+      rising(piece.filled, 0.5, 0.72) *
+      rising(lengthPx / widthPx, 2, 3.2) *
+      rising(Math.min(first.step, last.step) / Math.max(first.step, last.step), 0.1, 0.5) *
+      rising(0.45 - uneven, 0, 0.25) *
+      rising(0.4 - spread, 0, 0.2),
+    doubts
   };
 }
 
-/** How high above the ground the edge stands on a logarithmic scale where half of the beam is let through. */
-export function edgeLevel(step: number, plateau: number, openBeam: number | undefined): number {
-  const floor = floorFor({ step, plateau }, openBeam);
-  return Math.log((1 + floor) / (0.5 + floor)) / Math.log((1 + floor) / floor);
+/** The bar's width half of the way up, and how much it varies along it as a share of it. */
+function widthsOf(
+  grey: (along: number, across: number) => number,
+  half: number,
+  roughly: number,
+  inside: number
+): { widthPx: number; spread: number } | null {
+  const reach = Math.max(4, 1.6 * roughly);
+  const widths: number[] = [];
+  for (let i = -6; i <= 6; i++) {
+    const along = (i / 6) * half * 0.8;
+    const sides = [1, -1].map((side) => {
+      const ground = medianOf([0, 0.5, 1].map((by) => grey(along, side * (reach - by))));
+      const level = (inside + ground) / 2;
+      for (let across = 0; across < reach; across += 0.25)
+        if (grey(along, side * across) < level) return across;
+      return NaN;
+    });
+    const width = sides[0] + sides[1];
+    if (width > 0.5) widths.push(width);
+  }
+  if (widths.length < 7) return null;
+  const widthPx = medianOf(widths);
+  const sorted = [...widths].sort((a, b) => a - b);
+  const spread =
+    (sorted[Math.floor(sorted.length * 0.9)] - sorted[Math.floor(sorted.length * 0.1)]) / widthPx;
+  return { widthPx, spread: Math.max(0, spread - 0.6 / widthPx) };
+}
+
+interface End {
+  /** From the middle. */
+  along: number;
+  uncertaintyPx: number;
+  step: number;
+  rms: number;
+  /** How much further its middle reaches than its corners, as a share of the width. */
+  round: number;
+}
+
+const reachPx = 12;
+/** Rods are thinner towards their sides, and what lies beside pulls: least uncertainty of an end. */
+const endPx = 0.18;
+
+function endOf(
+  patch: Patch,
+  axis: Axis,
+  end: 1 | -1,
+  half: number,
+  widthPx: number,
+  sign: number,
+  noise: NoiseCurve | null,
+  relationship: Relationship | undefined
+): End | null {
+  const grey = (along: number, across: number) => {
+    const { x, y } = on(axis, end * along, across);
+    return sign * valueAt(patch, x, y);
+  };
+  const rows = Math.max(3, Math.min(25, Math.round(0.56 * widthPx) | 1));
+  const acrossOf = (row: number) => (row / (rows - 1) - 0.5) * 0.56 * widthPx;
+  const inner = Math.min(reachPx, 0.35 * half);
+  // Where it is steepest, roughly: over twice the reach, for the piece's own length is rough.
+  const window = Math.max(8, 0.12 * half);
+  let steepest = 0;
+  let about = half;
+  for (let along = half - window; along < half + window; along += 0.5) {
+    let step = 0;
+    for (let row = 0; row < rows; row++) {
+      const across = acrossOf(row);
+      step +=
+        grey(along - 1, across) + grey(along - 2, across) - grey(along + 1, across) - grey(along + 2, across);
+    }
+    if (step > steepest) {
+      steepest = step;
+      about = along;
+    }
+  }
+  if (!(steepest > 0)) return null;
+  const count = Math.floor((inner + reachPx) / stepPx);
+  const lines = Array.from({ length: rows }, (_, row) =>
+    Float64Array.from({ length: count }, (__, k) => grey(about - inner + (k + 0.5) * stepPx, acrossOf(row)))
+  );
+  const within = lines.flatMap((line) => [...line.subarray(0, 4)]);
+  const without = lines.flatMap((line) => [...line.subarray(count - 4)]);
+  const inside = medianOf(within);
+  const outside = medianOf(without);
+  if (!(inside > outside)) return null;
+  const scaled = lines.map((line) => line.map((value) => (value - outside) / (inside - outside)));
+  const shape = new Float64Array(count);
+  const sigma = new Float64Array(count);
+  for (let k = 0; k < count; k++) {
+    const values = scaled.map((line) => line[k]);
+    shape[k] = values.reduce((a, b) => a + b, 0) / rows;
+    const spread = Math.sqrt(values.reduce((sum, v) => sum + (v - shape[k]) ** 2, 0) / Math.max(1, rows - 1));
+    // Samples between pixels share pixels with their neighbours.
+    sigma[k] = 1.8 * Math.hypot(spread / Math.sqrt(rows), 0.004);
+  }
+  const profile: Profile = {
+    distances: Float64Array.from({ length: count }, (_, k) => straightPx - inner + (k + 0.5) * stepPx),
+    shape,
+    sigma,
+    topCut: ofOneValue(within),
+    groundCut: ofOneValue(without),
+    inside: sign * inside,
+    outside: sign * outside,
+    insideNoise: null
+  };
+  const fit = fittedEdge(profile, straightPx, 'disc', { noise, relationship });
+  if (!fit) return null;
+  const crossing = (line: Float64Array) => {
+    for (let k = 1; k < count; k++)
+      if (line[k] < 0.5) return k - 1 + (line[k - 1] - 0.5) / Math.max(1e-6, line[k - 1] - line[k]);
+    return count;
+  };
+  const corners = (crossing(scaled[0]) + crossing(scaled[rows - 1])) / 2;
+  const round = ((crossing(scaled[rows >> 1]) - corners) * stepPx) / widthPx;
+  return {
+    along: about + fit.radiusPx - straightPx,
+    // An end that the model does not describe is told by its steepest place only.
+    uncertaintyPx: Math.hypot(fit.uncertaintyPx, endPx, fit.rms > 0.03 ? 20 * fit.rms : 0),
+    step: inside - outside,
+    rms: fit.rms,
+    round: round - 0.4 / widthPx
+  };
 }
 
 /** The piece's middle line, from the middles between its two long edges. */
-function straightened(patch: Patch, piece: Piece, bright: boolean): { center: Point; angle: number } {
+function straightened(patch: Patch, piece: Piece, sign: number): Axis {
   const { center, angle, lengthPx, widthPx } = piece;
   const [c, s] = [Math.cos(angle), Math.sin(angle)];
   const reach = Math.max(4, widthPx * 1.2);
@@ -116,12 +274,10 @@ function straightened(patch: Patch, piece: Piece, bright: boolean): { center: Po
     let moment = 0;
     const values: number[] = [];
     for (let w = -reach; w <= reach; w += 0.5)
-      values.push(valueAt(patch, center.x + along * c - w * s, center.y + along * s + w * c));
-    const ground = bright
-      ? Math.max(values[0], values[values.length - 1])
-      : Math.min(values[0], values[values.length - 1]);
+      values.push(sign * valueAt(patch, center.x + along * c - w * s, center.y + along * s + w * c));
+    const ground = Math.max(values[0], values[values.length - 1]);
     values.forEach((value, k) => {
-      const over = Math.max(0, bright ? value - ground : ground - value);
+      const over = Math.max(0, value - ground);
       weight += over;
       moment += over * (-reach + k * 0.5);
     });
@@ -131,25 +287,12 @@ function straightened(patch: Patch, piece: Piece, bright: boolean): { center: Po
     }
   }
   const fit = rows.length > 4 ? leastSquares(rows, offs) : null;
-  if (!fit) return { center, angle };
+  if (!fit) return { center, c, s };
   const [off, slope] = fit;
-  return { center: { x: center.x - off * s, y: center.y + off * c }, angle: angle + Math.atan(slope) };
-}
-
-/** 1 when the grey along the bar's middle hardly varies against the step at its ends, 0 when as much. */
-function evenAlong(
-  patch: Patch,
-  axis: { center: Point },
-  { lengthPx }: Piece,
-  c: number,
-  s: number,
-  step: number
-): number {
-  const values = Array.from({ length: 31 }, (_, i) => {
-    const along = ((i - 15) / 15) * lengthPx * 0.42;
-    return valueAt(patch, axis.center.x + along * c, axis.center.y + along * s);
-  });
-  const middle = medianOf(values);
-  const spread = medianOf(values.map((value) => Math.abs(value - middle))) * 1.4826;
-  return Math.min(1, Math.max(0, 1.3 - (3 * spread) / step));
+  const turned = angle + Math.atan(slope);
+  return {
+    center: { x: center.x - off * s, y: center.y + off * c },
+    c: Math.cos(turned),
+    s: Math.sin(turned)
+  };
 }

@@ -1,16 +1,36 @@
 import type { Point } from '../../raster/orientation';
 import type { Patch } from '../../raster/patch';
+import { type NoiseCurve, noiseCurve } from '../../raster/noise';
 import { type Spot, spots } from './candidates';
-import { edgeFit } from './edgeModel';
+import { type EdgeFit, type Relationship, edgeFit } from './edgeModel';
 import { type Outline, outlineAt } from './outline';
-import { halved } from './reduced';
+import { halved } from '../../raster/reduced';
+import { clamped, rising } from './rising';
+import { type Found, anotherLikeIt, judged } from './judged';
+import { surroundingsOf } from './surroundings';
+
+/** Why a marker that was found should be looked at by a person before it is relied on. */
+export type MarkerDoubt =
+  | 'part of it is hidden'
+  | 'cut off by the border'
+  | 'another like it'
+  | 'its outline does not close'
+  | 'not even inside'
+  | 'stands in a ring'
+  | 'may be a hole'
+  | 'not round'
+  | 'its edge fits no marker'
+  | 'hardly stands out';
 
 export interface RoundMarker {
   kind: 'ball' | 'disc';
   center: Point;
+  /** What its size is compared with: a ball's shorter diameter, a disc's longer. */
   diameterPx: number;
   /** Standard uncertainty of the diameter. */
   uncertaintyPx: number;
+  shortestPx: number;
+  longestPx: number;
   /** Longest over shortest diameter. */
   elongation: number;
   /** Root mean square distance of the edge from the outline. */
@@ -18,8 +38,10 @@ export interface RoundMarker {
   /** Share of the outline that was seen. */
   seen: number;
   bright: boolean;
-  /** 0 to 1: how sure it is that this is the marker. */
+  /** 0 to 1: how sure it is that this is a marker. */
   confidence: number;
+  /** Empty for one that may be taken as it is. */
+  doubts: MarkerDoubt[];
 }
 
 export interface RoundSearch {
@@ -30,36 +52,33 @@ export interface RoundSearch {
   /** How large it can be in the picture, where the detector's spacing and the marker's size tell. */
   diameterPx?: { least: number; most: number };
   bright?: boolean;
+  /** What the file says of how its values go with the rays. */
+  relationship?: Relationship;
   /** Where somebody pointed, and how far from there it may be. */
   hint?: { at: Point; withinPx: number };
 }
 
-export type MarkerFound<M> =
-  | { outcome: 'found'; best: M; others: M[] }
-  /** Two or more are alike: a person has to say which. */
-  | { outcome: 'several'; others: M[] }
-  | { outcome: 'none'; others: M[] };
-
 const leastDiameterPx = 6;
 const mostDiameterPx = 400;
-/** A candidate below this is not offered as the marker. */
-export const leastConfidence = 0.8;
-/** The best must be this much surer than the next to be taken without asking. */
-const clearlyBetter = 0.2;
-const mostVerified = 40;
+/** So many of the likeliest are measured; the rest are offered by their outline. */
+const mostFitted = 3;
+/** What is so much less likely than the likeliest is not measured. */
+const farLess = 0.3;
 
 /**
  * Balls and discs of a picture, found without a hint: round spots at every size, each then followed along its edge,
- * fitted, and judged. The size of the picture's largest side may be anything; cost goes with its pixels.
+ * judged by what lies in it and around it, and measured. The picture's greys may go with the rays in any way, and metal
+ * may be bright or dark. The size of the picture's largest side may be anything; cost goes with its pixels.
  * @param patch the whole picture
  */
-export function findRound(patch: Patch, search: RoundSearch): MarkerFound<RoundMarker> {
+export function findRound(patch: Patch, search: RoundSearch): Found<RoundMarker> {
   const least = Math.max(leastDiameterPx, search.diameterPx?.least ?? 0);
   const most = Math.min(mostDiameterPx, search.diameterPx?.most ?? Infinity);
   if (!(most >= least)) return { outcome: 'none', others: [] };
   const levels = levelsOf(patch, most);
-  const openBeam = darkest(patch);
-  const found: RoundMarker[] = [];
+  const range = rangeOf(patch);
+  if (!(range > 0)) return { outcome: 'none', others: [] };
+  const seen: Looked[] = [];
   for (const [depth, level] of levels.entries()) {
     const factor = 2 ** depth;
     // The full picture is searched only for the smallest; the first half size tells of six pixels on.
@@ -67,50 +86,85 @@ export function findRound(patch: Patch, search: RoundSearch): MarkerFound<RoundM
     if (factor * 10 < least || factor * 4 > most * 1.3) continue;
     const wanted = spots(level, factor).filter(
       (spot) =>
-        (search.bright === undefined || spot.contrast > 0 === search.bright) && near(spot.center, search)
+        (search.bright === undefined || spot.contrast > 0 === search.bright) && nearHint(spot.center, search)
     );
-    for (const spot of wanted.slice(0, 2 * mostVerified)) {
-      if (found.some((other) => same(other, spot))) continue;
-      const marker = verified(patch, levels, spot, search, openBeam);
-      if (!marker || marker.diameterPx < least - 0.5 || marker.diameterPx > most + 0.5) continue;
-      const twin = found.findIndex(
-        (other) =>
-          Math.hypot(other.center.x - marker.center.x, other.center.y - marker.center.y) <
-          0.3 * marker.diameterPx
-      );
-      if (twin < 0) found.push(marker);
-      else if (marker.confidence > found[twin].confidence) found[twin] = marker;
+    for (const spot of wanted) {
+      if (seen.some((other) => same(other, spot))) continue;
+      const looked = lookedAt(patch, levels, spot, range);
+      if (!looked) continue;
+      const diameter = 2 * looked.outline.radiusPx;
+      // The steepest place may lie well inside the true rim, and of a small one most of it.
+      if (diameter < least - 3.5 || diameter > most + 1.5) continue;
+      const twin = seen.findIndex((other) => overlap(other, looked));
+      if (twin < 0) seen.push(looked);
+      else if (standing(looked) > standing(seen[twin])) seen[twin] = looked;
     }
   }
-  return judged(found);
+  seen.sort((a, b) => standing(b) - standing(a));
+  const noise = seen.length > 0 ? noiseCurve(patch) : null;
+  const markers = seen
+    .slice(0, mostFitted)
+    .filter((looked) => standing(looked) > standing(seen[0]) - farLess)
+    .map((looked) => {
+      const marker = measured(patch, looked, search, noise);
+      return seen.some((other) => twins(looked, other))
+        ? { ...marker, doubts: [...marker.doubts, anotherLikeIt as MarkerDoubt] }
+        : marker;
+    });
+  return judged(
+    markers.filter(({ diameterPx }) => diameterPx >= least - 0.5 && diameterPx <= most + 0.5),
+    alike
+  );
 }
 
-/** The grey of the open beam, as near as a picture tells: what only one in a hundred samples is darker than. */
-export function darkest({ data }: Patch): number {
-  const step = Math.max(1, Math.floor(data.length / 20_000));
-  const sampled: number[] = [];
-  for (let i = 0; i < data.length; i += step) sampled.push(data[i]);
-  return sampled.sort((a, b) => a - b)[Math.floor(sampled.length * 0.01)];
-}
+const alike = (a: RoundMarker, b: RoundMarker) =>
+  Math.min(a.diameterPx, b.diameterPx) > 0.8 * Math.max(a.diameterPx, b.diameterPx);
 
 const smallPicture = 1_500_000;
 
-const near = (point: Point, { hint }: RoundSearch) =>
+const nearHint = (point: Point, { hint }: RoundSearch) =>
   !hint || Math.hypot(point.x - hint.at.x, point.y - hint.at.y) <= hint.withinPx;
 
-const same = (marker: RoundMarker, spot: Spot) =>
-  marker.confidence > 0.8 &&
-  Math.hypot(marker.center.x - spot.center.x, marker.center.y - spot.center.y) < 0.25 * marker.diameterPx &&
-  spot.radiusPx < marker.diameterPx;
+/** A spot that was followed along its edge. */
+interface Looked {
+  outline: Outline;
+  bright: boolean;
+  likeness: number;
+  /** The step at the edge against the picture's range. */
+  contrastShare: number;
+  doubts: MarkerDoubt[];
+}
 
-export function judged<M extends { confidence: number }>(found: M[]): MarkerFound<M> {
-  const sure = found
-    .filter(({ confidence }) => confidence > 0.25)
-    .sort((a, b) => b.confidence - a.confidence);
-  if (sure.length === 0 || sure[0].confidence < leastConfidence) return { outcome: 'none', others: sure };
-  if (sure.length > 1 && sure[1].confidence > sure[0].confidence - clearlyBetter)
-    return { outcome: 'several', others: sure };
-  return { outcome: 'found', best: sure[0], others: sure.slice(1) };
+const same = ({ outline, likeness, bright }: Looked, spot: Spot) =>
+  likeness > 0.8 &&
+  outline.share > 0.9 &&
+  bright === spot.contrast > 0 &&
+  Math.hypot(outline.center.x - spot.center.x, outline.center.y - spot.center.y) < 0.5 * outline.radiusPx &&
+  spot.radiusPx < 2 * outline.radiusPx;
+
+/** What is whole and clear comes before what is as likely but doubtful. */
+const standing = ({ likeness, doubts }: Looked) => likeness * doubted ** doubts.length;
+const doubted = 0.72;
+
+const overlap = (a: Looked, b: Looked) =>
+  Math.hypot(a.outline.center.x - b.outline.center.x, a.outline.center.y - b.outline.center.y) <
+  0.6 * Math.max(a.outline.radiusPx, b.outline.radiusPx);
+
+/** Two things apart that could be mistaken for one another. */
+const twins = (a: Looked, b: Looked) =>
+  a !== b &&
+  a.bright === b.bright &&
+  b.likeness > 0.6 * a.likeness &&
+  b.outline.share > 0.8 &&
+  Math.min(a.outline.radiusPx, b.outline.radiusPx) > 0.85 * Math.max(a.outline.radiusPx, b.outline.radiusPx);
+
+/** From the first to the ninety-ninth hundredth of the picture's values: what a step is large or small against. */
+function rangeOf({ data }: Patch): number {
+  const step = Math.max(1, Math.floor(data.length / 8_000));
+  const sampled = new Float32Array(Math.ceil(data.length / step));
+  for (let i = 0, k = 0; i < data.length; i += step) sampled[k++] = data[i];
+  sampled.sort();
+  return sampled[Math.floor((sampled.length - 1) * 0.99)] - sampled[Math.floor(sampled.length * 0.01)];
 }
 
 function levelsOf(patch: Patch, mostPx: number): Patch[] {
@@ -123,131 +177,121 @@ function levelsOf(patch: Patch, mostPx: number): Patch[] {
   return levels;
 }
 
-/** Follows the spot's edge coarsely, then at the finest level that a large marker needs. */
-function verified(
-  full: Patch,
-  levels: Patch[],
-  spot: Spot,
-  search: RoundSearch,
-  openBeam: number
-): RoundMarker | null {
+/** Follows the spot's edge coarsely, then in the full picture, and judges what it sees. */
+function lookedAt(full: Patch, levels: Patch[], spot: Spot, range: number): Looked | null {
   const bright = spot.contrast > 0;
-  const depth = Math.min(levels.length - 1, Math.max(0, Math.floor(Math.log2(spot.radiusPx / 10))));
+  const depth = Math.min(levels.length - 1, Math.max(0, Math.floor(Math.log2(spot.radiusPx / 4.5))));
   const factor = 2 ** depth;
   const coarse = outlineAt(
     levels[depth],
     { x: spot.center.x / factor, y: spot.center.y / factor },
     spot.radiusPx / factor,
     bright,
-    { rays: 48, from: 0.35, to: 2, allow: 0.08 }
+    { rays: 36, from: 0.3, to: 2.2, allow: 0.1 }
   );
-  if (!coarse || coarse.share < 0.5) return null;
-  const again = {
-    center: { x: coarse.center.x * factor, y: coarse.center.y * factor },
-    radiusPx: coarse.radiusPx * factor
-  };
-  if (Math.hypot(again.center.x - spot.center.x, again.center.y - spot.center.y) > again.radiusPx)
-    return null;
-  const outline = outlineAt(full, again.center, again.radiusPx, bright, {
-    rays: Math.min(180, Math.max(64, Math.round(4 * again.radiusPx))),
-    from: 0.72,
-    to: 1.22,
-    allow: 0.035
+  if (!coarse || Math.abs(coarse.contrast) < leastContrast * range) return null;
+  const center = { x: coarse.center.x * factor, y: coarse.center.y * factor };
+  const radiusPx = coarse.radiusPx * factor;
+  if (Math.hypot(center.x - spot.center.x, center.y - spot.center.y) > radiusPx) return null;
+  // The coarse outline is good to a part of its own pixels; what is oval reaches further.
+  const near = Math.min(0.3 * radiusPx, 3 + 1.2 * factor + 0.04 * radiusPx + 1.3 * coarse.ovalPx * factor);
+  const outline = outlineAt(full, center, radiusPx, bright, {
+    rays: Math.min(144, Math.max(48, Math.round(4 * radiusPx))),
+    from: 1 - near / radiusPx,
+    to: 1 + near / radiusPx,
+    allow: 0.035,
+    about: { radiusPx, ovalPx: coarse.ovalPx * factor, ovalAngle: coarse.ovalAngle }
   });
   if (!outline) return null;
-  const looks = likeness(full, outline);
-  if (looks < worthFitting) return null;
-  const throughMiddle =
-    search.diameterMm === undefined ? undefined : search.diameterMm * (search.perMm ?? steelPerMm);
-  const fit = edgeFit(full, outline, search.kind, bright, {
-    throughMiddle,
-    openBeam: bright ? openBeam : undefined
-  });
-  return marked(outline, looks, fit, search.kind, bright);
+  const { likeness, doubts } = judgedBy(full, outline, bright, range);
+  return likeness < worthKeeping
+    ? null
+    : { outline, bright, likeness, doubts, contrastShare: Math.abs(outline.contrast) / range };
 }
 
-/** Steel at the energies of diagnostic x-rays, natural logarithm a millimetre. */
-const steelPerMm = 1.4;
-/** Candidates that look less like a marker than this are not fitted. */
-const worthFitting = 0.25;
+const worthKeeping = 0.15;
+/** A step that is so small a share of the picture's range is no metal's. */
+const leastContrast = 0.025;
 
-/** 0 to 1 without a fit: how much of the outline is there, how true, how round, how even inside, how clear of noise. */
-function likeness(full: Patch, outline: Outline): number {
-  const { radiusPx, ovalPx, share, residualPx } = outline;
+/** 0 to 1 without a fit, and what speaks against it. */
+function judgedBy(full: Patch, outline: Outline, bright: boolean, range: number) {
+  const { center, radiusPx, ovalPx, share, residualPx, contrast } = outline;
+  const around = surroundingsOf(full, outline, bright);
   const elongation = (radiusPx + ovalPx) / Math.max(1e-6, radiusPx - ovalPx);
-  return (
-    clamped((share - 0.5) / 0.35) *
-    clamped(1.25 - (residualPx / (0.25 + 0.02 * radiusPx)) * 0.5) *
-    clamped((1.2 - elongation) / 0.12) *
-    clamped(evennessOf(full, outline)) *
-    clamped((standingOut(full, outline) - 2) / 3)
-  );
+  const border = Math.min(center.x, center.y, full.width - center.x, full.height - center.y) < radiusPx + 1;
+  const doubts: MarkerDoubt[] = [];
+  const doubt = (when: boolean, what: MarkerDoubt) => {
+    if (when) doubts.push(what);
+  };
+  doubt(border, 'cut off by the border');
+  doubt(!border && share < 0.93 && share >= 0.8, 'its outline does not close');
+  doubt(!border && share < 0.8, 'part of it is hidden');
+  doubt(elongation > 1.3, 'not round');
+  doubt(around.uneven > 0.22, 'not even inside');
+  doubt(around.ringed > 0.45, 'stands in a ring');
+  doubt(around.likeInside > 0.3, 'may be a hole');
+  doubt(Math.abs(contrast) < 0.08 * range, 'hardly stands out');
+  const likeness =
+    rising(share, 0.3, 0.55) *
+    clamped(1.3 - residualPx / (0.35 + 0.03 * radiusPx)) *
+    rising(elongation, 1.9, 1.4) *
+    (1 - 0.7 * rising(around.uneven, 0.15, 0.45)) *
+    rising(around.standingOut * Math.sqrt(Math.max(1, radiusPx / 5)), 1.5, 4) *
+    (1 - 0.8 * rising(around.ringed, 0.35, 0.7)) *
+    (1 - 0.8 * rising(around.likeInside, 0.2, 0.55)) *
+    (0.4 + 0.6 * rising(Math.abs(contrast) / range, 0.02, 0.12));
+  return { likeness, doubts };
 }
 
-function marked(
-  outline: Outline,
-  looks: number,
-  fit: ReturnType<typeof edgeFit>,
-  kind: 'ball' | 'disc',
-  bright: boolean
-): RoundMarker {
+/** A model that is off by this share of the step does not describe a marker's edge. */
+const poorFit = 0.05;
+const plainRms = 0.035;
+const plainContrast = 0.2;
+const pulledPx = 0.1;
+/** Standard uncertainty of a radius that was seen but could not be measured. */
+const unfittedPx = 0.6;
+
+function measured(full: Patch, looked: Looked, search: RoundSearch, noise: NoiseCurve | null): RoundMarker {
+  const { outline, bright, likeness } = looked;
+  const doubts = [...looked.doubts];
   const { center, radiusPx, ovalPx, share, residualPx } = outline;
-  const usable = fit !== null && fit.converged;
+  const { diameterMm, perMm } = search;
+  const fit = edgeFit(full, outline, search.kind, bright, {
+    throughMiddle: diameterMm === undefined || perMm === undefined ? undefined : diameterMm * perMm,
+    relationship: search.relationship,
+    noise
+  });
+  const usable: EdgeFit | null = fit?.converged ? fit : null;
+  const radius = usable ? usable.radiusPx : radiusPx;
+  // What is uneven around a thing pulls its outline oval by about this much.
+  const pulled = search.kind === 'ball' ? pulledPx / 2 : pulledPx;
+  const oval = ovalPx ** 3 / (ovalPx ** 2 + pulled ** 2);
+  const [shortestPx, longestPx] = [2 * (radius - oval), 2 * (radius + oval)];
+  if (!usable || usable.rms > poorFit) doubts.push('its edge fits no marker');
+  const kept = Math.max(1, share * outline.offPx.length);
+  // Of a thing that is seen in part only, the part must be an edge of metal beyond doubt: heads of bone are round too.
+  const plainMetal = usable !== null && usable.rms < plainRms && looked.contrastShare > plainContrast;
+  const shape = search.kind === 'disc' ? 1.4 * pulledPx : pulledPx * Math.min(1, oval / pulledPx);
+  // Where part of the outline is hidden, its middle and with it its size are told by an arc only.
+  const arc = share < 0.93 ? residualPx + 0.6 * (0.93 - share) : 0;
   return {
-    kind,
+    kind: search.kind,
     center,
-    diameterPx: 2 * (usable ? fit.radiusPx : radiusPx),
-    uncertaintyPx:
-      2 * (usable ? fit.uncertaintyPx : 0.6) + residualPx / Math.sqrt(share * outline.offPx.length),
-    elongation: (radiusPx + ovalPx) / Math.max(1e-6, radiusPx - ovalPx),
+    diameterPx: search.kind === 'ball' ? shortestPx : longestPx,
+    uncertaintyPx: Math.hypot(
+      2 * (usable ? usable.uncertaintyPx : unfittedPx),
+      (2.8 * residualPx) / Math.sqrt(kept),
+      shape,
+      arc
+    ),
+    shortestPx,
+    longestPx,
+    elongation: longestPx / Math.max(1e-6, shortestPx),
     residualPx,
     seen: share,
     bright,
-    confidence: looks * (usable ? clamped(1.2 - fit.rms / 0.12) : 0.5)
+    confidence:
+      likeness * (usable ? clamped(1.3 - usable.rms / 0.12) : 0.5) * (plainMetal || share > 0.8 ? 1 : 0.6),
+    doubts
   };
-}
-
-const clamped = (value: number) => Math.min(1, Math.max(0, value));
-
-/** A marker is even inside: how much its middle varies against the step at its edge. */
-function evennessOf(full: Patch, { center, radiusPx, contrast }: Outline): number {
-  const reach = radiusPx * 0.6;
-  let sum = 0;
-  let squares = 0;
-  let count = 0;
-  const step = Math.max(1, reach / 12);
-  for (let dy = -reach; dy <= reach; dy += step)
-    for (let dx = -reach; dx <= reach; dx += step) {
-      if (dx * dx + dy * dy > reach * reach) continue;
-      const x = Math.min(full.width - 1, Math.max(0, Math.floor(center.x + dx)));
-      const y = Math.min(full.height - 1, Math.max(0, Math.floor(center.y + dy)));
-      const value = full.data[y * full.width + x];
-      sum += value;
-      squares += value * value;
-      count++;
-    }
-  if (count < 2) return 1;
-  const spread = Math.sqrt(Math.max(0, squares / count - (sum / count) ** 2));
-  return 1.3 - (2.2 * spread) / Math.max(1e-6, Math.abs(contrast));
-}
-
-/** The step at the edge against how much values vary from pixel to pixel around the marker, inside and out. */
-function standingOut(full: Patch, { center, radiusPx, contrast }: Outline): number {
-  const differences: number[] = [];
-  const rays = 40;
-  for (const at of [0.5, 1.6, 2]) {
-    const r = Math.max(at * radiusPx, at > 1 ? radiusPx + 2 : 0);
-    for (let i = 0; i < rays; i++) {
-      const a = (2 * Math.PI * i) / rays;
-      const x = Math.floor(center.x + r * Math.cos(a));
-      const y = Math.floor(center.y + r * Math.sin(a));
-      if (x < 1 || y < 1 || x >= full.width - 1 || y >= full.height - 1) continue;
-      const i0 = y * full.width + x;
-      differences.push(Math.abs(full.data[i0] - (full.data[i0 - 1] + full.data[i0 + 1]) / 2));
-    }
-  }
-  if (differences.length < 10) return 10;
-  differences.sort((a, b) => a - b);
-  const noise = differences[Math.floor(differences.length * 0.75)];
-  return Math.abs(contrast) / Math.max(1e-6, noise * 1.1);
 }

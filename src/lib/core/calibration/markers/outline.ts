@@ -4,7 +4,7 @@ import { valueAt } from '../../raster/geometry/sampling';
 import { throughThree } from '../../measurement/fit/circle';
 import { leastSquares, medianOf } from '../../measurement/fit/linear';
 
-/** A nearly round outline about a centre: its radius in a direction is r0 + c2 cos 2a + s2 sin 2a. */
+/** A nearly round outline about a centre: an ellipse whose half axes are radius + oval and radius - oval. */
 export interface Outline {
   center: Point;
   radiusPx: number;
@@ -21,28 +21,36 @@ export interface Outline {
   contrast: number;
 }
 
-const stepsAPixel = 2;
+const stepsAPixel = 1.6;
 
-/** Sample of a direction a (radians, x right, y down) at a distance from a centre. */
-const at = (patch: Patch, center: Point, cos: number, sin: number, r: number) =>
-  valueAt(patch, center.x + r * cos, center.y + r * sin);
+/** Edges of a ray that are weaker than this share of its strongest are noise. */
+const worthEdge = 0.3;
+const mostEdges = 3;
 
 /**
- * Follows the strongest edge of the wanted sign along rays from a centre, and fits a circle, then an oval, to those
- * that agree. Starts from all circles through three edges a third apart, and keeps the one most edges lie on.
+ * Follows edges of the wanted sign along rays from a centre, up to three a ray, for something else may lie beside; fits a
+ * circle, then an oval, to those that agree. Starts from circles through three edges a third apart, and keeps the one
+ * most rays have an edge on.
  * @param bright whether the marker is brighter than what is around it
- * @returns null when fewer than half of the directions agree on anything
+ * @returns null when less than `leastShare` of the directions agree on anything
  */
 export function outlineAt(
   patch: Patch,
   start: Point,
   radiusPx: number,
   bright: boolean,
-  options: { rays: number; from: number; to: number; allow: number }
+  options: {
+    rays: number;
+    from: number;
+    to: number;
+    allow: number;
+    leastShare?: number;
+    /** An outline that was found coarsely: no circles are tried, edges near it are taken. */
+    about?: { radiusPx: number; ovalPx: number; ovalAngle: number };
+  }
 ): Outline | null {
-  const { rays } = options;
-  const radii = new Float64Array(rays).fill(NaN);
-  const steps = new Float64Array(rays);
+  const { rays, leastShare = 0.4, about } = options;
+  const edges: Edge[] = [];
   const low = Math.max(1, options.from * radiusPx);
   const high = options.to * radiusPx + 2;
   const reach = Math.max(1, Math.min(3, radiusPx * 0.25));
@@ -50,131 +58,253 @@ export function outlineAt(
   const stride = (high - low) / (count - 1);
   const around = Math.max(1, Math.round(reach / stride));
   const line = new Float64Array(count + 2 * around);
+  const slopes = new Float64Array(count);
   for (let i = 0; i < rays; i++) {
     const cos = Math.cos((2 * Math.PI * i) / rays);
     const sin = Math.sin((2 * Math.PI * i) / rays);
-    for (let k = 0; k < line.length; k++)
-      line[k] = at(patch, start, cos, sin, Math.max(0, low + (k - around) * stride));
-    let best = 0;
-    let bestAt = -1;
-    const slopes = slopesOf(line, count, around, bright);
-    for (let k = 1; k < count - 1; k++) {
-      if (slopes[k] > best && slopes[k] >= slopes[k - 1] && slopes[k] >= slopes[k + 1]) {
-        best = slopes[k];
-        bestAt = k;
-      }
+    for (let k = 0; k < line.length; k++) {
+      const r = Math.max(0, low + (k - around) * stride);
+      line[k] = valueAt(patch, start.x + r * cos, start.y + r * sin);
     }
-    if (bestAt < 0) continue;
-    const [a, b, c] = [slopes[bestAt - 1], slopes[bestAt], slopes[bestAt + 1]];
-    const bend = a - 2 * b + c;
-    const shift = bend < 0 ? (0.5 * (a - c)) / bend : 0;
-    radii[i] = low + (bestAt + shift) * stride;
-    steps[i] = best;
+    slopesOf(line, count, around, bright, slopes);
+    let strongest = 0;
+    for (let k = 1; k < count - 1; k++) if (slopes[k] > strongest) strongest = slopes[k];
+    const peaks: number[] = [];
+    for (let k = 1; k < count - 1; k++)
+      if (slopes[k] > worthEdge * strongest && slopes[k] >= slopes[k - 1] && slopes[k] > slopes[k + 1])
+        peaks.push(k);
+    if (peaks.length > 1) peaks.sort((a, b) => slopes[b] - slopes[a]);
+    for (const k of peaks.slice(0, mostEdges)) {
+      const step = slopes[k];
+      const [a, b, c] = [slopes[k - 1], slopes[k], slopes[k + 1]];
+      const bend = a - 2 * b + c;
+      const shift = bend < 0 ? (0.5 * (a - c)) / bend : 0;
+      const r = low + (k + shift) * stride;
+      edges.push({ x: r * cos, y: r * sin, r, i, step });
+    }
   }
-  // An edge much fainter than most is another thing's.
-  const ordinary = medianOf([...steps].filter((value) => value > 0));
-  for (let i = 0; i < rays; i++) if (!(steps[i] > 0.3 * ordinary)) radii[i] = NaN;
-  return fittedOutline(start, radii, steps, options.allow, bright);
+  return fittedOutline(start, edges, { rays, leastShare, allow: options.allow, bright, about });
+}
+
+/** An edge on a ray, from the centre that rays start at. */
+interface Edge extends Point {
+  r: number;
+  i: number;
+  step: number;
 }
 
 /** Means of some samples further in minus as many further out: what a step across gives, noise averaged. */
-function slopesOf(line: Float64Array, count: number, around: number, bright: boolean): Float64Array {
-  const sums = new Float64Array(line.length + 1);
-  for (let i = 0; i < line.length; i++) sums[i + 1] = sums[i] + line[i];
-  const out = new Float64Array(count);
-  for (let k = 0; k < count; k++) {
-    const i = k + around;
-    const inner = sums[i] - sums[i - around];
-    const outer = sums[i + around + 1 > line.length ? line.length : i + around + 1] - sums[i + 1];
-    out[k] = ((bright ? 1 : -1) * (inner - outer)) / around;
+function slopesOf(
+  line: Float64Array,
+  count: number,
+  around: number,
+  bright: boolean,
+  out: Float64Array
+): void {
+  let inner = 0;
+  let outer = 0;
+  for (let i = 0; i < around; i++) {
+    inner += line[i];
+    outer += line[i + around + 1] ?? 0;
   }
-  return out;
+  const share = (bright ? 1 : -1) / around;
+  for (let k = 0; k < count; k++) {
+    out[k] = share * (inner - outer);
+    const i = k + around;
+    inner += line[i] - line[k];
+    if (i + around + 1 < line.length) outer += line[i + around + 1] - line[i + 1];
+  }
+}
+
+/** Circles are tried through edges of at most this many rays. */
+const triedRays = 20;
+/** With this share of the rays on a circle no other is tried. */
+const enough = 0.92;
+
+/** The circle through three edges that most rays have an edge near to. */
+function circleThrough(
+  edges: readonly Edge[],
+  byRay: readonly Edge[][],
+  allow: number,
+  needed: number
+): { x: number; y: number; r: number } | null {
+  const rays = byRay.length;
+  const n = edges.length;
+  const xs = Float64Array.from(edges, ({ x }) => x);
+  const ys = Float64Array.from(edges, ({ y }) => y);
+  const on = Int32Array.from(edges, ({ i }) => i);
+  let best: { x: number; y: number; r: number } | null = null;
+  let bestCount = 0;
+  const stride = Math.max(1, Math.floor(rays / triedRays));
+  // Of each ray its strongest edge, then its innermost: a bone's rim behind may be stronger than the marker's own.
+  const innermost = byRay.map((of) =>
+    of.reduce<Edge | undefined>((a, b) => (a && a.r < b.r ? a : b), undefined)
+  );
+  const strongest = byRay.map((of) => of[0] as Edge | undefined);
+  for (const [from, share] of [
+    [strongest, 1 / 3],
+    [innermost, 1 / 3],
+    [strongest, 1 / 6],
+    [innermost, 1 / 6]
+  ] as const) {
+    const apart = Math.max(1, Math.round(share * rays));
+    for (let i = 0; i < rays; i += stride) {
+      const [p, q, r] = [from[i], from[(i + apart) % rays], from[(i + 2 * apart) % rays]];
+      if (!p || !q || !r) continue;
+      const circle = throughThree(p, q, r);
+      if (!circle) continue;
+      const room = allow * circle.r + 0.35;
+      const low = Math.max(0, circle.r - room) ** 2;
+      const high = (circle.r + room) ** 2;
+      let count = 0;
+      let last = -1;
+      for (let k = 0; k < n; k++) {
+        if (on[k] === last) continue;
+        const [dx, dy] = [xs[k] - circle.x, ys[k] - circle.y];
+        const square = dx * dx + dy * dy;
+        if (square > low && square < high) {
+          count++;
+          last = on[k];
+        }
+      }
+      if (count > bestCount) {
+        bestCount = count;
+        best = circle;
+        if (count > enough * rays) return best;
+      }
+    }
+  }
+  return bestCount < needed ? null : best;
+}
+
+interface OutlineWish {
+  rays: number;
+  leastShare: number;
+  allow: number;
+  bright: boolean;
+  about?: { radiusPx: number; ovalPx: number; ovalAngle: number };
 }
 
 function fittedOutline(
   start: Point,
-  radii: Float64Array,
-  steps: Float64Array,
-  allow: number,
-  bright: boolean
+  edges: Edge[],
+  { rays, leastShare, allow, bright, about }: OutlineWish
 ): Outline | null {
-  const rays = radii.length;
-  const points: { x: number; y: number; i: number }[] = [];
-  for (let i = 0; i < rays; i++) {
-    const a = (2 * Math.PI * i) / rays;
-    if (!Number.isNaN(radii[i])) points.push({ x: radii[i] * Math.cos(a), y: radii[i] * Math.sin(a), i });
-  }
-  if (points.length < rays * 0.5) return null;
-  let best: { x: number; y: number; r: number } | null = null;
-  let bestCount = 0;
-  for (const apart of [Math.floor(points.length / 3), Math.floor(points.length / 5)]) {
-    for (let i = 0; i < points.length; i++) {
-      const circle = throughThree(
-        points[i],
-        points[(i + apart) % points.length],
-        points[(i + 2 * apart) % points.length]
-      );
-      if (!circle) continue;
-      const room = allow * circle.r + 0.35;
-      let count = 0;
-      for (const p of points)
-        if (Math.abs(Math.hypot(p.x - circle.x, p.y - circle.y) - circle.r) < room) count++;
-      if (count > bestCount) {
-        bestCount = count;
-        best = circle;
-      }
-    }
-  }
-  if (!best || bestCount < rays * 0.5) return null;
-  const turned = refined(points, best, allow);
-  if (!turned) return null;
+  const byRay: Edge[][] = Array.from({ length: rays }, () => []);
+  for (const edge of edges) byRay[edge.i].push(edge);
+  const needed = Math.max(6, leastShare * rays);
+  if (byRay.filter((on) => on.length > 0).length < needed) return null;
+  const circle = about ? { x: 0, y: 0, r: about.radiusPx } : circleThrough(edges, byRay, allow, needed);
+  if (!circle) return null;
+  // Of each ray the edge that lies nearest; one much fainter than most is another thing's.
+  const oval0 = about
+    ? [about.ovalPx * Math.cos(2 * about.ovalAngle), about.ovalPx * Math.sin(2 * about.ovalAngle)]
+    : [0, 0];
+  const terms0 = [circle.r, ...oval0];
+  const off = (edge: Edge) => Math.abs(offOf(edge, circle, terms0));
+  const nearest = byRay.flatMap((on) =>
+    on.length > 0 ? [on.reduce((a, b) => (off(b) < off(a) ? b : a))] : []
+  );
+  const ordinary = medianOf(
+    nearest.filter((edge) => off(edge) < allow * circle.r + 0.35).map(({ step }) => step)
+  );
+  const points = nearest.filter(({ step }) => step > 0.3 * ordinary);
+  if (points.length < needed) return null;
+  const turned = refined(points, circle, terms0, allow, rays);
+  if (!turned || turned.kept.length < needed) return null;
   const { center, terms, kept } = turned;
   const offPx = new Float64Array(rays).fill(NaN);
   for (const p of points) offPx[p.i] = offOf(p, center, terms);
-  const contrasts = kept.map(({ i }) => steps[i]);
   const residual = Math.sqrt(kept.reduce((sum, p) => sum + offOf(p, center, terms) ** 2, 0) / kept.length);
+  // An oval no larger than the edges' own scatter makes is none.
+  const oval = Math.sqrt(Math.max(0, terms[1] ** 2 + terms[2] ** 2 - (4 * residual ** 2) / kept.length));
   return {
     center: { x: start.x + center.x, y: start.y + center.y },
     radiusPx: terms[0],
-    ovalPx: Math.hypot(terms[1], terms[2]),
+    ovalPx: oval,
     ovalAngle: Math.atan2(terms[2], terms[1]) / 2,
     offPx,
     share: kept.length / rays,
     residualPx: residual,
-    contrast: (bright ? 1 : -1) * medianOf(contrasts)
+    contrast: (bright ? 1 : -1) * medianOf(kept.map(({ step }) => step))
   };
 }
 
-const offOf = (p: Point, center: Point, [r0, c2, s2]: number[]): number => {
-  const a = Math.atan2(p.y - center.y, p.x - center.x);
-  return Math.hypot(p.x - center.x, p.y - center.y) - r0 - c2 * Math.cos(2 * a) - s2 * Math.sin(2 * a);
+/** How far from its centre an ellipse lies in a direction. */
+export function ellipseRadius(radiusPx: number, ovalPx: number, ovalAngle: number, a: number): number {
+  if (ovalPx === 0) return radiusPx;
+  const [long, short] = [radiusPx + ovalPx, radiusPx - ovalPx];
+  const by = a - ovalAngle;
+  const [u, v] = [short * Math.cos(by), long * Math.sin(by)];
+  return (long * short) / Math.sqrt(u * u + v * v);
+}
+
+const offOf = (p: Point, center: Point, [r0, c2, s2]: readonly number[]): number => {
+  const dx = p.x - center.x;
+  const dy = p.y - center.y;
+  const far = Math.sqrt(dx * dx + dy * dy);
+  if (c2 === 0 && s2 === 0) return far - r0;
+  return far - ellipseRadius(r0, Math.sqrt(c2 * c2 + s2 * s2), Math.atan2(s2, c2) / 2, Math.atan2(dy, dx));
 };
 
-/** Centre and oval by repeated linear steps on the edges that lie near, ever nearer. */
+/** With less of it seen, whether the outline is oval can't be told from where its centre lies. */
+const ovalShare = 0.75;
+/** An oval must hold so many more of the edges than a circle where the circle holds few. */
+const ovalGain = 0.12;
+
+interface Refined {
+  center: Point;
+  terms: number[];
+  kept: Edge[];
+}
+
+/** Centre and oval; a circle where too little is seen, unless an oval explains much more of it. */
 function refined(
-  points: { x: number; y: number; i: number }[],
-  start: { x: number; y: number; r: number },
-  allow: number
-) {
+  points: Edge[],
+  start: Point,
+  terms0: number[],
+  allow: number,
+  rays: number
+): Refined | null {
+  const oval = stepped(points, start, terms0, allow, true);
+  if (oval && oval.kept.length >= ovalShare * rays) return oval;
+  const round = stepped(points, start, [terms0[0], 0, 0], allow, false);
+  if (!round) return null;
+  return oval && oval.kept.length > round.kept.length + ovalGain * rays ? oval : round;
+}
+
+/** Repeated linear steps on the edges that lie near, ever nearer. */
+function stepped(
+  points: Edge[],
+  start: Point,
+  terms0: number[],
+  allow: number,
+  oval: boolean
+): Refined | null {
   const center = { x: start.x, y: start.y };
-  let terms = [start.r, 0, 0];
+  const terms = [...terms0];
   let kept = points;
   for (let round = 0; round < 8; round++) {
+    const wide = allow * terms[0] + 0.35;
     const offs = points.map((p) => offOf(p, center, terms));
-    const near = offs.map(Math.abs).filter((off) => off < allow * terms[0] + 0.35);
-    const room = Math.min(allow * terms[0] + 0.35, Math.max(0.4, 3 * 1.4826 * medianOf(near)));
+    const near = offs.map(Math.abs).filter((off) => off < wide);
+    if (near.length < 8) return null;
+    const room = Math.min(wide, Math.max(0.4, 3 * 1.4826 * medianOf(near)));
     kept = points.filter((_, i) => Math.abs(offs[i]) < room);
     if (kept.length < 8) return null;
     const rows = kept.map((p) => {
       const a = Math.atan2(p.y - center.y, p.x - center.x);
-      return [Math.cos(a), Math.sin(a), 1, Math.cos(2 * a), Math.sin(2 * a)];
+      return [Math.cos(a), Math.sin(a), 1, ...(oval ? [Math.cos(2 * a), Math.sin(2 * a)] : [])];
     });
-    const right = kept.map((p) => Math.hypot(p.x - center.x, p.y - center.y));
-    const fit = leastSquares(rows, right);
+    const fit = leastSquares(
+      rows,
+      offs.filter((off) => Math.abs(off) < room)
+    );
     if (!fit) return null;
     center.x += fit[0];
     center.y += fit[1];
-    terms = fit.slice(2);
+    fit.slice(2).forEach((by, i) => (terms[i] += by));
+    if (!(terms[0] > 1) || Math.hypot(terms[1], terms[2]) > 0.5 * terms[0]) return null;
   }
   return { center, terms, kept };
 }

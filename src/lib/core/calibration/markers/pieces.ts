@@ -1,8 +1,9 @@
-import { gaussian } from '../../raster/filters/gaussian';
+import { medianOf } from '../../measurement/fit/linear';
 import type { Point } from '../../raster/orientation';
 import type { Patch } from '../../raster/patch';
 import { type MaskRegion, regionsOf } from '../../raster/regions';
-import { halved } from './reduced';
+import { halved } from '../../raster/reduced';
+import { squareMeans, summed } from './squareMeans';
 
 /** A long bright (or dark) piece of a picture, as its moments tell: in pixels of the full picture. */
 export interface Piece {
@@ -15,11 +16,13 @@ export interface Piece {
   filled: number;
 }
 
-const longestSidePx = 1000;
+const longestSidePx = 1600;
 /** Pieces are told from what lies around them within this share of the picture's longer side. */
-const aroundShare = 0.02;
-/** A piece stands out by at least this share of the greatest difference to what lies around. */
-const standsOut = 0.4;
+const aroundShare = 0.03;
+/** A piece stands out by these shares of the greatest difference to what lies around: faint ones, then strong ones that touch something faint. */
+const standsOut = [0.2, 0.5];
+/** And by so many times what neighbouring pixels differ by. */
+const overNoise = 4;
 
 /** Long pieces that stand out from what lies around them, longest first. */
 export function longPieces(full: Patch, bright: boolean): Piece[] {
@@ -29,28 +32,48 @@ export function longPieces(full: Patch, bright: boolean): Piece[] {
     level = halved(level);
     factor *= 2;
   }
-  const { width, height } = level;
+  const { width, height, data } = level;
   if (width < 8 || height < 8) return [];
-  const around = gaussian(level, Math.max(4, aroundShare * Math.max(width, height))).data;
-  const over = level.data.map((value, i) => (bright ? value - around[i] : around[i] - value));
-  const sorted = Float32Array.from(over.filter((_, i) => i % 7 === 0)).sort();
-  const top = sorted[Math.floor(sorted.length * 0.9995)];
-  const least = standsOut * top;
-  if (!(least > 0)) return [];
-  const pieces = regionsOf((at) => over[at] >= least, width, height).flatMap(
-    (region) => pieceOf(region, factor) ?? []
+  const half = Math.max(4, Math.round(aroundShare * Math.max(width, height)));
+  const around = squareMeans(summed(data, width, height), width, height, half);
+  const over = data.map((value, i) => (bright ? value - around[i] : around[i] - value));
+  const stride = Math.max(1, Math.floor(over.length / 60_000));
+  const sampled = Float32Array.from(
+    { length: Math.floor(over.length / stride) },
+    (_, i) => over[i * stride]
+  ).sort();
+  const top = sampled[Math.floor(sampled.length * 0.9992)];
+  const noise = medianOf(
+    Float32Array.from({ length: sampled.length - 1 }, (_, i) =>
+      Math.abs(data[i * stride + 1] - data[i * stride])
+    )
   );
-  return pieces.sort((a, b) => b.lengthPx - a.lengthPx);
+  if (!(top > 0)) return [];
+  const pieces: Piece[] = [];
+  for (const share of standsOut) {
+    const least = Math.max(share * top, overNoise * noise);
+    for (const region of regionsOf((at) => over[at] >= least, width, height)) {
+      const piece = pieceOf(region, factor);
+      if (piece && !pieces.some((other) => sameAs(other, piece))) pieces.push(piece);
+    }
+  }
+  return pieces.sort((a, b) => b.lengthPx - a.lengthPx).slice(0, mostPieces);
 }
 
+const mostPieces = 300;
+
+const sameAs = (a: Piece, b: Piece) =>
+  Math.abs(a.center.x - b.center.x) + Math.abs(a.center.y - b.center.y) < 0.25 * a.widthPx + 1 &&
+  Math.abs(a.lengthPx - b.lengthPx) < 0.2 * a.lengthPx;
+
 function pieceOf(region: MaskRegion, factor: number): Piece | null {
-  if (region.pixels < 8) return null;
+  if (region.pixels < 6) return null;
   const { varianceX: a, varianceY: c, covariance: b } = region;
   const middle = (a + c) / 2;
   const half = Math.hypot((a - c) / 2, b);
   const lengthPx = Math.sqrt(12 * (middle + half));
   const widthPx = Math.sqrt(12 * Math.max(1e-9, middle - half));
-  if (lengthPx < 2.5 * widthPx) return null;
+  if (lengthPx < 1.8 * widthPx) return null;
   return {
     center: { x: (region.meanX + 0.5) * factor, y: (region.meanY + 0.5) * factor },
     angle: Math.atan2(2 * b, a - c) / 2,

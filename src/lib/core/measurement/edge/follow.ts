@@ -1,4 +1,4 @@
-import { halved } from '../../calibration/markers/reduced';
+import { halved } from '../../raster/reduced';
 import type { Point } from '../../raster/orientation';
 import { type Patch, type Window, grown } from '../../raster/patch';
 import { type WayTree, cheapestWays, wayTo } from './cheapest';

@@ -1,6 +1,6 @@
 import type { Point } from '../../raster/orientation';
-import { angleAtDeg, distance, linesDeg } from '../geometry';
-import { type Formula, type Guide, landmark } from './guide';
+import { angleAtDeg, between, distance, offLine, turnDeg } from '../geometry';
+import { type Formula, type Guide, landmark, optional } from './guide';
 
 type At = (key: string) => Point;
 
@@ -15,8 +15,16 @@ const norberg = (side: 'right' | 'left', other: 'right' | 'left'): Formula => ({
   name: `Norberg angle, ${side}`,
   unit: 'deg',
   power: 0,
-  needs: [`below.${side} head`, `below.${other} head`, `below.${side} rim`],
-  of: (at) => angleAtDeg(at(`below.${other} head`), at(`below.${side} head`), at(`below.${side} rim`)),
+  needs: [`below.${side} head`, `below.${other} head`, `below.${side} rim`, `below.${other} rim`],
+  of: (at) => {
+    const [head, further] = [at(`below.${side} head`), at(`below.${other} head`)];
+    const [rim, otherRim] = [at(`below.${side} rim`), at(`below.${other} rim`)];
+    if (offLine(rim, head, further) * offLine(otherRim, head, further) <= 0)
+      throw new RangeError('the two rims do not lie on the same side of the line of both heads');
+    if (distance(rim, head) > distance(rim, further))
+      throw new RangeError('the rim lies nearer to the other head than to its own: the sides are swapped');
+    return angleAtDeg(further, head, rim);
+  },
   source: olsson,
   normal: { low: 105, high: 180, source: olsson },
   mind: 'A pelvis turned about its length opens one side and closes the other: compare both halves of the pelvis first.'
@@ -56,21 +64,26 @@ const buchanan = {
   title: 'Vertebral scale system to measure canine heart size in radiographs'
 };
 
-/** Whole vertebrae from T4 backwards that are marked, front edge to front edge. */
-const scaleEdges = Array.from({ length: 9 }, (_, i) => `T${i + 4} front`);
+/** Front edges of vertebrae from T4 backwards: as many are placed as the heart is long. */
+const scaleEdges = [...Array.from({ length: 10 }, (_, i) => `T${i + 4} front`), 'L1 front'];
+const leastEdges = 4;
 
-/** A length laid along the vertebrae from the front edge of T4, in vertebrae, to a tenth and finer. */
-function inVertebrae(at: At, length: number): number {
+const placedEdges = (at: (key: string) => Point | undefined): string[] => {
+  const missing = scaleEdges.findIndex((key) => !at(`side.${key}`));
+  return (missing < 0 ? scaleEdges : scaleEdges.slice(0, missing)).map((key) => `side.${key}`);
+};
+
+/** A length laid along the vertebrae from the front edge of T4, in vertebrae, to a tenth and finer. NaN beyond the last. */
+function inVertebrae(at: At, edges: readonly string[], length: number): number {
   let gone = 0;
-  for (let i = 1; i < scaleEdges.length; i++) {
-    const step = distance(at(`side.${scaleEdges[i - 1]}`), at(`side.${scaleEdges[i]}`));
+  for (let i = 1; i < edges.length; i++) {
+    const step = distance(at(edges[i - 1]), at(edges[i]));
     if (gone + step >= length) return i - 1 + (length - gone) / step;
     gone += step;
   }
   return NaN;
 }
 
-const edges = scaleEdges.map((key) => `side.${key}`);
 const long = ['side.carina', 'side.apex'];
 const short = ['side.heart front', 'side.heart back'];
 
@@ -101,33 +114,40 @@ export const heartScore: Guide = {
           0.6
         ),
         landmark('heart back', 'Back of the heart', 'Where the same line meets the back edge', 0.56, 0.55),
-        ...scaleEdges.map((key, i) =>
-          landmark(
+        ...scaleEdges.map((key, i) => {
+          const [name] = key.split(' ');
+          const place = landmark(
             key,
-            `${key.split(' ')[0]}, front edge`,
-            `Front end of the lower edge of ${key.split(' ')[0]}’s body`,
-            0.3 + 0.07 * i,
+            `${name}, front edge`,
+            `Front end of the lower edge of ${name}’s body`,
+            0.3 + 0.06 * i,
             0.14
-          )
-        )
+          );
+          return i < leastEdges ? place : optional(place);
+        })
       ]
     }
   ],
-  formulas: [
-    {
+  formulas: [],
+  further: (placed) => {
+    const edges = placedEdges(placed);
+    if (edges.length < leastEdges) return [];
+    const score: Formula = {
       key: 'score',
       name: 'Vertebral heart score',
       unit: '',
       power: 0,
       needs: [...long, ...short, ...edges],
       of: (at) =>
-        inVertebrae(at, distance(at(long[0]), at(long[1]))) +
-        inVertebrae(at, distance(at(short[0]), at(short[1]))),
+        inVertebrae(at, edges, distance(at(long[0]), at(long[1]))) +
+        inVertebrae(at, edges, distance(at(short[0]), at(short[1]))),
       source: buchanan,
       normal: { low: 8.5, high: 10.5, source: buchanan },
-      sign: 'Long and short axis of the heart, each in vertebrae from T4 on, added up. Breeds differ.'
-    }
-  ]
+      sign: 'Long and short axis of the heart, each in vertebrae from T4 on, added up. Breeds differ.',
+      mind: 'As many vertebrae as the heart is long have to be placed; with fewer there is no score.'
+    };
+    return [score];
+  }
 };
 
 const slocum = {
@@ -187,9 +207,15 @@ export const plateauAngle: Guide = {
       needs: ['side.plateau front', 'side.plateau back', 'side.eminence', 'side.ankle'],
       of: (at) =>
         90 -
-        linesDeg(at('side.plateau front'), at('side.plateau back'), at('side.eminence'), at('side.ankle')),
+        Math.abs(
+          turnDeg(
+            between(at('side.plateau front'), at('side.plateau back')),
+            between(at('side.eminence'), at('side.ankle'))
+          )
+        ),
       source: slocum,
       normal: { low: 18, high: 28, source: reif },
+      sign: 'Above 0 the back end of the plateau lies nearer to the ankle; below 0, as after a correction, the front end.',
       mind: 'Condyles that do not lie over each other change it by a degree and more.'
     }
   ]

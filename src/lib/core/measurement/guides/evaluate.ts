@@ -12,34 +12,62 @@ export interface PlacedView {
 }
 
 export type GuideResult = { formula: Formula } & (
-  | { outcome: 'value'; value: Value; standing: 'below' | 'within' | 'above' | null }
+  | {
+      outcome: 'value';
+      value: Value;
+      /** Against the normal range. */
+      standing: 'below' | 'within' | 'above' | null;
+      /** The step of a disease that it falls into, where the formula has steps. */
+      stage: string | null;
+    }
   | { outcome: 'missing'; points: string[] }
   | { outcome: 'cannot'; because: string }
 );
 
+interface Held {
+  point: PlanePoint;
+  view: string;
+  /** Turned about the origin so that the view's own down points down. */
+  turned: (point: Point) => Point;
+}
+
 /**
  * Every result of a guide whose points exist, with its ±; for the others, what is missing. Views are turned so that
- * down is down, and scaled each on its own. A result in mm needs a scale: without one it is given in pixels.
+ * down is down, and scaled each on its own. A result in mm needs a scale: without one it is given in pixels. A view whose
+ * scale or plumb line tells nothing gives no results, and each says why.
  */
 export function evaluated(guide: Guide, views: Record<string, PlacedView>): GuideResult[] {
-  const planes = new Map<string, { point: PlanePoint; view: string }>();
-  for (const view of guide.views) {
-    const placed = views[view.key];
+  const planes = new Map<string, Held>();
+  const spoilt = new Map<string, string>();
+  for (const { key: view, landmarks } of guide.views) {
+    const placed = views[view];
     if (!placed) continue;
-    for (const { key } of view.landmarks) {
-      const point = placed.points[key];
-      if (!point || !Number.isFinite(point.x + point.y)) continue;
-      const [plane] = inPlane([point], placed.scale);
-      planes.set(`${view.key}.${key}`, { point: upright(plane, placed.down), view: view.key });
+    try {
+      const turned = turnOf(placed);
+      for (const { key } of landmarks) {
+        const point = placed.points[key];
+        if (!point || !Number.isFinite(point.x + point.y)) continue;
+        planes.set(`${view}.${key}`, { point: inPlane([point], placed.scale)[0], view, turned });
+      }
+    } catch (error) {
+      if (!(error instanceof RangeError)) throw error;
+      spoilt.set(view, error.message);
     }
   }
-  const formulas = [...guide.formulas, ...(guide.further?.((key) => planes.get(key)?.point) ?? [])];
-  return formulas.map((formula) => resultOf(formula, planes, views));
+  const place = (key: string) => {
+    const held = planes.get(key);
+    return held?.turned(held.point);
+  };
+  const formulas = [...guide.formulas, ...(guide.further?.(place) ?? [])];
+  return formulas.map((formula) => {
+    const because = formula.needs.map((key) => spoilt.get(key.split('.')[0])).find(Boolean);
+    return because ? { formula, outcome: 'cannot', because } : resultOf(formula, planes, views);
+  });
 }
 
 function resultOf(
   formula: Formula,
-  planes: Map<string, { point: PlanePoint; view: string }>,
+  planes: Map<string, Held>,
   views: Record<string, PlacedView>
 ): GuideResult {
   const missing = formula.needs.filter((key) => !planes.has(key));
@@ -54,10 +82,20 @@ function resultOf(
   )
     return { formula, outcome: 'cannot', because: 'one of its views has no scale' };
   const scale = scales[0] ?? null;
+  const index = new Map(formula.needs.map((key, i) => [key, i]));
   try {
+    // What the points say of themselves comes first: moved a little, they say the same.
+    formula.of((key) => used[index.get(key)!].turned(used[index.get(key)!].point));
     const value = propagated(
       used.map(({ point }) => point),
-      (points) => formula.of((key) => points[formula.needs.indexOf(key)]),
+      (points) => {
+        try {
+          return formula.of((key) => used[index.get(key)!].turned(points[index.get(key)!]));
+        } catch (error) {
+          if (error instanceof RangeError) return NaN;
+          throw error;
+        }
+      },
       formula.power,
       scale
     );
@@ -66,7 +104,8 @@ function resultOf(
       formula,
       outcome: 'value',
       value: { ...value, unit },
-      standing: standing(formula, value.value, unit)
+      standing: standing(formula, value.value, unit),
+      stage: stage(formula, value.value, unit)
     };
   } catch (error) {
     if (error instanceof RangeError) return { formula, outcome: 'cannot', because: error.message };
@@ -80,14 +119,21 @@ function standing(
   given: string
 ): 'below' | 'within' | 'above' | null {
   if (!normal || unit !== given) return null;
-  return value < normal.low ? 'below' : value > normal.high ? 'above' : 'within';
+  const { low, high } = normal;
+  return low !== null && value < low ? 'below' : high !== null && value > high ? 'above' : 'within';
 }
 
-/** Turned about the origin so that `down` points down. Lengths and angles between points stay. */
-function upright(point: PlanePoint, down: Point | undefined): PlanePoint {
-  if (!down) return point;
-  const length = Math.hypot(down.x, down.y);
+function stage({ stages, unit }: Formula, value: number, given: string): string | null {
+  if (!stages || unit !== given) return null;
+  return stages.upTo.find((step) => value <= step.value)?.name ?? stages.beyond;
+}
+
+/** How a view's points are turned. Its down is given in pixels, which need not be square. */
+function turnOf({ down, scale }: PlacedView): (point: Point) => Point {
+  if (!down) return ({ x, y }) => ({ x, y });
+  const along = { x: down.x * (scale?.mmPerPixelX ?? 1), y: down.y * (scale?.mmPerPixelY ?? 1) };
+  const length = Math.hypot(along.x, along.y);
   if (!(length > 0)) throw new RangeError('the plumb line has no length');
-  const [c, s] = [down.y / length, down.x / length];
-  return { x: c * point.x - s * point.y, y: s * point.x + c * point.y, u: point.u };
+  const [c, s] = [along.y / length, along.x / length];
+  return ({ x, y }) => ({ x: c * x - s * y, y: s * x + c * y });
 }

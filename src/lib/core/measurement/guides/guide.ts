@@ -26,13 +26,29 @@ export interface Source {
   author: string;
   year: number;
   title: string;
+  /** Written from memory: nobody has held it against the print yet. It is said wherever the source is. */
+  fromMemory?: true;
 }
 
 export interface NormalRange {
-  low: number;
-  high: number;
+  /** Null where the source names no limit on this side. */
+  low: number | null;
+  high: number | null;
+  /** What the limits are, where they are not those of healthy people: a mean with its deviations, say. */
+  means?: string;
   source: Source;
 }
+
+/** Steps of a disease, none of which is health: each up to a value, the last without an end. */
+export interface Stages {
+  upTo: { value: number; name: string }[];
+  beyond: string;
+  source: Source;
+}
+
+/** A source as it is shown. Worked value: "Wheeler 2020, A title (from memory, unchecked)". */
+export const sourceInWords = ({ author, year, title, fromMemory }: Source): string =>
+  `${author} ${year}, ${title}${fromMemory ? ' (from memory, unchecked)' : ''}`;
 
 /**
  * One result of a guide. `of` gets points in the plane (equal units along both axes, y down), each by `view.landmark`;
@@ -45,9 +61,11 @@ export interface Formula {
   /** How the result grows with the scale: 1 a length, 0 an angle, ratio or share. */
   power: 0 | 1;
   needs: string[];
+  /** @throws RangeError with words where the points contradict what they are called: a mirrored picture, sides swapped */
   of: (at: (key: string) => Point) => number;
   source: Source;
   normal?: NormalRange;
+  stages?: Stages;
   /** What a positive and a negative result mean. */
   sign?: string;
   /** What it can be wrong by beyond placement and scale. */

@@ -16,7 +16,7 @@ import { guides } from './all';
 import { heartScore, hipCover, plateauAngle } from './animals';
 import { type GuideResult, type PlacedView, evaluated } from './evaluate';
 import { eyeWidths } from './eye';
-import type { Guide } from './guide';
+import { type Guide, sourceInWords } from './guide';
 import { legAxes, legLengthDifference } from './legs';
 import { neckCurve } from './neck';
 import { pelvisSide } from './pelvis';
@@ -189,6 +189,57 @@ describe('guides on bodies of known truth, to 0.01 degree', () => {
 });
 
 describe('guides worked out by hand', () => {
+  it('clear knock-knees are told as such, with both condyles inside of the line from hip to ankle', () => {
+    // The patient's right leg stands on the left of the picture: outwards is to the left.
+    const knee = (inwards: number) => ({
+      'right hip': at(100, 0),
+      'right knee': at(100 + inwards, 400),
+      'right ankle': at(100, 800),
+      'right condyle outer': at(85 + inwards, 405),
+      'right condyle inner': at(115 + inwards, 405)
+    });
+    const bent = (2 * Math.atan(80 / 400) * 180) / Math.PI;
+    expect(value(evaluated(legAxes, { standing: view(knee(80)) }), 'right hka')).toBeCloseTo(180 + bent, 3);
+    expect(value(evaluated(legAxes, { standing: view(knee(-80)) }), 'right hka')).toBeCloseTo(180 - bent, 3);
+  });
+  it('a spinal curve of more than 90 degrees is told as it is', () => {
+    const plate = (name: string, deg: number, y: number) => {
+      const a = (deg * Math.PI) / 180;
+      const [dx, dy] = [20 * Math.cos(a), 20 * Math.sin(a)];
+      return Object.fromEntries(
+        (['upper', 'lower'] as const).flatMap((end, i) => [
+          // From the front the patient's left is on the right of the picture.
+          [`${name} ${end} right`, at(100 - dx, y + 10 * i - dy)],
+          [`${name} ${end} left`, at(100 + dx, y + 10 * i + dy)]
+        ])
+      );
+    };
+    const points = { ...plate('T5', 52, 100), ...plate('T8', 0, 200), ...plate('T12', -54, 300) };
+    expect(value(evaluated(spineCurve, { front: view(points) }), 'cobb T5 T12')).toBeCloseTo(106, 3);
+  });
+  it('a plateau that falls to the front has an angle below 0', () => {
+    const stifle = (back: number) => ({
+      'plateau front': at(0, 0),
+      'plateau back': at(100, back),
+      eminence: at(50, 0),
+      ankle: at(50, 500)
+    });
+    const deg = (Math.atan(0.3) * 180) / Math.PI;
+    expect(value(evaluated(plateauAngle, { side: view(stifle(30)) }), 'angle')).toBeCloseTo(deg, 3);
+    expect(value(evaluated(plateauAngle, { side: view(stifle(-30)) }), 'angle')).toBeCloseTo(-deg, 3);
+  });
+  it('a heart is measured on as many vertebrae as it is long, and not on fewer', () => {
+    const chest = (edges: number) => ({
+      carina: at(0, 100),
+      apex: at(0, 152),
+      'heart front': at(-20, 130),
+      'heart back': at(22, 130),
+      ...Object.fromEntries(Array.from({ length: edges }, (_, i) => [`T${i + 4} front`, at(10 * i, 0)]))
+    });
+    expect(value(evaluated(heartScore, { side: view(chest(7)) }), 'score')).toBeCloseTo(9.4, 3);
+    const short = evaluated(heartScore, { side: view(chest(5)) });
+    expect(short.every((each) => each.outcome !== 'value')).toBe(true);
+  });
   it('a canal of straight pieces is as long as they are, a millimetre a pixel', () => {
     const points = { reference: at(0, 0), 'canal 1': at(0, 10), apex: at(0, 22) };
     const results = evaluated(workingLength, { tooth: view(points) });
@@ -196,7 +247,7 @@ describe('guides worked out by hand', () => {
     const bent = evaluated(workingLength, { tooth: view({ ...points, 'canal 2': at(2, 16) }) });
     expect(value(bent, 'length')).toBeGreaterThan(22.5);
   });
-  it('bone 4 of 20 down the root is 20 %, and stands above the normal', () => {
+  it('bone 4 of 20 down the root is 20 %, and falls into the second stage; none of the stages is called normal', () => {
     const points = {
       'mesial junction': at(0, 0),
       'mesial crest': at(0, 4),
@@ -206,7 +257,7 @@ describe('guides worked out by hand', () => {
     const results = evaluated(crestalBone, { tooth: view(points, null) });
     expect(value(results, 'mesial loss')).toBeCloseTo(20, 10);
     const [mesial, distal] = results;
-    expect(mesial.outcome === 'value' && mesial.standing).toBe('above');
+    expect(mesial).toMatchObject({ standing: null, stage: 'as in stage II: 15 to 33 %' });
     expect(distal).toMatchObject({ outcome: 'missing', points: ['tooth.distal crest'] });
   });
   it('an iris 290 px wide is 11.6 mm at 0.04 mm a pixel, and in pixels without a scale', () => {
@@ -217,6 +268,123 @@ describe('guides worked out by hand', () => {
     expect(value(scaled, 'hvid')).toBeCloseTo(11.6, 10);
     const [plain] = evaluated(eyeWidths, { eye: view(points, null) });
     expect(plain).toMatchObject({ outcome: 'value', value: { unit: 'px' }, standing: null });
+  });
+});
+
+/** A result that is refused, with why. */
+const refusal = (results: GuideResult[], key: string): string => {
+  const found = results.find(({ formula }) => formula.key === key);
+  return found?.outcome === 'cannot' ? found.because : JSON.stringify(found);
+};
+
+describe('guides whose points contradict what they are called', () => {
+  const front = (way: 1 | -1) =>
+    Object.fromEntries(
+      ['head', 'chest', 'pelvis'].flatMap((part, i) => [
+        [`${part} right`, at(500 - way * 60, 100 + 200 * i)],
+        [`${part} left`, at(500 + way * 60, 110 + 200 * i)]
+      ])
+    );
+  it('a mirrored photograph gives no roll of 170 degrees and no shift to the wrong side', () => {
+    const sound = evaluated(posture, { front: view(front(1)) });
+    expect(value(sound, 'head roll')).toBeCloseTo((-Math.atan(10 / 120) * 180) / Math.PI, 6);
+    const mirrored = evaluated(posture, { front: view(front(-1)) });
+    for (const key of ['head roll', 'pelvis roll', 'head left', 'chest left'])
+      expect(refusal(mirrored, key)).toContain('mirrored');
+  });
+  it('a side photograph of the other side gives neither a shift nor a pitch', () => {
+    const side = (way: number) => ({
+      head: at(500, 100),
+      'head front': at(500 + 40 * way, 95),
+      chest: at(480, 300),
+      'chest front': at(480 + 50 * way, 310)
+    });
+    const sound = evaluated(posture, { right: view(side(1)) });
+    expect(value(sound, 'head forward right')).toBeCloseTo(20, 9);
+    expect(value(sound, 'chest pitch right')).toBeCloseTo((-Math.atan(0.2) * 180) / Math.PI, 6);
+    const other = evaluated(posture, { right: view(side(-1)) });
+    for (const key of ['head forward right', 'head pitch right'])
+      expect(refusal(other, key)).toContain('of the other side');
+  });
+  it('hips whose rims lie on two sides, or beside the other head, give no cover', () => {
+    const hips = {
+      'right head': at(300, 600),
+      'left head': at(700, 600),
+      'right rim': at(290, 540),
+      'left rim': at(710, 540)
+    };
+    const cover = (changes: Seen) => evaluated(hipCover, { below: view({ ...hips, ...changes }) });
+    expect(value(cover({}), 'right')).toBeCloseTo(90 + (Math.atan(1 / 6) * 180) / Math.PI, 6);
+    // A picture that stands on its head measures the same.
+    const turned = Object.fromEntries(
+      Object.entries(hips).map(([key, p]) => [key, at(1000 - p.x, 1200 - p.y)])
+    );
+    expect(value(cover(turned), 'right')).toBeCloseTo(value(cover({}), 'right'), 9);
+    expect(refusal(cover({ 'right rim': at(290, 660) }), 'right')).toContain('same side');
+    expect(refusal(cover({ 'right rim': at(690, 540) }), 'right')).toContain('swapped');
+  });
+  it('a sacrum steeper than upright keeps its incidence, whichever way the patient looks', () => {
+    const rad = Math.PI / 180;
+    for (const way of [1, -1])
+      for (const [slope, tilt] of [
+        [40, 15],
+        [40, -8],
+        [72, 25],
+        [100, 30]
+      ]) {
+        // Looking left: the plate runs from its front end backwards and up, the hips lie in front of and below it.
+        const [middle, half, down] = [at(500, 400), 25, 110];
+        const plate = (sign: number) =>
+          at(500 + way * sign * half * Math.cos(slope * rad), 400 - sign * half * Math.sin(slope * rad));
+        const hip = at(middle.x - way * down * Math.sin(tilt * rad), middle.y + down * Math.cos(tilt * rad));
+        const results = evaluated(pelvisSide, {
+          side: view({ 'hip 1': hip, 'hip 2': hip, 'S1 front': plate(-1), 'S1 back': plate(1) })
+        });
+        expect(value(results, 'slope')).toBeCloseTo(slope, 6);
+        expect(value(results, 'tilt')).toBeCloseTo(tilt, 6);
+        expect(value(results, 'incidence')).toBeCloseTo(slope + tilt, 6);
+      }
+  });
+});
+
+describe('a view’s plumb line and scale', () => {
+  const tall: Scale = { ...mm, mmPerPixelX: 0.5, mmPerPixelY: 0.75 };
+  /** Places in mm as pixels of that scale, the camera turned by some degrees. */
+  const taken = (places: Record<string, [number, number]>, deg: number) => {
+    const [c, s] = [Math.cos((deg * Math.PI) / 180), Math.sin((deg * Math.PI) / 180)];
+    const pixel = ([x, y]: [number, number]) => at((c * x - s * y) / 0.5, (s * x + c * y) / 0.75);
+    return {
+      points: Object.fromEntries(Object.entries(places).map(([key, place]) => [key, pixel(place)])),
+      down: pixel([0, 1])
+    };
+  };
+  it('turn points whose pixels are not square by the true angle', () => {
+    const places: Record<string, [number, number]> = {
+      'head right': [200, 300],
+      'head left': [320, 300],
+      'chest right': [180, 500],
+      'chest left': [360, 520]
+    };
+    for (const deg of [0, 7, -20]) {
+      const { points, down } = taken(places, deg);
+      const results = evaluated(posture, { front: { points, scale: tall, down } });
+      expect(value(results, 'head roll')).toBeCloseTo(0, 9);
+      expect(value(results, 'chest roll')).toBeCloseTo((-Math.atan(20 / 180) * 180) / Math.PI, 9);
+      expect(value(results, 'head left')).toBeCloseTo(-10, 9);
+    }
+  });
+  it('that tell nothing refuse that view’s results in words, and no others', () => {
+    const { points } = taken({ 'head right': [200, 300], 'head left': [320, 300] }, 0);
+    const side = {
+      points: { head: at(5, 5), 'head front': at(15, 5) },
+      scale: mm
+    };
+    const without = (front: PlacedView) => evaluated(posture, { front, right: side });
+    const noLine = without({ points, scale: mm, down: { x: 0, y: 0 } });
+    expect(refusal(noLine, 'head roll')).toBe('the plumb line has no length');
+    expect(value(noLine, 'head pitch right')).toBeCloseTo(0, 9);
+    const noScale = without({ points, scale: { ...mm, mmPerPixelX: 0 } });
+    expect(refusal(noScale, 'head roll')).toContain('a scale must be above 0');
   });
 });
 
@@ -303,6 +471,11 @@ describe('every guide', () => {
       for (const formula of guide.formulas) {
         for (const key of formula.needs) expect(known.has(key), `${formula.key} needs ${key}`).toBe(true);
         expect(formula.source.year).toBeGreaterThan(1900);
+        // A range or stage that nobody has checked says so wherever it is shown.
+        for (const { source } of [formula, formula.normal, formula.stages].filter(
+          (each) => each !== undefined
+        ))
+          expect(/unchecked/.test(sourceInWords(source))).toBe(Boolean(source.fromMemory));
       }
       expect(evaluated(guide, {}).every(({ outcome }) => outcome === 'missing')).toBe(true);
     }

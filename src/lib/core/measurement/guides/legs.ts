@@ -62,12 +62,15 @@ const axes = (side: 'right' | 'left'): Formula[] => {
       name: `Hip-knee-ankle, ${side}`,
       unit: 'deg',
       power: 0,
-      needs: [p('hip'), p('knee'), p('ankle'), p('condyle outer')],
+      needs: [p('hip'), p('knee'), p('ankle'), p('condyle outer'), p('condyle inner')],
       of: (at) => {
         const angle = angleAtDeg(at(p('hip')), knee(at), at(p('ankle')));
         const bow = offLine(knee(at), at(p('hip')), at(p('ankle')));
-        const outer = offLine(at(p('condyle outer')), at(p('hip')), at(p('ankle')));
-        return bow * outer > 0 ? angle : 360 - angle;
+        // In clear knock-knees both condyles lie inside of the line: which way is out they tell against each other.
+        const outwards =
+          offLine(at(p('condyle outer')), at(p('hip')), at(p('ankle'))) -
+          offLine(at(p('condyle inner')), at(p('hip')), at(p('ankle')));
+        return bow * outwards > 0 ? angle : 360 - angle;
       },
       source: paley,
       normal: { low: 178, high: 180, source: paley },

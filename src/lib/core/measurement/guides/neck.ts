@@ -5,7 +5,8 @@ import { type Formula, type Guide, landmark } from './guide';
 const harrison = {
   author: 'Harrison, Janik, Troyanovich and Holland',
   year: 1996,
-  title: 'Comparisons of lordotic cervical spine curvatures to a theoretical ideal model'
+  title: 'Comparisons of lordotic cervical spine curvatures to a theoretical ideal model',
+  fromMemory: true as const
 };
 
 const levels = ['C2', 'C3', 'C4', 'C5', 'C6', 'C7'];
@@ -46,7 +47,9 @@ const ofView = (view: string, name: string): Formula[] => {
       needs: withFront(backs(view, ['C2', 'C7'])),
       of: tangents(view, 'C2', 'C7'),
       source: harrison,
-      ...(view === 'neutral' ? { normal: { low: 25, high: 43, source: harrison } } : {}),
+      ...(view === 'neutral'
+        ? { normal: { low: 16, high: 52, means: 'mean of 34 with two deviations of 9', source: harrison } }
+        : {}),
       sign: 'Above 0 hollow at the back (lordosis).'
     },
     ...levels.slice(1).map((below, i): Formula => ({

@@ -1,5 +1,5 @@
 import type { Point } from '../../raster/orientation';
-import { angleAtDeg, middleOf, turnDeg } from '../geometry';
+import { angleAtDeg, distance, middleOf, turnDeg } from '../geometry';
 import { type Guide, landmark, optional } from './guide';
 
 const legaye = {
@@ -16,7 +16,8 @@ const vialle = {
 const schwab = {
   author: 'Schwab, Ungar, Blondel and others',
   year: 2012,
-  title: 'Scoliosis Research Society-Schwab adult spinal deformity classification'
+  title: 'Scoliosis Research Society-Schwab adult spinal deformity classification',
+  fromMemory: true as const
 };
 
 type At = (key: string) => Point;
@@ -24,14 +25,24 @@ const hips = ['side.hip 1', 'side.hip 2'];
 const plate = ['side.S1 front', 'side.S1 back'];
 const hipAxis = (at: At) => middleOf(at(hips[0]), at(hips[1]));
 const plateMiddle = (at: At) => middleOf(at(plate[0]), at(plate[1]));
-/** 1 when the patient looks to the left of the picture, else -1. */
-const looking = (at: At) => (at(plate[0]).x < at(plate[1]).x ? 1 : -1);
 
-/** Square to S1's endplate, downwards. */
+/**
+ * 1 when the patient looks to the left of the picture, else -1. Both the plate (its front end is in front) and the hips
+ * (in front of the sacrum) tell it. A very steep plate, or hips right below it, tell it badly: the clearer of the two counts.
+ */
+function looking(at: At): 1 | -1 {
+  const [front, back] = [at(plate[0]), at(plate[1])];
+  const [middle, axis] = [plateMiddle(at), hipAxis(at)];
+  const byPlate = (back.x - front.x) / distance(front, back);
+  const byHips = (middle.x - axis.x) / distance(middle, axis);
+  return (Math.abs(byPlate) >= Math.abs(byHips) ? byPlate : byHips) >= 0 ? 1 : -1;
+}
+
+/** Square to S1's endplate, into the sacrum: downwards unless the plate is steeper than upright. */
 function below(at: At): Point {
   const [front, back] = [at(plate[0]), at(plate[1])];
-  const square = { x: -(back.y - front.y), y: back.x - front.x };
-  return square.y < 0 ? { x: -square.x, y: -square.y } : square;
+  const way = looking(at);
+  return { x: -way * (back.y - front.y), y: way * (back.x - front.x) };
 }
 
 /** Pelvis and trunk from the side: incidence, tilt and slope, and how far C7 stands before the sacrum. */
@@ -96,7 +107,7 @@ export const pelvisSide: Guide = {
       name: 'Sacral slope',
       unit: 'deg',
       power: 0,
-      needs: plate,
+      needs: [...hips, ...plate],
       of: (at) => {
         const [front, back] = [at(plate[0]), at(plate[1])];
         const angle = angleAtDeg(
@@ -114,10 +125,10 @@ export const pelvisSide: Guide = {
       name: 'C7 before the sacrum (SVA)',
       unit: 'mm',
       power: 1,
-      needs: ['side.C7', ...plate],
+      needs: ['side.C7', ...hips, ...plate],
       of: (at) => looking(at) * (at(plate[1]).x - at('side.C7').x),
       source: schwab,
-      normal: { low: -40, high: 40, source: schwab },
+      normal: { low: null, high: 40, source: schwab },
       sign: 'Above 0 C7 stands before the back corner of S1. The picture’s rows are taken to be level.'
     }
   ]

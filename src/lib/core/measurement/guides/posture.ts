@@ -5,7 +5,8 @@ import { type Formula, type Guide, landmark, optional } from './guide';
 const harrison = {
   author: 'Harrison, Janik, Harrison, Cailliet and Harmon',
   year: 1999,
-  title: 'Upright static posture as rotations and translations in three dimensions'
+  title: 'Upright static posture as rotations and translations in three dimensions',
+  fromMemory: true as const
 };
 
 type At = (key: string) => Point;
@@ -15,7 +16,16 @@ const halves = { head: 0.06, chest: 0.16, pelvis: 0.1 };
 const mind = 'Clothes and skin move over the bone; the person sways by a centimetre.';
 
 const frontPair = (part: string): [string, string] => [`front.${part} right`, `front.${part} left`];
-const frontMiddle = (at: At, part: string) => middleOf(at(frontPair(part)[0]), at(frontPair(part)[1]));
+/** From the patient's right marker to the left one, which lies on the picture's right when seen from the front. */
+function across(at: At, part: string): [right: Point, left: Point] {
+  const [right, left] = frontPair(part).map(at);
+  if (left.x <= right.x)
+    throw new RangeError(
+      `the ${part}’s left marker does not lie on the picture’s right: the photograph is mirrored or taken from behind, or the two are swapped`
+    );
+  return [right, left];
+}
+const frontMiddle = (at: At, part: string) => middleOf(...across(at, part));
 
 /** How much a line rises, in degrees; NaN for one without length. */
 const leanDeg = (across: number, up: number) =>
@@ -29,7 +39,7 @@ const roll = (part: (typeof parts)[number]): Formula => ({
   power: 0,
   needs: frontPair(part),
   of: (at) => {
-    const [right, left] = frontPair(part).map(at);
+    const [right, left] = across(at, part);
     return leanDeg(left.x - right.x, right.y - left.y);
   },
   source: harrison,
@@ -49,6 +59,16 @@ const shiftLeft = (part: 'head' | 'chest', than: 'chest' | 'pelvis'): Formula =>
   mind
 });
 
+/** How far the marker on the front of a part lies before the one on its side; it can't lie behind it. */
+function before(at: At, side: 'right' | 'left', own: string, front: string): number {
+  const ahead = forward[side] * (at(`${side}.${front}`).x - at(`${side}.${own}`).x);
+  if (ahead <= 0)
+    throw new RangeError(
+      `the marker on the front lies behind the one on the side: the photograph is mirrored or of the other side, or the two are swapped`
+    );
+  return ahead;
+}
+
 /** From one side: +1 where forward is to the right of the picture (right side seen), -1 where it is to the left. */
 const forward = { right: 1, left: -1 } as const;
 
@@ -57,8 +77,11 @@ const sideShift = (side: 'right' | 'left', part: 'head' | 'chest', than: 'chest'
   name: `${part === 'head' ? 'Head' : 'Chest'} shifted forward against the ${than === 'hip' ? 'hip' : 'chest'}, ${side} side`,
   unit: 'mm',
   power: 1,
-  needs: [`${side}.${part}`, `${side}.${than}`],
-  of: (at) => forward[side] * (at(`${side}.${part}`).x - at(`${side}.${than}`).x),
+  needs: [`${side}.${part}`, `${side}.${than}`, `${side}.${part} front`],
+  of: (at) => {
+    before(at, side, part, `${part} front`);
+    return forward[side] * (at(`${side}.${part}`).x - at(`${side}.${than}`).x);
+  },
   source: harrison,
   sign: 'Above 0 forward.',
   mind
@@ -75,7 +98,7 @@ const pitch = (side: 'right' | 'left', part: 'head' | 'chest' | 'pelvis'): Formu
     needs: [`${side}.${from}`, `${side}.${part} front`],
     of: (at) => {
       const [own, front] = [at(`${side}.${from}`), at(`${side}.${part} front`)];
-      return leanDeg(forward[side] * (front.x - own.x), own.y - front.y);
+      return leanDeg(before(at, side, from, `${part} front`), own.y - front.y);
     },
     source: harrison,
     sign: 'Above 0 the front marker is the higher; compare one day with another.',
@@ -84,7 +107,7 @@ const pitch = (side: 'right' | 'left', part: 'head' | 'chest' | 'pelvis'): Formu
 };
 
 const sideView = (side: 'right' | 'left') => {
-  const x = side === 'right' ? 0.5 : 0.5;
+  const x = 0.5;
   const ahead = side === 'right' ? 0.06 : -0.06;
   return {
     key: side,

@@ -1,5 +1,5 @@
 import type { Point } from '../../raster/orientation';
-import { linesDeg } from '../geometry';
+import { between, turnDeg } from '../geometry';
 import { type Formula, type Guide, landmark, optional } from './guide';
 
 /** From the neck down. */
@@ -123,7 +123,9 @@ export const spineCurve: Guide = {
         unit: 'deg',
         power: 0,
         needs,
-        of: (each) => linesDeg(each(needs[0]), each(needs[1]), each(needs[2]), each(needs[3])),
+        // From left to right both times, so that a curve of more than 90 degrees is told as it is.
+        of: (each) =>
+          Math.abs(turnDeg(between(each(needs[0]), each(needs[1])), between(each(needs[2]), each(needs[3])))),
         source: cobb,
         mind: 'Two people differ by about five degrees, most of it by the choice of end vertebrae.'
       };

@@ -11,7 +11,7 @@ const ingle = {
   title: 'Endodontic instruments and instrumentation'
 };
 
-/** Root-canal working length: along the canal from a point on the crown to a millimetre short of the apex. */
+/** Root-canal length: along the canal from a point on the crown to the apex as imaged. */
 export const workingLength: Guide = {
   key: 'working-length',
   version: 1,
@@ -47,7 +47,7 @@ export const workingLength: Guide = {
     );
     const needs = keys.map((key) => `tooth.${key}`);
     const mind =
-      'Along the ray nothing is seen: a canal that bends towards or away from the sensor is longer than this.';
+      'This is the whole way to the apex; the file is usually stopped about a millimetre short of it. Along the ray nothing is seen: a canal that bends towards or away from the sensor is longer than this.';
     return [
       {
         key: 'length',
@@ -71,7 +71,8 @@ const schei = {
 const tonetti = {
   author: 'Tonetti, Greenwell and Kornman',
   year: 2018,
-  title: 'Staging and grading of periodontitis'
+  title: 'Staging and grading of periodontitis',
+  fromMemory: true as const
 };
 
 const bone = (side: 'mesial' | 'distal') => ({
@@ -90,8 +91,15 @@ const bone = (side: 'mesial' | 'distal') => ({
     return (100 * alongLine(crest, junction, apex)) / Math.hypot(root.x, root.y);
   },
   source: schei,
-  normal: { low: 0, high: 15, source: tonetti },
-  sign: 'From the enamel’s edge towards the apex. Up to 15 %, to 33 % and beyond are the steps of staging.',
+  stages: {
+    upTo: [
+      { value: 15, name: 'as in stage I: up to 15 %' },
+      { value: 33, name: 'as in stage II: 15 to 33 %' }
+    ],
+    beyond: 'as in stages III and IV: beyond 33 %',
+    source: tonetti
+  },
+  sign: 'From the enamel’s edge towards the apex. A healthy crest lies a millimetre or two below the enamel, so a small share is no loss.',
   mind: 'A beam that is not square to the tooth changes both lengths alike, but not where bone hides behind bone.'
 });
 

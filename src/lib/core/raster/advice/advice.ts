@@ -1,9 +1,10 @@
-import { halved } from '../../calibration/markers/reduced';
+import { halved } from '../reduced';
 import type { Orientation, Point } from '../orientation';
 import { type Patch, patchOfRaster } from '../patch';
 import type { Raster } from '../raster';
 import { likenessOf } from './alike';
 import { cutOffOf } from './cutOff';
+import { type Exposure, asShown, exposureOf, showsNothing } from './exposure';
 import { type ExposureNorm, levelsOf } from './levels';
 import { motionOf } from './motion';
 
@@ -43,12 +44,15 @@ export interface AdviceWish {
 /** Signs this clear are motion. */
 const clearMotion = 2.5;
 const reducedSidePx = 420;
+/** Rows of teeth and rims of bone have straight edges too, but not over this much of their outline. */
+const clearCut = 0.82;
 
 /**
  * What is wrong with a take, the surest first; empty when nothing is seen to be. Advice only: a person decides. What is
  * told by one fault is not told again as another: a take with nothing on it is not under-exposed as well.
  */
-export function adviceOn(raster: Raster, { norm, earlier }: AdviceWish): Advice[] {
+export function adviceOn(stored: Raster, { norm, earlier }: AdviceWish): Advice[] {
+  const raster = asShown(stored);
   const levels = levelsOf(raster);
   const patch = patchOfRaster({ ...raster, offset: 0 });
   let small = patch;
@@ -58,8 +62,10 @@ export function adviceOn(raster: Raster, { norm, earlier }: AdviceWish): Advice[
     factor *= 2;
   }
   const top = 2 ** raster.bitsStored - 1;
-  if (isEmpty(small, top)) {
-    if (levels.middle < 0.5) return exposureAdvice({ ...levels, atBottom: 1, dark: 0 }, norm, 0);
+  const exposure = exposureOf(raster, patch);
+  if (showsNothing(patch, top)) {
+    if (levels.atBottom > 0.5 && norm.mostBlack < 1)
+      return exposureAdvice({ ...levels, atBottom: 1, dark: 0 }, norm, exposure, 0);
     return [
       {
         kind: 'nothing exposed',
@@ -77,16 +83,16 @@ export function adviceOn(raster: Raster, { norm, earlier }: AdviceWish): Advice[
       confidence: 0.95,
       description: `${rows} lines of the picture are missing: the sensor or its cable dropped them.`
     });
-  const cut = cutOffOf(small, levels.greatest * top, factor);
-  if (cut && cut.confidence > 0.5)
+  const cut = cutOffOf(small, factor);
+  if (cut && cut.confidence > clearCut)
     out.push({
       kind: 'edge cut off',
       confidence: cut.confidence,
       description: `The beam missed ${Math.round(100 * cut.share)} % of the sensor. Aim again if what is missing matters.`,
       where: cut.polygon
     });
-  const cutShare = cut && cut.confidence > 0.5 ? cut.share : 0;
-  out.push(...exposureAdvice(levels, norm, cutShare));
+  const cutShare = cut && cut.confidence > clearCut ? cut.share : 0;
+  out.push(...exposureAdvice(levels, norm, exposure, cutShare));
   const untold = out.some(({ kind }) => kind === 'over-exposed' || kind === 'lines missing');
   const motion = untold ? null : motionOf(patch);
   if (motion && motion.clear > clearMotion)
@@ -100,39 +106,59 @@ export function adviceOn(raster: Raster, { norm, earlier }: AdviceWish): Advice[
   return out.sort((a, b) => b.confidence - a.confidence);
 }
 
-function exposureAdvice(levels: ReturnType<typeof levelsOf>, norm: ExposureNorm, cutShare: number): Advice[] {
+/** What is less than so many steps of noise from thin to dense is hidden by grain, whatever the detector. */
+const grainySpan = 26;
+/** Ends of the range that so much of a picture lies at, and how much must lie close by for something to be cut off there. */
+const mostAtEnd = 0.1;
+const cutBeside = 0.035;
+
+const under = (confidence: number): Advice => ({
+  kind: 'under-exposed',
+  confidence: Math.min(0.99, confidence),
+  description: 'Under-exposed: grainy all over. More dose is needed for a clear picture.'
+});
+const over = (confidence: number): Advice => ({
+  kind: 'over-exposed',
+  confidence: Math.min(0.99, confidence),
+  description: 'Over-exposed: large parts are black and show nothing any more. Less dose is enough.'
+});
+const clipped = (confidence: number): Advice => ({
+  kind: 'clipped',
+  confidence: Math.min(0.97, confidence),
+  description:
+    'The light parts are cut off at one grey and show nothing. The sensor’s range was set too small.'
+});
+
+/**
+ * Dose from the greys where they can say it: a known device's logarithmic ones in a fixed window. Of all others from
+ * noise against signal, and from what is cut off at the ends of the range.
+ */
+function exposureAdvice(
+  levels: ReturnType<typeof levelsOf>,
+  norm: ExposureNorm,
+  { span, logarithmic, automatic, dark, light }: Exposure,
+  cutShare: number
+): Advice[] {
   const flat = levels.atGreatest - cutShare;
-  // Too little dose lifts all greys alike; a range that was too small stretches them, and the dark ones stay dark.
-  const stretched = levels.dark < stretchedShare * levels.middle;
-  if (levels.dark > norm.dark.high && !(stretched && flat > mostAtGreatest)) {
-    const over = (levels.dark - norm.dark.high) / (1 - norm.dark.high);
-    return [
-      {
-        kind: 'under-exposed',
-        confidence: Math.min(0.99, 0.6 + 3 * over),
-        description: 'Under-exposed: grainy and too light all over. More dose is needed for a clear picture.'
-      }
-    ];
+  // Where much is cut off, noise no longer tells how greys go with the rays.
+  const cutOff = dark.share > 0.25 || light.share > 0.25;
+  const ofDevice = norm.dark.high < 1 && !automatic && (logarithmic || cutOff);
+  if (ofDevice) {
+    // Too little dose lifts all greys alike; a range that was too small stretches them, and the dark ones stay dark.
+    const stretched = levels.dark < stretchedShare * levels.middle;
+    if (levels.dark > norm.dark.high && !(stretched && flat > mostAtGreatest))
+      return [under(0.6 + (3 * (levels.dark - norm.dark.high)) / (1 - norm.dark.high))];
+    if (levels.atBottom > norm.mostBlack)
+      return [over(0.6 + (levels.atBottom - norm.mostBlack) / (1 - norm.mostBlack))];
+    if (flat > mostAtGreatest && levels.middle > clippedMiddle) return [clipped(0.6 + flat)];
   }
-  if (levels.atBottom > norm.mostBlack) {
-    const over = (levels.atBottom - norm.mostBlack) / (1 - norm.mostBlack);
-    return [
-      {
-        kind: 'over-exposed',
-        confidence: Math.min(0.99, 0.6 + over),
-        description: 'Over-exposed: large parts are black and show nothing any more. Less dose is enough.'
-      }
-    ];
-  }
-  if (flat > mostAtGreatest && levels.middle > clippedMiddle)
-    return [
-      {
-        kind: 'clipped',
-        confidence: Math.min(0.97, 0.6 + flat),
-        description:
-          'The light parts are cut off at one grey and show nothing. The sensor’s range was set too small.'
-      }
-    ];
+  // Air may be burnt black, with little between it and what it surrounds; a body that is cut off has much there.
+  const burnt = dark.share > mostAtEnd && dark.beside > cutBeside;
+  if (levels.atBottom > 0 && burnt && (norm.mostBlack < 1 || dark.beside > 2 * cutBeside))
+    return [over(0.6 + dark.share / 2)];
+  if (light.share - cutShare > mostAtEnd && light.beside > cutBeside / 2)
+    return [clipped(0.6 + light.share / 2)];
+  if (!ofDevice && span !== null && span < grainySpan) return [under(0.6 + 0.4 * (1 - span / grainySpan))];
   return [];
 }
 
@@ -140,18 +166,6 @@ function exposureAdvice(levels: ReturnType<typeof levelsOf>, norm: ExposureNorm,
 const mostAtGreatest = 0.06;
 const clippedMiddle = 0.47;
 const stretchedShare = 0.45;
-
-/** One grey with noise only: no part of a coarse picture differs from the others by more than this share of the range. */
-const emptyShare = 0.02;
-
-function isEmpty(small: Patch, top: number): boolean {
-  let coarse = small;
-  while (Math.max(coarse.width, coarse.height) > 24) coarse = halved(coarse);
-  const sorted = Float32Array.from(coarse.data).sort();
-  const low = sorted[Math.floor(sorted.length * 0.02)];
-  const high = sorted[Math.floor((sorted.length - 1) * 0.98)];
-  return high - low < emptyShare * top;
-}
 
 /** Rows, or columns, that are altogether black beside some that are not: not those that are burnt black by the dose. */
 function missingRows({ width, height, data }: Raster): number {

@@ -25,18 +25,68 @@ const offShare = 0.008;
  * @param patch of a reduced picture: some 300 pixels a side are enough
  * @param factor pixels of the full picture on a side of one of the patch's
  */
-export function cutOffOf(patch: Patch, greatest: number, factor: number): CutOff | null {
+export function cutOffOf(patch: Patch, factor: number): CutOff | null {
   const { width, height, data } = patch;
-  const bright = 0.965 * greatest;
-  const masked = (at: number) => data[at] >= bright;
+  const sorted = data.slice().sort();
+  const low = sorted[Math.floor(sorted.length * 0.02)];
+  const high = sorted[Math.floor(sorted.length * 0.98)];
   let best: CutOff | null = null;
-  for (const region of regionsOf(masked, width, height)) {
-    const share = region.pixels / (width * height);
-    if (share < leastShare || !atRim(region, width, height)) continue;
-    const found = judged(patch, masked, region, share, factor);
-    if (found && found.confidence > (best?.confidence ?? 0)) best = found;
+  // Scattered rays reach where the beam does not: how far below the lightest that is, differs from maker to maker.
+  for (const below of belowLightest) {
+    const bright = high - below * (high - low);
+    const masked = (at: number) => data[at] >= bright;
+    for (const region of regionsOf(masked, width, height)) {
+      const share = region.pixels / (width * height);
+      if (share < leastShare || share > mostShare || !atRim(region, width, height)) continue;
+      if (!isBare(patch, masked, region, high - low)) continue;
+      const found = judged(patch, masked, region, share, factor);
+      if (found && found.confidence > (best?.confidence ?? 0)) best = found;
+    }
+    if (best && best.confidence > sureEnough) return best;
   }
   return best;
+}
+
+const belowLightest = [0.04, 0.1, 0.18, 0.28];
+const mostShare = 0.7;
+const sureEnough = 0.9;
+/** Neighbouring cells of a part without a beam differ by no more than this share of the range. */
+const bareShare = 0.02;
+/** Noise alone may make them differ by more; then the greater steps are no more than this times the usual one. */
+const noisyShare = 0.07;
+const noiseSpread = 2.4;
+const cellPx = 6;
+
+/** Whether a region has nothing in it: cells of it are all alike their neighbours. */
+function isBare(
+  { width, data }: Patch,
+  masked: (at: number) => boolean,
+  { left, top, right, bottom }: MaskRegion,
+  range: number
+): boolean {
+  const steps: number[] = [];
+  const meanAt = (x: number, y: number): number => {
+    let sum = 0;
+    for (let v = 0; v < cellPx; v++)
+      for (let u = 0; u < cellPx; u++) {
+        const at = (y + v) * width + x + u;
+        if (!masked(at)) return NaN;
+        sum += data[at];
+      }
+    return sum / (cellPx * cellPx);
+  };
+  for (let y = top; y + cellPx <= bottom; y += cellPx) {
+    let before = NaN;
+    for (let x = left; x + cellPx <= right; x += cellPx) {
+      const here = meanAt(x, y);
+      if (!Number.isNaN(here) && !Number.isNaN(before)) steps.push(Math.abs(here - before));
+      before = here;
+    }
+  }
+  if (steps.length < 6) return false;
+  steps.sort((a, b) => a - b);
+  const [usual, most] = [steps[steps.length >> 1], steps[Math.floor(steps.length * 0.85)]];
+  return most < bareShare * range || (most < noisyShare * range && most < noiseSpread * usual);
 }
 
 const atRim = ({ left, top, right, bottom }: MaskRegion, width: number, height: number) =>

@@ -1,4 +1,4 @@
-import { percentile } from '../statistics';
+import { histogram, percentile } from '../statistics';
 import type { Raster } from '../raster';
 
 /** How the greys of a take are spread, as shares of the full range. */
@@ -15,13 +15,9 @@ export interface Levels {
 
 export function levelsOf(raster: Raster): Levels {
   if (raster.channels !== 1) throw new RangeError('exposure is told of grey pictures only');
-  const counts = new Uint32Array(1 << raster.bitsStored);
-  let greatest = 0;
-  for (let i = 0; i < raster.data.length; i++) {
-    const value = raster.data[i];
-    counts[value]++;
-    if (value > greatest) greatest = value;
-  }
+  const counts = histogram(raster);
+  let greatest = counts.length - 1;
+  while (greatest > 0 && counts[greatest] === 0) greatest--;
   const top = counts.length - 1;
   const near = Math.max(1, Math.round(top * 0.0001));
   let atGreatest = 0;
