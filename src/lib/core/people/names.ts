@@ -133,3 +133,13 @@ export function lettersApart(a: string, b: string, most = 3): number {
   }
   return last[b.length];
 }
+
+/** The first letters of a name's words, as papers show who it is about: "N. S."; an animal keeps its one name. */
+export function initialsOf({ kind, name }: { kind: 'person' | 'animal'; name: string }): string {
+  if (kind === 'animal') return name;
+  return name
+    .split(/[\s-]+/)
+    .filter(Boolean)
+    .map((word) => `${[...word][0].toUpperCase()}.`)
+    .join(' ');
+}

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { seededRandom } from '../random';
 import { daysMeant } from './birthDates';
 import { type Findable, wantedIn, whyDouble, whyFound } from './matching';
-import { foldedName, lettersApart, nameWords, sameFirstName } from './names';
+import { foldedName, lettersApart, nameWords, sameFirstName, initialsOf } from './names';
 
 const person = (
   givenName: string,
@@ -129,5 +129,16 @@ describe('names', () => {
       expect(lettersApart(dropped, word)).toBe(lettersApart(word, dropped));
       expect(lettersApart(word, word)).toBe(0);
     }
+  });
+});
+
+describe('initials', () => {
+  it.each([
+    ['person', 'Zoë Ødegård-Lühr', 'Z. Ø. L.'],
+    ['person', '  nils  skerry ', 'N. S.'],
+    ['person', '', ''],
+    ['animal', 'Bracken', 'Bracken']
+  ] as const)('of the %s “%s” are “%s”', (kind, name, initials) => {
+    expect(initialsOf({ kind, name })).toBe(initials);
   });
 });

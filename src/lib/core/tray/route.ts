@@ -30,3 +30,10 @@ export function afterTake(tray: Tray, slotId: string): Pick<Tray, 'present' | 'r
   }
   return { present: nextEmpty(tray, slotId), resume: null, retakes };
 }
+
+/** A line in which one goes by so many places earlier (below 0) or later, as far as the line reaches. */
+export function shifted<T>(line: readonly T[], at: number, by: number): T[] {
+  const rest = line.filter((_, i) => i !== at);
+  const to = Math.max(0, Math.min(rest.length, at + by));
+  return [...rest.slice(0, to), line[at], ...rest.slice(to)];
+}

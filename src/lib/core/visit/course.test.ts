@@ -13,6 +13,7 @@ const picture = (pictureId: string, changes: Partial<CoursePicture> = {}): Cours
   readings: 0,
   delivered: false,
   onItsWay: false,
+  advised: false,
   ...changes
 });
 
@@ -74,6 +75,16 @@ describe('the course of a visit', () => {
     tray = after(tray, { kind: 'take-added', takeId: 'e', slotId: 'bw-right-molars', exposed: true });
     const pictures = ['b', 'c', 'd', 'e'].map((id) => picture(id, { delivered: true }));
     expect(words(tray, [...pictures, picture('a')]).file).toBe('4 not linked');
+  });
+
+  it('tells how many of what stands the computer doubts, and waits for none of them', () => {
+    let tray = filled();
+    const pictures = ['a', 'b', 'c', 'd'].map((id) => picture(id, { advised: id === 'a' || id === 'b' }));
+    expect(words(tray, pictures).acquire).toBe('all taken, 2 doubtful');
+    tray = after(tray, { kind: 'retake-asked', slotId: 'bw-right-molars' });
+    tray = after(tray, { kind: 'take-added', takeId: 'e', slotId: 'bw-right-molars', exposed: true });
+    expect(words(tray, [...pictures, picture('e')]).acquire).toBe('all taken, 1 doubtful');
+    expect(course([tray], pictures).states[0].left).toBe(0);
   });
 
   it('is never clear while nothing was taken', () => {

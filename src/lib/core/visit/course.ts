@@ -19,6 +19,8 @@ export interface CoursePicture {
   readings: number;
   delivered: boolean;
   onItsWay: boolean;
+  /** Whether advice about it stands: nobody has said that it is not so. */
+  advised: boolean;
 }
 
 export interface StationState {
@@ -27,6 +29,8 @@ export interface StationState {
   left: number;
   /** Whether something was asked here and is done or open; false where nothing is asked yet, or ever. */
   required: boolean;
+  /** How many of what stands here the computer doubts. It advises: nothing waits for that. */
+  doubtful?: number;
   /** The same in words: "3 empty", "2 to confirm"; or what is so when nothing is left. */
   words: string;
 }
@@ -49,6 +53,7 @@ export function course(
     trays.reduce((sum, tray) => sum + tray.retakes.length, 0);
   const toConfirm = wells.filter((well) => well.keeper !== null && well.confirmed === null).length;
   const unscaled = standing.filter((picture) => !picture.hasScale).length;
+  const doubtful = standing.filter(({ advised }) => advised).length;
   const readings = pictures.reduce((sum, picture) => sum + picture.readings, 0);
   const unlinked = keepers.filter((id) => byId.get(id)?.linked === false).length;
   const underWay = standing.filter((picture) => picture.onItsWay && !picture.delivered).length;
@@ -63,7 +68,8 @@ export function course(
       station: 'acquire',
       left: empty,
       required: hasSlots,
-      words: empty > 0 ? `${empty} empty` : hasSlots ? 'all taken' : 'no tray'
+      doubtful,
+      words: acquiring(empty, doubtful, hasSlots)
     },
     {
       station: 'check',
@@ -83,7 +89,12 @@ export function course(
       required: false,
       words: readings === 0 ? 'no readings' : readings === 1 ? '1 reading' : `${readings} readings`
     },
-    { station: 'de-identify', left: 0, required: false, words: some ? 'as needed' : 'nothing yet' },
+    {
+      station: 'de-identify',
+      left: 0,
+      required: false,
+      words: some ? 'as needed' : 'nothing yet'
+    },
     {
       station: 'file',
       left: toFile.length,
@@ -92,6 +103,11 @@ export function course(
     }
   ];
   return { states, clear: some && states.every((state) => state.left === 0) };
+}
+
+function acquiring(empty: number, doubtful: number, hasSlots: boolean): string {
+  const left = empty > 0 ? `${empty} empty` : hasSlots ? 'all taken' : 'no tray';
+  return doubtful > 0 ? `${left}, ${doubtful} doubtful` : left;
 }
 
 function filing(unsent: number, underWay: number, unlinked: number, some: boolean): string {

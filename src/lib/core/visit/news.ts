@@ -18,6 +18,10 @@ export type News =
   /** A device that waited for this visit was taken over by somebody for another. */
   | { topic: 'taken-over'; visitId: string; device: string; by: string }
   | { topic: 'deliveries'; visitId: string }
+  /** Much of a visit may be otherwise: whose it is. */
+  | { topic: 'visit'; visitId: string }
+  /** Somebody wrote a part of the visit's story. */
+  | { topic: 'story'; visitId: string }
   /** Lines of a plate that is being read: small grey samples, base64, for looking on only. */
   | {
       topic: 'reading';

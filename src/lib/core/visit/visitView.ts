@@ -4,6 +4,7 @@ import type { PictureView } from '../picture/pictureView';
 import type { Trade } from '../tray/pattern';
 import type { Tray } from '../tray/tray';
 import type { Pedal } from './pedal';
+import type { Story } from './story';
 
 /** What stands on the name band. */
 export interface PatientBand {
@@ -59,6 +60,16 @@ export interface DeliveryView {
   destination: string;
 }
 
+/** What the practice system was told of a visit's pictures in archives. */
+export interface PracticeTold {
+  name: string;
+  /** Something is still to be told. */
+  due: boolean;
+  toldAt: string | null;
+  instances: number;
+  problem: string;
+}
+
 /** One of a visit's trays, as far as its events went. */
 export interface TrayView {
   trayId: string;
@@ -80,6 +91,7 @@ export interface VisitView {
   openedAt: string;
   /** Why the patient comes, in the appointment's words. */
   reason: string;
+  story: Story;
   /** Keys of the room's pedal, by what they do. */
   pedal: Pedal;
   /** The devices that whoever looks took in this room the last time. */
@@ -89,6 +101,8 @@ export interface VisitView {
   pictures: PictureView[];
   devices: DeviceView[];
   deliveries: DeliveryView[];
+  /** Null where no practice system has to hear of it. */
+  told: PracticeTold | null;
   /** Names of those who confirmed something, by user. */
   people: Record<string, string>;
 }
