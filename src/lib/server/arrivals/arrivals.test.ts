@@ -135,7 +135,8 @@ describe('a phone', () => {
     const visitId = await clinic.newVisit();
     await give(first.arrivalId, visitId);
     const { pictures } = await visitView(clinic.caller(), visitId);
-    expect(pictures[0].remarks).toContain('Letter: from the ferry office');
+    expect(pictures[0].layers.about).toEqual({ name: 'Letter', remark: 'from the ferry office' });
+    expect(pictures[0].remarks).toEqual([]);
   });
 
   it('whose pairing ended, or whose code is old or wrong, is refused in words', async () => {

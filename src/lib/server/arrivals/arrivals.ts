@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import type { ArrivalView } from '../../core/arrivals/arrivalView';
+import { aboutLayer } from '../../core/picture/layers/about/about';
+import { shortened } from '../../core/text';
 import { once } from '../acts/once';
 import { writeAudit } from '../audit/write';
 import { type Tx, inClinic } from '../database/connection';
@@ -8,6 +10,7 @@ import { announce } from '../news/announce';
 import { type Caller, demand } from '../people/caller';
 import { knownAlready, nameRemark } from '../pictures/bringIn';
 import { readOrigin, samplesMediaType } from '../pictures/origin';
+import { appendSteps } from '../pictures/queries';
 import { insertPicture, numberPicture } from '../pictures/store';
 import { Problem, notFound } from '../problem';
 import { slotId } from '../../core/tray/slot';
@@ -18,6 +21,8 @@ import { readAbout } from './about';
 import { type ArrivalRow, arrivalRow, markGiven, markPutAway, waitingRows } from './queries';
 
 const mostListed = 500;
+/** What the view is called, in a picture's own layer. */
+const longestName = 80;
 
 function viewOf(row: ArrivalRow): ArrivalView {
   const about = readAbout(row.about);
@@ -117,8 +122,7 @@ async function give(tx: Tx, caller: Caller, row: ArrivalRow, wish: Giving): Prom
   const plain = shape.mediaType === samplesMediaType;
   const told = [
     ...(await knownAlready(tx, caller.timeZone, patientId, row.original_sha256, read.instanceUid ?? null)),
-    ...nameRemark(inFile?.name ?? '', visit),
-    ...(row.title || row.remark ? [[row.title, row.remark].filter(Boolean).join(': ')] : [])
+    ...nameRemark(inFile?.name ?? '', visit)
   ];
   await insertPicture(tx, row.arrival_id, {
     ...shape,
@@ -130,6 +134,18 @@ async function give(tx: Tx, caller: Caller, row: ArrivalRow, wish: Giving): Prom
     origin: { ...read, remarks: [...told, ...read.remarks] },
     takenAt: row.taken_at
   });
+  if (row.title || row.remark)
+    await appendSteps(tx, row.arrival_id, [
+      {
+        kind: 'about',
+        version: aboutLayer.version,
+        item: null,
+        body: { name: shortened(row.title, longestName), remark: row.remark },
+        act: `told ${row.arrival_id}`,
+        by: caller.userId,
+        undoes: null
+      }
+    ]);
   await enqueue(tx, queues.advise, { clinicId: tx.clinicId, pictureId: row.arrival_id });
   const tray = wish.trayId ? await heldTray(tx, wish.trayId) : await heldFirstTray(tx, wish.visitId);
   if (tray.visitId !== wish.visitId) throw notFound('This tray');

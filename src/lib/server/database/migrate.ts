@@ -12,6 +12,10 @@ import { people } from './migrations/0009-people';
 import { arrivalsAndPhones } from './migrations/0010-arrivals';
 import { checking } from './migrations/0011-checking';
 import { practiceSystem } from './migrations/0012-practice';
+import { visitStory } from './migrations/0013-story';
+import { joinedCharts } from './migrations/0014-joined-charts';
+import { practiceTold } from './migrations/0015-practice-told';
+import { papers } from './migrations/0016-papers';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -26,7 +30,11 @@ export const migrations: readonly Migration[] = [
   people,
   arrivalsAndPhones,
   checking,
-  practiceSystem
+  practiceSystem,
+  visitStory,
+  joinedCharts,
+  practiceTold,
+  papers
 ];
 
 /** Any number: nobody else locks it. */

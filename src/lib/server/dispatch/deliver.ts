@@ -6,6 +6,8 @@ import { announce } from '../news/announce';
 import { Problem } from '../problem';
 import { firstText } from '../../core/dicom/dataset';
 import { writeDicomFile } from '../../core/dicom/write';
+import type { StudyInstance } from '../../core/fhir/imagingStudy';
+import { oweTelling } from '../practice/telling';
 import { NotDelivered, archiveHolds, storeInstance } from './dicomWeb';
 
 /** Pauses grow from the first to the longest, doubling; after the last try a person decides. */
@@ -67,10 +69,18 @@ export async function deliver(clinicId: string, deliveryId: string): Promise<voi
   if (!claimed) return;
   let studyUid: string;
   let instanceUid: string;
+  let sent: StudyInstance;
   try {
     const set = await datasetLeaving(clinicId, claimed.pictureId, claimed.identity);
     studyUid = firstText(set, 'StudyInstanceUID')!;
     instanceUid = firstText(set, 'SOPInstanceUID')!;
+    sent = {
+      studyUid,
+      instanceUid,
+      seriesUid: firstText(set, 'SeriesInstanceUID')!,
+      sopClass: firstText(set, 'SOPClassUID')!,
+      modality: firstText(set, 'Modality') ?? 'OT'
+    };
     const there = await archiveHolds(claimed.url, studyUid, instanceUid);
     if (!there) await storeInstance(claimed.url, studyUid, writeDicomFile(set));
   } catch (error) {
@@ -80,12 +90,14 @@ export async function deliver(clinicId: string, deliveryId: string): Promise<voi
   }
   await inClinic(clinicId, async (tx) => {
     await tx.sql(
-      `update delivery set state = 'delivered', delivered_at = now(), reason = '', sent_instance_uid = $2, sent_study_uid = $3
+      `update delivery set state = 'delivered', delivered_at = now(), reason = '', sent_instance_uid = $2, sent_study_uid = $3, sent = $4::jsonb
        where delivery_id = $1`,
       deliveryId,
       instanceUid,
-      studyUid
+      studyUid,
+      JSON.stringify(sent)
     );
+    if (claimed.identity === 'identified') await oweTelling(tx, claimed.visitId);
     await announce(tx, { topic: 'deliveries', visitId: claimed.visitId });
     await writeAudit(tx, { system: 'dispatch' }, 'delivered', claimed.pictureId, {
       patientId: claimed.patientId,

@@ -5,7 +5,7 @@ import { type Tx, sequelize } from '../database/connection';
 
 export const queues = { deliver: 'deliver', settle: 'settle', advise: 'advise' } as const;
 /** A worker that was killed holds its job no longer than this; then another takes it. */
-export const jobSeconds = 45;
+export const jobSeconds = Number(process.env.YONDER_JOB_SECONDS ?? 45);
 
 let boss: PgBoss | null = null;
 

@@ -15,6 +15,8 @@ export const permissions = {
   acquire: ['assistant', 'clinician'],
   'lay patterns': ['assistant', 'clinician', 'administrator'],
   'enter patients': ['assistant', 'clinician', 'front-desk'],
+  'join charts': ['clinician', 'front-desk', 'administrator'],
+  'write stories': ['assistant', 'clinician', 'front-desk'],
   'bring in files': ['assistant', 'clinician', 'front-desk'],
   'change pictures': ['assistant', 'clinician'],
   confirm: ['clinician'],

@@ -136,24 +136,26 @@ async function sentOf(tx: Tx, pictureId: string): Promise<number> {
   return row!.count;
 }
 
-/** Pictures that left a chart or came into it, the newest first. */
+/** Pictures that left a chart or came into it, the newest first; those of charts that lie in it now too. */
 export async function movesOf(tx: Tx, patientId: string): Promise<MovedPicture[]> {
   const rows = await tx.sql<{
     picture_id: string;
     at: Date;
     by: string;
     reason: string;
-    from_patient: string;
-    to_patient: string;
+    from_here: boolean;
+    to_here: boolean;
     other_id: string;
     other: string;
     record_number: string;
   }>(
-    `select m.picture_id, m.at, u.display_name as by, m.reason, m.from_patient, m.to_patient, o.patient_id as other_id,
+    `select m.picture_id, m.at, u.display_name as by, m.reason, m.from_patient = any(own.ids) as from_here,
+       m.to_patient = any(own.ids) as to_here, o.patient_id as other_id,
        trim(o.given_name || ' ' || o.family_name) as other, o.record_number
-     from picture_move m join user_account u on u.user_id = m.moved_by
-     join patient o on o.patient_id = case when m.from_patient = $2 then m.to_patient else m.from_patient end
-     where m.clinic_id = $1 and (m.from_patient = $2 or m.to_patient = $2) order by m.at desc limit 50`,
+     from (select array(select patient_id from patient where clinic_id = $1 and (patient_id = $2 or joined_into = $2)) as ids) own
+     cross join picture_move m join user_account u on u.user_id = m.moved_by
+     join patient o on o.patient_id = case when m.from_patient = any(own.ids) then m.to_patient else m.from_patient end
+     where m.clinic_id = $1 and (m.from_patient = any(own.ids) or m.to_patient = any(own.ids)) order by m.at desc limit 50`,
     tx.clinicId,
     patientId
   );
@@ -162,7 +164,7 @@ export async function movesOf(tx: Tx, patientId: string): Promise<MovedPicture[]
     at: row.at.toISOString(),
     by: row.by,
     reason: row.reason,
-    what: row.from_patient === row.to_patient ? 'within' : row.from_patient === patientId ? 'left' : 'came',
+    what: row.from_here && row.to_here ? 'within' : row.from_here ? 'left' : 'came',
     patientId: row.other_id,
     patient: row.other,
     recordNumber: row.record_number

@@ -7,7 +7,7 @@ import { mirrored, turned, upright } from '../../core/raster/orientation';
 import { windowLook } from '../../core/raster/look/look';
 import { actWish, keepAct } from './changes';
 import { previewKey } from './previewWish';
-import { makePreviews, previewAt } from './previews';
+import { makePreviews, previewAt, previewSoon } from './previews';
 
 const clinic = useClinic();
 const [width, height] = [160, 90];
@@ -101,6 +101,18 @@ describe('a small picture', () => {
     );
     for (const each of all) expect(Buffer.compare(Buffer.from(each), Buffer.from(all[0]))).toBe(0);
     expect(await kept(pictureId)).toHaveLength(2);
+  });
+
+  it('that takes long keeps no connection: it is said to be in the making, and made once for all who ask', async () => {
+    const pictureId = await bring();
+    const before = await kept(pictureId);
+    const wish: Parameters<typeof previewSoon>[0] = [clinic.clinicId, pictureId, 0, turned(upright, 2)];
+    const asked = await Promise.allSettled(Array.from({ length: 6 }, () => previewSoon(wish, 0)));
+    expect(
+      asked.map((each) => each.status === 'rejected' && (each.reason as { status: number }).status)
+    ).toEqual(Array(6).fill(503));
+    expect((await previewSoon(wish, 60_000)).length).toBeGreaterThan(50);
+    expect(await kept(pictureId)).toHaveLength(before.length + 1);
   });
 
   it('of another clinic’s picture is not found', async () => {

@@ -2,6 +2,7 @@ import { readableLayers } from '../../core/picture/pictureLayers';
 import { lookOf, orientationOf } from '../../core/picture/pictureView';
 import { type Orientation, upright } from '../../core/raster/orientation';
 import { inClinic } from '../database/connection';
+import { Problem } from '../problem';
 import { previewOutside } from '../work/processes';
 import { previewRow } from './levelQueries';
 import { makePreview } from './previewMaking';
@@ -25,6 +26,34 @@ export async function previewAt(
     return { look: wanted, kept: await previewRow(tx, pictureId, key) };
   });
   return kept?.webp ?? previewOutside({ clinicId, pictureId, look, orientation });
+}
+
+/** How long an asker is kept waiting. A browser has few connections, and what was changed must still find one. */
+const usualPatienceMs = 800;
+const beingMade = new Map<string, Promise<Uint8Array>>();
+
+/** The same within a moment, or a Problem that says it is still being made: it goes on meanwhile, once for all askers. */
+export async function previewSoon(
+  wish: Parameters<typeof previewAt>,
+  patienceMs = usualPatienceMs
+): Promise<Uint8Array> {
+  const key = JSON.stringify(wish);
+  let making = beingMade.get(key);
+  if (!making) {
+    making = previewAt(...wish).finally(() => beingMade.delete(key));
+    beingMade.set(key, making);
+  }
+  let timer: NodeJS.Timeout | undefined;
+  const late = new Promise<null>((resolve) => (timer = setTimeout(resolve, patienceMs, null)));
+  const webp = await Promise.race([making, late]).finally(() => clearTimeout(timer));
+  if (webp) return webp;
+  making.catch(() => {});
+  throw new Problem(
+    'being-made',
+    'This small picture is still being made.',
+    'It comes by itself in a moment.',
+    503
+  );
 }
 
 /** Makes the small pictures that are wanted first: as it lies in its slot, and upright. Called outside the web process. */

@@ -7,28 +7,39 @@ import { openOutsideFile } from '../work/processes';
 import { digestInThread } from '../work/threads';
 
 /** A file from outside that is here whole and was opened. */
-export interface ReceivedFile {
-  found: Awaited<ReturnType<typeof openOutsideFile>>;
+export interface Received<Found> {
+  found: Found;
   digest: Buffer;
   size: number;
   /** Where its bytes are until the records have them; null where they are landed. */
   part: string | null;
 }
 
+/** A picture that is here whole and was opened. */
+export type ReceivedFile = Received<Awaited<ReturnType<typeof openOutsideFile>>>;
+
 export const mostFileBytes = 256 * 1024 * 1024;
 
-/** Takes a file in: landed and opened inside limits. What is made of it is done before anything is tidied away. */
-export async function withReceived<T>(
+/** Takes a picture in. */
+export const withReceived = <T>(
   clinicId: string,
   body: AsyncIterable<Uint8Array>,
   work: (file: ReceivedFile) => Promise<T>
+): Promise<T> => withOpened(clinicId, body, openOutsideFile, work);
+
+/** Takes a file in: landed and opened inside limits. What is made of it is done before anything is tidied away. */
+export async function withOpened<Found, T>(
+  clinicId: string,
+  body: AsyncIterable<Uint8Array>,
+  open: (file: string) => Promise<Found>,
+  work: (file: Received<Found>) => Promise<T>
 ): Promise<T> {
   const landing = await Landing.open();
   const digest = digestInThread({ file: landing.part, progress: landing.progress, samples: null });
   digest.catch(() => {});
   try {
     await landing.receive(body, mostFileBytes);
-    const found = await openOutsideFile(landing.part);
+    const found = await open(landing.part);
     const sha = Buffer.from((await digest).sha256, 'hex');
     const lands = landingFolder() !== null;
     const { size, part } = landing;
@@ -40,7 +51,7 @@ export async function withReceived<T>(
 }
 
 /** Its original among the others, in the transaction of whoever makes something of it. */
-export async function keepReceived(tx: Tx, { digest, size, part }: ReceivedFile): Promise<void> {
+export async function keepReceived(tx: Tx, { digest, size, part }: Received<unknown>): Promise<void> {
   if (part) await keepAtOnce(tx, digest, size, part);
   else await insertBlob(tx, digest, size, 'landed');
 }

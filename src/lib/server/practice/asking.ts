@@ -10,18 +10,20 @@ const mostBytes = 8 * 1024 * 1024;
 /** The practice system can't be asked, in words. */
 export class PracticeAway extends Error {}
 
-async function bundleAt(url: string): Promise<{ resources: unknown[]; next: string | null }> {
+async function reached(url: string, asked: RequestInit): Promise<Response> {
   let answer: Response;
   try {
-    answer = await fetch(url, {
-      headers: { accept: 'application/fhir+json' },
-      signal: AbortSignal.timeout(patienceMs)
-    });
+    answer = await fetch(url, { ...asked, signal: AbortSignal.timeout(patienceMs) });
   } catch (error) {
     const late = (error as Error).name === 'TimeoutError';
     throw new PracticeAway(late ? 'It did not answer in time.' : 'Nothing listens at its address.');
   }
   if (!answer.ok) throw new PracticeAway(`It answered with the error ${answer.status}.`);
+  return answer;
+}
+
+async function bundleAt(url: string): Promise<{ resources: unknown[]; next: string | null }> {
+  const answer = await reached(url, { headers: { accept: 'application/fhir+json' } });
   const text = await answer.text().catch(() => {
     throw new PracticeAway('The connection to it broke off.');
   });
@@ -35,6 +37,17 @@ async function bundleAt(url: string): Promise<{ resources: unknown[]; next: stri
   } catch {
     throw new PracticeAway('What it answered is no list of appointments.');
   }
+}
+
+/** Gives the practice system a resource under its own id: the same however often it is given. @throws PracticeAway in words */
+export async function putResource(base: string, resource: Record<string, unknown>): Promise<void> {
+  const url = `${base}/${String(resource.resourceType)}/${String(resource.id)}`;
+  const answer = await reached(url, {
+    method: 'PUT',
+    headers: { 'content-type': 'application/fhir+json', accept: 'application/fhir+json' },
+    body: JSON.stringify(resource)
+  });
+  await answer.body?.cancel();
 }
 
 /** A day's appointments with their patients, page by page. @throws PracticeAway in words */

@@ -8,8 +8,10 @@ import { newId } from '../ids';
 import { log } from '../log';
 import { announce } from '../news/announce';
 import { Appointment } from '../visits/appointmentModel';
+import { standing } from '../visits/joining';
 import { Patient } from '../visits/patientModel';
 import { PracticeAway, practiceDay } from './asking';
+import { oweTellingOf } from './telling';
 
 /** Days that are asked for, today among them. */
 const daysAhead = 2;
@@ -54,7 +56,7 @@ async function patientFor(tx: Tx, practice: Practice, theirs: PracticePatient): 
   if (!recordNumber || (theirs.givenName === '' && theirs.familyName === '')) return null;
   const same = await Patient.findOne({ where: { recordNumber }, ...within(tx) });
   if (same && same.birthDate !== theirs.birthDate) return null;
-  const patientId = same?.patientId ?? newId();
+  const patientId = same ? (await standing(tx, same)).patientId : newId();
   if (!same) {
     const { kind, givenName, familyName, birthDate, sex, species, breed, owner } = theirs;
     const its = { kind, givenName, familyName, birthDate, sex, species, breed, owner };
@@ -72,6 +74,7 @@ async function patientFor(tx: Tx, practice: Practice, theirs: PracticePatient): 
       value,
       patientId
     );
+  await oweTellingOf(tx, patientId);
   return patientId;
 }
 

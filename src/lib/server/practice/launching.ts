@@ -8,6 +8,7 @@ import { type Tx, inClinic, within } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
 import { countTry, tries } from '../people/tries';
 import { Problem } from '../problem';
+import { allStanding } from '../visits/joining';
 import { Patient } from '../visits/patientModel';
 import { Visit } from '../visits/visitModel';
 
@@ -38,14 +39,18 @@ async function candidates(tx: Tx, identifier: string): Promise<Patient[]> {
   );
   const known = rows.map((row) => row.patient_id);
   if (at > 0 && known.length > 0)
-    return Patient.findAll({ where: { patientId: { [Op.in]: known } }, ...within(tx) });
-  return Patient.findAll({
+    return allStanding(
+      tx,
+      await Patient.findAll({ where: { patientId: { [Op.in]: known } }, ...within(tx) })
+    );
+  const found = await Patient.findAll({
     where: {
       [Op.or]: [{ patientId: { [Op.in]: known } }, { recordNumber: value }, { nationalNumber: value }]
     },
     limit: 20,
     ...within(tx)
   });
+  return allStanding(tx, found);
 }
 
 /** Whether every word of one name is in the other: a middle name more or less is the same person. */
@@ -104,7 +109,18 @@ export async function clearDoubt(
   );
   const limit = tries('launch', wrongDays, wrongMinutes);
   await countTry(limit, caller.userId, tooMany);
-  const days = daysMeant(wish.born, new Date().getFullYear());
+  const readings = daysMeant(wish.born, new Date().getFullYear());
+  // With points between them the day comes first, as the page asks for it.
+  const days = wish.born.includes('.') ? readings.slice(0, 1) : readings;
+  // Whoever fits one reading by chance is not opened by the other.
+  if (days.length > 1) {
+    throw new Problem(
+      'two-readings',
+      `This birth date can be read as ${days.join(' or as ')}.`,
+      'Write the month as a word: 3 Apr 1980.',
+      409
+    );
+  }
   return inClinic(caller.clinicId, async (tx) => {
     const found = await candidates(tx, wish.identifier);
     const fitting = found.filter(({ birthDate }) => birthDate !== null && days.includes(birthDate));

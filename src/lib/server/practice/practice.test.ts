@@ -178,6 +178,11 @@ describe('a link of the practice system', () => {
     expect(await clearDoubt(clinic.caller('assistant'), { ...wish, born: '5 Apr 1980' })).toEqual({
       to: `/patients/${clinic.patientId}`
     });
+    await expect(clearDoubt(clinic.caller('clinician'), { ...wish, born: '5/4/1980' })).rejects.toMatchObject(
+      {
+        code: 'two-readings'
+      }
+    );
     const guesses = await Promise.allSettled(
       Array.from({ length: 8 }, (_, i) =>
         clearDoubt(clinic.caller('front-desk'), { ...wish, born: `${i + 1}.1.1950` })

@@ -90,6 +90,8 @@ export interface PatternChoice {
   name: string;
   /** Where its wells lie, to be drawn small. */
   wells: { x: number; y: number; shape: SlotShape }[];
+  /** The ways through it that are known: everybody's, and the person's own where there is one. */
+  routes: { whose: 'usual' | 'mine'; order: readonly string[] }[];
 }
 
 /** Of rows with the newest version first, the newest of each pattern. */
@@ -107,7 +109,7 @@ export async function patternChoices(tx: Tx, trade: Trade, userId: string): Prom
     ...within(tx)
   });
   const newest = newestVersions(rows);
-  const routes = await RouteRow.findAll({
+  const known = await RouteRow.findAll({
     where: {
       [Op.or]: newest.map((row) => ({ patternId: row.patternId, patternVersion: row.version })),
       userId: { [Op.or]: [userId, null] }
@@ -116,15 +118,22 @@ export async function patternChoices(tx: Tx, trade: Trade, userId: string): Prom
     ...within(tx)
   });
   return newest.flatMap((row) => {
-    const ofPattern = routes.filter((route) => route.patternId === row.patternId);
-    const route = ofPattern.find((each) => each.userId === userId) ?? ofPattern[0];
+    const ofPattern = known.filter((route) => route.patternId === row.patternId);
+    const mine = ofPattern.find((each) => each.userId === userId);
+    const usual = ofPattern.find((each) => each.userId === null);
+    const route = mine ?? usual;
     if (!route) return [];
+    const routes = [
+      ...(usual ? [{ whose: 'usual' as const, order: routeOf(usual).order }] : []),
+      ...(mine ? [{ whose: 'mine' as const, order: routeOf(mine).order }] : [])
+    ];
     return [
       {
         pattern: { id: row.patternId, version: row.version },
         route: { id: route.routeId, version: route.version },
         name: row.name,
-        wells: patternOf(row).slots.map(({ at, shape }) => ({ ...at, shape }))
+        wells: patternOf(row).slots.map(({ at, shape }) => ({ ...at, shape })),
+        routes
       }
     ];
   });

@@ -7,7 +7,8 @@ import { noteLook } from '../audit/looks';
 import { type Tx, inClinic, within } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
 import { Patient } from './patientModel';
-import { bandOf } from './visitHead';
+import { standing } from './joining';
+import { bandOf, fullName } from './visitHead';
 
 const mostShown = 12;
 /** So many are looked at closely; whoever has more namesakes types one word more. */
@@ -54,8 +55,23 @@ export async function findPatients(caller: Caller, words: string, now = new Date
       key: 'search',
       details: { found: found.length }
     });
-    return found.map(({ patient, why }) => ({ ...bandOf(patient), why }));
+    return atTheirCharts(tx, found);
   });
+}
+
+/** Who was joined into another chart is found there, once, with the name and number by which they were looked for. */
+async function atTheirCharts(
+  tx: Tx,
+  found: readonly { patient: Patient; why: string[] }[]
+): Promise<FoundPatient[]> {
+  const byId = new Map<string, FoundPatient>();
+  for (const { patient, why } of found) {
+    const kept = await standing(tx, patient);
+    if (byId.has(kept.patientId)) continue;
+    const once = kept === patient ? [] : [`also ${fullName(patient)}, ${patient.recordNumber}`];
+    byId.set(kept.patientId, { ...bandOf(kept), why: [...once, ...why] });
+  }
+  return [...byId.values()];
 }
 
 const name = z.string().trim().max(80).default('');
@@ -105,9 +121,10 @@ export async function doublesOf(tx: Tx, fresh: FreshPatient): Promise<FoundPatie
   const byId = new Map<string, Patient>();
   for (const parts of asked)
     for (const patient of await withWords(tx, parts)) byId.set(patient.patientId, patient);
-  return [...byId.values()]
-    .map((patient) => ({ ...bandOf(patient), why: whyDouble(findable, patient) }))
+  const doubles = [...byId.values()]
+    .map((patient) => ({ patient, why: whyDouble(findable, patient) }))
     .filter(({ why }) => why.length > 0)
     .sort((a, b) => b.why.length - a.why.length)
     .slice(0, mostShown);
+  return atTheirCharts(tx, doubles);
 }

@@ -35,7 +35,7 @@ export async function enterPatient(
       if (same) {
         throw new Problem(
           'number-taken',
-          `${same.name} has the number ${same.recordNumber} already.`,
+          `${same.name} (${same.recordNumber}) has this number already.`,
           'Open that chart, or give another number.',
           409
         );

@@ -23,6 +23,8 @@ export class Patient extends Model<InferAttributes<Patient>, InferCreationAttrib
   declare nationalNumber: CreationOptional<string>;
   declare owner: string | null;
   declare alert: string | null;
+  /** The chart that this one was joined into. */
+  declare joinedInto: CreationOptional<string | null>;
 }
 
 export function definePatient(sequelize: Sequelize): void {
@@ -40,7 +42,8 @@ export function definePatient(sequelize: Sequelize): void {
       breed: { type: DataTypes.TEXT, allowNull: true },
       nationalNumber: { type: DataTypes.TEXT, allowNull: false, defaultValue: '' },
       owner: { type: DataTypes.TEXT, allowNull: true },
-      alert: { type: DataTypes.TEXT, allowNull: true }
+      alert: { type: DataTypes.TEXT, allowNull: true },
+      joinedInto: { type: DataTypes.UUID, allowNull: true }
     },
     { sequelize, tableName: 'patient' }
   );

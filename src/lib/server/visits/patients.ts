@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { mapsInUse, mapsOfTrade } from '../../core/anatomy/maps';
 import type { BodyMap } from '../../core/anatomy/placeKind';
+import type { JoinedChart } from '../../core/people/joinedChart';
 import type { PictureView } from '../../core/picture/pictureView';
 import type { Trade } from '../../core/tray/pattern';
 import type { PatientBand } from '../../core/visit/visitView';
@@ -13,6 +14,9 @@ import { type MovedPicture, movesOf } from '../pictures/moving';
 import { picturesOfPatient, placeCounts } from '../pictures/queries';
 import { viewsOf } from '../pictures/views';
 import { Problem, notFound } from '../problem';
+import type { PaperView } from '../../core/papers/paper';
+import { papersOfPatient } from '../papers/papers';
+import { joinsOf, standing } from './joining';
 import { Patient } from './patientModel';
 import { bandOf } from './visitHead';
 import { type ListedVisit, visitsOf } from './visitList';
@@ -28,6 +32,10 @@ export interface Chart {
   rooms: { roomId: string; name: string; trade: Trade }[];
   /** Pictures that were moved out of this chart, or into it. */
   moves: MovedPicture[];
+  /** Charts that were joined into this one, and parted from it. */
+  joins: JoinedChart[];
+  /** Of all visits, the newest first. */
+  papers: PaperView[];
   /** Where the next page of pictures begins; null where there is none. */
   older: string | null;
 }
@@ -68,19 +76,21 @@ async function picturePage(
   };
 }
 
+/** Who was joined into another chart is looked for there. */
 async function patientOf(tx: Tx, patientId: string): Promise<Patient> {
   const patient = z.uuid().safeParse(patientId).success
     ? await Patient.findByPk(patientId, within(tx))
     : null;
   if (!patient) throw notFound('This patient');
-  return patient;
+  return standing(tx, patient);
 }
 
 /** A patient's chart: visits, pictures newest first, and where on the body they are. Opening it is in the audit. */
-export async function chart(caller: Caller, patientId: string): Promise<Chart> {
-  await demand(caller, 'view charts', patientId);
+export async function chart(caller: Caller, asked: string): Promise<Chart> {
+  await demand(caller, 'view charts', asked);
   return inClinic(caller.clinicId, async (tx) => {
-    const patient = await patientOf(tx, patientId);
+    const patient = await patientOf(tx, asked);
+    const { patientId } = patient;
     const visits = await visitsOf(tx, patientId);
     const page = await picturePage(tx, caller, patientId, null);
     const counts = await placeCounts(tx, patientId);
@@ -96,6 +106,8 @@ export async function chart(caller: Caller, patientId: string): Promise<Chart> {
       ...page,
       counts,
       moves: await movesOf(tx, patientId),
+      joins: await joinsOf(tx, patientId),
+      papers: await papersOfPatient(tx, patientId),
       maps: mapsOf(patient, visits, counts),
       rooms: rooms.map(({ roomId, name, trade }) => ({ roomId, name, trade }))
     };
@@ -105,12 +117,12 @@ export async function chart(caller: Caller, patientId: string): Promise<Chart> {
 /** The next page of a chart's pictures. */
 export async function olderPictures(
   caller: Caller,
-  patientId: string,
+  asked: string,
   after: string
 ): Promise<{ pictures: PictureView[]; older: string | null }> {
-  await demand(caller, 'view charts', patientId);
+  await demand(caller, 'view charts', asked);
   return inClinic(caller.clinicId, async (tx) => {
-    await patientOf(tx, patientId);
+    const { patientId } = await patientOf(tx, asked);
     return picturePage(tx, caller, patientId, after);
   });
 }

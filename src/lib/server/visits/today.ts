@@ -61,7 +61,7 @@ export async function today(caller: Caller, asked: string | null = null, now = n
     );
     const recent = await Recent.findAll({
       where: { userId: caller.userId },
-      include: [{ model: Patient, as: 'patient' }],
+      include: [{ model: Patient, as: 'patient', where: { joinedInto: null } }],
       order: [['openedAt', 'desc']],
       limit: 5,
       ...within(tx)

@@ -28,11 +28,14 @@ export async function visitHead(tx: Tx, visitId: string): Promise<VisitHead> {
 
 const sexWords = { F: 'female', M: 'male', O: 'other', '': '' } as const;
 
+export const fullName = ({ kind, givenName, familyName }: Patient): string =>
+  kind === 'animal' ? givenName : `${givenName} ${familyName}`.trim();
+
 /** What stands on the name band. */
 export const bandOf = (patient: Patient): PatientBand => ({
   patientId: patient.patientId,
   kind: patient.kind,
-  name: patient.kind === 'animal' ? patient.givenName : `${patient.givenName} ${patient.familyName}`.trim(),
+  name: fullName(patient),
   familyName: patient.familyName,
   birthDate: patient.birthDate,
   sex: sexWords[patient.sex],

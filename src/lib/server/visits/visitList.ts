@@ -11,6 +11,8 @@ export interface ListedVisit {
   openedAt: string;
   room: string;
   trade: Trade;
+  /** Why it took place, as its story has it, else in the appointment's words. */
+  reason: string;
   pictureCount: number;
 }
 
@@ -19,6 +21,7 @@ interface Row {
   opened_at: Date;
   name: string;
   trade: Trade;
+  reason: string | null;
   count: number;
 }
 
@@ -26,6 +29,9 @@ interface Row {
 export async function visitsOf(tx: Tx, patientId: string): Promise<ListedVisit[]> {
   const rows = await tx.sql<Row>(
     `select v.visit_id, v.opened_at, r.name, r.trade,
+       coalesce(
+         (select s.body #>> '{}' from visit_story s where s.visit_id = v.visit_id and s.part = 'reason' order by s.seq desc limit 1),
+         (select a.reason from appointment a where a.visit_id = v.visit_id limit 1)) as reason,
        (select count(*)::int from picture p where p.visit_id = v.visit_id) as count
      from visit v join room r using (room_id) where v.clinic_id = $1 and v.patient_id = $2 order by v.opened_at desc`,
     tx.clinicId,
@@ -36,6 +42,7 @@ export async function visitsOf(tx: Tx, patientId: string): Promise<ListedVisit[]
     openedAt: row.opened_at.toISOString(),
     room: row.name,
     trade: row.trade,
+    reason: row.reason ?? '',
     pictureCount: row.count
   }));
 }

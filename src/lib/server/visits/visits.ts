@@ -4,8 +4,9 @@ import { dayOf, dayRange } from '../../core/time/clinicTime';
 import { type Likelihood, likelihoodOf } from '../../core/tray/likely';
 import { pedalSchema } from '../../core/visit/pedal';
 import { type Tray, wellsAlong } from '../../core/tray/tray';
-import type { DeliveryView, VisitView } from '../../core/visit/visitView';
+import type { VisitView } from '../../core/visit/visitView';
 import { once } from '../acts/once';
+import { toldOf } from '../practice/telling';
 import { noteLook } from '../audit/looks';
 import { type By, writeAudit } from '../audit/write';
 import { Room } from '../clinics/roomModel';
@@ -24,7 +25,9 @@ import { type Actor, makeTray, trayView, traysOfVisits } from '../trays/trays';
 import { Appointment } from './appointmentModel';
 import { beginTray } from './beginning';
 import { deliveriesOf } from './deliveryViews';
+import { standing } from './joining';
 import { Patient } from './patientModel';
+import { storyOf } from './story';
 import { bandOf, visitHead } from './visitHead';
 import { Visit } from './visitModel';
 
@@ -49,6 +52,7 @@ export async function visitView(caller: Caller, visitId: string): Promise<VisitV
       trade: room.trade,
       openedAt: visit.openedAt.toISOString(),
       reason: await reasonOf(tx, visitId),
+      story: await storyOf(tx, visitId),
       pedal: pedalSchema.parse(room.pedal),
       habit: await habitOf(tx, caller.userId, room.roomId),
       patient: bandOf(patient),
@@ -56,6 +60,7 @@ export async function visitView(caller: Caller, visitId: string): Promise<VisitV
       pictures: await viewsOf(tx, await picturesOfVisit(tx, visitId), caller.userId),
       devices: await devicesOfRoom(tx, room.roomId),
       deliveries: await deliveriesOf(tx, visitId),
+      told: await toldOf(tx, visitId),
       people: await peopleOf(
         tx,
         trays.map((each) => each.tray)
@@ -65,11 +70,14 @@ export async function visitView(caller: Caller, visitId: string): Promise<VisitV
 }
 
 /** What is on its way of a visit. */
-export async function deliveriesSeen(caller: Caller, visitId: string): Promise<DeliveryView[]> {
+export async function deliveriesSeen(
+  caller: Caller,
+  visitId: string
+): Promise<Pick<VisitView, 'deliveries' | 'told'>> {
   await demand(caller, 'view charts', visitId);
   return inClinic(caller.clinicId, async (tx) => {
     await visitHead(tx, visitId);
-    return deliveriesOf(tx, visitId);
+    return { deliveries: await deliveriesOf(tx, visitId), told: await toldOf(tx, visitId) };
   });
 }
 
@@ -146,8 +154,9 @@ export async function openAppointment(
     if (appointment.visitId) return appointment.visitId;
     const room = await Room.findByPk(appointment.roomId, within(tx));
     if (!room) throw notFound('This room');
-    const patient = await Patient.findByPk(appointment.patientId, within(tx));
-    if (!patient) throw notFound('This patient');
+    const whose = await Patient.findByPk(appointment.patientId, within(tx));
+    if (!whose) throw notFound('This patient');
+    const patient = await standing(tx, whose);
     const wish = { patient, room, at: now, reason: appointment.reason };
     const visitId = await createVisit(tx, wish, caller);
     await appointment.update({ visitId }, within(tx));
@@ -158,14 +167,16 @@ export async function openAppointment(
 /** A visit without an appointment, in a room. One that is open today for this patient and room is used again. */
 export async function openVisit(
   caller: Caller,
-  patientId: string,
+  asked: string,
   roomId: string,
   now = new Date()
 ): Promise<string> {
-  await demand(caller, 'acquire', patientId);
+  await demand(caller, 'acquire', asked);
   return inClinic(caller.clinicId, async (tx) => {
-    const patient = await Patient.findByPk(patientId, { lock: true, ...within(tx) });
-    if (!patient) throw notFound('This patient');
+    const whose = await Patient.findByPk(asked, { lock: true, ...within(tx) });
+    if (!whose) throw notFound('This patient');
+    const patient = await standing(tx, whose);
+    const { patientId } = patient;
     const room = await Room.findByPk(roomId, within(tx));
     if (!room) throw notFound('This room');
     const { start, end } = dayRange(dayOf(now, caller.timeZone), caller.timeZone);

@@ -4,12 +4,13 @@ import { register } from 'tsx/esm/api';
 
 register();
 // Whoever waits at the chair goes first.
-os.setPriority(0, 19);
+os.setPriority(0, 10);
 process.env.YONDER_CONNECTIONS = '2';
 const tasks = await import('./processTasks.ts');
 
 export const openFile = (wish) => tasks.openFile(wish);
 export const openFrame = (wish) => tasks.openFrame(wish);
+export const openPaper = (wish) => tasks.openPaper(wish);
 export const preview = (wish) => tasks.preview(wish);
 export const advise = (wish) => tasks.advise(wish);
 export const arrival = (wish) => tasks.arrival(wish);

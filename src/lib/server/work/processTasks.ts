@@ -2,6 +2,7 @@
 import fs from 'node:fs';
 import { lookAt } from '../advice/looking';
 import { makeShown } from '../arrivals/showing';
+import { type OpenedPaper, openPaper as paper } from '../papers/openPaper';
 import type { LookingWish } from '../advice/lookingWish';
 import { allLevels } from '../pictures/allLevels';
 import type { LevelBytes } from '../pictures/levelBytes';
@@ -53,6 +54,10 @@ export const openFrame = ({ file, frame }: { file: string; frame: number }) =>
     const opened = await open(fs.readFileSync(file), announce);
     return allLevels(await opened.frame(frame), frame);
   });
+
+/** What a paper is. */
+export const openPaper = ({ file }: { file: string }) =>
+  answered((): Promise<OpenedPaper> => paper(fs.readFileSync(file)));
 
 /** What the computer sees in a take, read and kept from here. */
 export const advise = async (wish: LookingWish): Promise<void> => {

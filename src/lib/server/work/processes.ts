@@ -3,6 +3,7 @@ import path from 'node:path';
 import { Tinypool } from 'tinypool';
 import { cleanTexts } from '../../core/text';
 import { Problem } from '../problem';
+import type { OpenedPaper } from '../papers/openPaper';
 import type { LookingWish } from '../advice/lookingWish';
 import type { LevelBytes } from '../pictures/levelBytes';
 import type { PreviewWish } from '../pictures/previewWish';
@@ -194,6 +195,9 @@ interface OpenedOutside {
 
 export const openOutsideFrame = (file: string, frame: number): Promise<LevelBytes[]> =>
   guarded<LevelBytes[]>('openFrame', { file, frame } as { file: string });
+
+export const openOutsidePaper = (file: string): Promise<OpenedPaper> =>
+  guarded<OpenedPaper>('openPaper', { file });
 
 /** Looks at a take for what is wrong with it, and keeps what it saw. */
 export function adviseOutside(wish: LookingWish): Promise<void> {

@@ -38,7 +38,9 @@ export async function sniff(bytes: Uint8Array): Promise<FileKind> {
   throw new Unusable(
     'unknown-kind',
     `This is ${(type && known[type.mime]) ?? guess(bytes)}, not a picture that can be opened.`,
-    'Bring in DICOM, PNG, JPEG or TIFF.'
+    type?.mime === 'application/pdf'
+      ? 'Papers lie with the visit’s story: bring it in there.'
+      : 'Bring in DICOM, PNG, JPEG or TIFF.'
   );
 }
 

@@ -3,7 +3,7 @@ import { answered, signedIn, understood } from '$lib/server/http/answer';
 import { keptForOne, unchanged } from '$lib/server/http/headers';
 import { demand } from '$lib/server/people/caller';
 import { inChart } from '$lib/server/pictures/changes';
-import { previewAt } from '$lib/server/pictures/previews';
+import { previewSoon } from '$lib/server/pictures/previews';
 import type { RequestHandler } from './$types';
 
 const wish = z.object({
@@ -24,7 +24,7 @@ export const GET: RequestHandler = ({ locals, params, request, url }) =>
       await inChart(caller, params.picture);
       return known;
     }
-    const webp = await previewAt(caller.clinicId, params.picture, seq, orientation);
+    const webp = await previewSoon([caller.clinicId, params.picture, seq, orientation]);
     return new Response(new Uint8Array(webp), {
       headers: { 'content-type': 'image/webp', ...keptForOne(tag) }
     });

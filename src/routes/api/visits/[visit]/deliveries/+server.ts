@@ -3,4 +3,4 @@ import { deliveriesSeen } from '$lib/server/visits/visits';
 import type { RequestHandler } from './$types';
 
 export const GET: RequestHandler = ({ locals, params }) =>
-  answered(async () => ({ deliveries: await deliveriesSeen(signedIn(locals), params.visit) }));
+  answered(() => deliveriesSeen(signedIn(locals), params.visit));
