@@ -58,19 +58,20 @@
   </div>
   <div class="bg-stage pointer-events-auto flex items-center gap-3 rounded-xl">
     <ul class="flex min-w-0 flex-1 gap-2 overflow-x-auto p-1" aria-label="Stills of this sitting">
-      {#each stills as still, i (still.pictureId)}
+      <!-- The newest first: it is what one has just taken and looks for. -->
+      {#each stills.toReversed() as still, i (still.pictureId)}
         <li class="relative shrink-0">
           <button
-            class="ring-on-stage/40 block h-16 w-22 overflow-hidden rounded-md ring-1"
+            class="ring-on-stage/40 block h-22 w-30 overflow-hidden rounded-md ring-1"
             onclick={() => camera.look(still.pictureId)}
-            aria-label="Look at still {i + 1}"
+            aria-label="Look at still {stills.length - i}"
             data-testid="still"><Small picture={still} /></button
           >
           <button
-            class="on-stage absolute top-0.5 right-0.5 min-h-8! px-1.5!"
+            class="on-stage absolute top-0 right-0 px-2.5!"
             onclick={() => camera.drop(still.pictureId)}
-            aria-label="Drop still {i + 1}"
-            data-testid="drop-still"><Trash2 size={15} aria-hidden="true" /></button
+            aria-label="Drop still {stills.length - i}"
+            data-testid="drop-still"><Trash2 size={18} aria-hidden="true" /></button
           >
         </li>
       {/each}

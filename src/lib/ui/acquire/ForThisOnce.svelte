@@ -1,15 +1,15 @@
 <script lang="ts">
-  import { ArrowDown, ArrowUp, X } from '@lucide/svelte';
-  import { type Place, placeKey, placesInWords, samePlace } from '$core/anatomy/place';
+  import { type Place, placeKey, samePlace } from '$core/anatomy/place';
   import type { BodyMap } from '$core/anatomy/placeKind';
   import { type Projection, projectionWords } from '$core/anatomy/projections';
   import type { Notation } from '$core/anatomy/teeth';
   import { type ProposedSlot, projectionsFor, proposedSlots, takenAs } from '$core/tray/propose';
+  import { shifted } from '$core/tray/route';
   import BodyMapView from '../body/BodyMap.svelte';
   import Choice from '../kit/Choice.svelte';
   import Select from '../kit/Select.svelte';
-  import Tooltip from '../kit/Tooltip.svelte';
   import { countWords } from '../words';
+  import SlotRow from './SlotRow.svelte';
 
   interface Props {
     maps: readonly BodyMap[];
@@ -53,12 +53,6 @@
   }
   const made = (slot: ProposedSlot) => ({ key: `${++counter} ${keyOf(slot)}`, slot });
 
-  function move(i: number, by: number) {
-    const next = [...wanted];
-    const [moved] = next.splice(i, 1);
-    next.splice(Math.max(0, i + by), 0, moved);
-    wanted = next;
-  }
   const takeAs = (i: number, projection: Projection) =>
     (wanted = wanted.map((each, at) =>
       at === i ? { ...each, slot: takenAs(each.slot, projection) } : each
@@ -87,32 +81,15 @@
     <ol class="flex max-h-80 min-h-40 flex-col gap-1.5 overflow-y-auto" data-testid="wanted">
       {#each wanted as { key, slot }, i (key)}
         {@const ways = projectionsFor(slot)}
-        <li class="border-rule bg-sheet rounded-lg border p-1.5 pl-3">
-          <div class="flex items-center gap-1">
-            <span class="text-ink-soft w-5 font-bold">{i + 1}</span>
-            <span class="min-w-0 flex-1 leading-tight">
-              <span class="block font-semibold">{slot.name}</span>
-              <span class="text-small text-ink-soft">{placesInWords(slot.places, notation)}</span>
-            </span>
-            <Tooltip
-              words="{slot.name} earlier"
-              button="flex size-10 items-center justify-center rounded-lg disabled:opacity-40"
-              disabled={i === 0}
-              onclick={() => move(i, -1)}><ArrowUp size={18} aria-hidden="true" /></Tooltip
-            >
-            <Tooltip
-              words="{slot.name} later"
-              button="flex size-10 items-center justify-center rounded-lg disabled:opacity-40"
-              disabled={i === wanted.length - 1}
-              onclick={() => move(i, 1)}><ArrowDown size={18} aria-hidden="true" /></Tooltip
-            >
-            <Tooltip
-              words="Not {slot.name}"
-              button="flex size-10 items-center justify-center rounded-lg"
-              onclick={() => (wanted = wanted.filter((each) => each.key !== key))}
-              ><X size={18} aria-hidden="true" /></Tooltip
-            >
-          </div>
+        <SlotRow
+          {slot}
+          {notation}
+          at={i}
+          of={wanted.length}
+          drop="Not {slot.name}"
+          onmove={(by) => (wanted = shifted(wanted, i, by))}
+          ondrop={() => (wanted = wanted.filter((each) => each.key !== key))}
+        >
           {#if ways.length > 3}
             <Select
               small
@@ -129,7 +106,7 @@
               onchange={(way) => takeAs(i, way)}
             />
           {/if}
-        </li>
+        </SlotRow>
       {:else}
         <li class="text-ink-soft">
           Nothing yet. Neighbouring teeth share one view; a bone brings its usual ones.

@@ -1,14 +1,15 @@
 <script lang="ts">
-  import { Anchor, Camera, LayoutGrid, Volume2, VolumeX } from '@lucide/svelte';
+  import { Anchor, Camera, LayoutGrid, Speech, Volume2, VolumeX } from '@lucide/svelte';
   import { onMount } from 'svelte';
   import { placesInWords } from '$core/anatomy/place';
   import { projectionWords } from '$core/anatomy/projections';
   import type { Notation } from '$core/anatomy/teeth';
   import { readsOntoBench } from '$core/devices/deviceKind';
+  import Menu from '../kit/Menu.svelte';
   import Select from '../kit/Select.svelte';
   import Tooltip from '../kit/Tooltip.svelte';
   import type { Chair } from './chair.svelte';
-  import { cuesAreOn, setCues } from './cue';
+  import { type CueKind, cue, cueKind, setCueKind } from './cue';
   import DemoCorner from './DemoCorner.svelte';
   import DeviceChoice from './DeviceChoice.svelte';
   import Lamp from './Lamp.svelte';
@@ -27,9 +28,16 @@
   }
   let { chair, visitId, reason, notation, demo, mayAcquire, onwhat, oncamera }: Props = $props();
   const leastDrawingPx = 72;
-  let cues = $state(true);
+  let cues = $state<CueKind>('tones');
+  const CueIcon = $derived({ tones: Volume2, words: Speech, none: VolumeX }[cues]);
+  const cueWords: Record<CueKind, string> = { tones: 'Tones', words: 'Spoken words', none: 'No sound' };
+  function choose(kind: CueKind) {
+    cues = kind;
+    setCueKind(kind);
+    cue('ready');
+  }
   let room = $state(leastDrawingPx);
-  onMount(() => (cues = cuesAreOn()));
+  onMount(() => (cues = cueKind()));
 
   const { tray, slot, device, fitting } = $derived(chair);
   const places = $derived(slot ? placesInWords(slot.places, notation) : '');
@@ -171,16 +179,18 @@
       >
         <Camera size={20} aria-hidden="true" />
       </Tooltip>
-      <Tooltip
-        words={cues ? 'Turn tones off' : 'Turn tones on'}
+      <Menu
+        label="Cues: {cueWords[cues]}"
         button="button min-h-14 px-3"
-        onclick={() => {
-          cues = !cues;
-          setCues(cues);
-        }}
+        testid="cues"
+        items={[
+          { words: cueWords.tones, icon: Volume2, act: () => choose('tones'), testid: 'cues-tones' },
+          { words: cueWords.words, icon: Speech, act: () => choose('words'), testid: 'cues-words' },
+          { words: cueWords.none, icon: VolumeX, act: () => choose('none'), testid: 'cues-none' }
+        ]}
       >
-        {#if cues}<Volume2 size={20} aria-hidden="true" />{:else}<VolumeX size={20} aria-hidden="true" />{/if}
-      </Tooltip>
+        {#snippet trigger()}<CueIcon size={20} aria-hidden="true" />{/snippet}
+      </Menu>
     </div>
     {#if device && !photographs}
       <p class="text-small text-ink-soft -mt-1">

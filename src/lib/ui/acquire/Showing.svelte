@@ -6,7 +6,13 @@
   import Stage from '../stage/Stage.svelte';
 
   /** The series as it is shown to the patient: one picture over the whole window, nothing to press by mistake. */
-  let { pictures, onclose }: { pictures: readonly PictureView[]; onclose: () => void } = $props();
+  interface Props {
+    pictures: readonly PictureView[];
+    /** What is said about each, where the story says something. */
+    words?: readonly string[];
+    onclose: () => void;
+  }
+  let { pictures, words = [], onclose }: Props = $props();
   let at = $state(0);
   const picture = $derived(pictures[Math.min(at, pictures.length - 1)]);
   let close = $state<HTMLButtonElement>();
@@ -35,7 +41,7 @@
   data-testid="showing"
 >
   <div class="min-h-0 flex-1">
-    {#key picture.pictureId}
+    {#key at}
       <Stage
         {picture}
         look={lookOf(picture)}
@@ -54,6 +60,7 @@
     >
     <p class="text-title min-w-0 flex-1 text-center font-bold" aria-live="polite">
       {pictureName(picture)}
+      {#if words[at]}<span class="text-body font-normal">{words[at]} ·</span>{/if}
       <span class="text-body font-normal">{at + 1} of {pictures.length}</span>
     </p>
     <button

@@ -3,12 +3,14 @@
   import type { BodyMap } from '$core/anatomy/placeKind';
   import type { Notation } from '$core/anatomy/teeth';
   import type { ProposedSlot } from '$core/tray/propose';
+  import type { Tray } from '$core/tray/tray';
   import Dialog from '../kit/Dialog.svelte';
   import Tabs from '../kit/Tabs.svelte';
   import { countWords } from '../words';
   import ForThisOnce from './ForThisOnce.svelte';
   import MiniTray from './MiniTray.svelte';
   import { type PatternChoice, foundChoices } from './patternChoice';
+  import TrayOrder from './TrayOrder.svelte';
 
   interface Props {
     open: boolean;
@@ -18,12 +20,14 @@
     child: boolean;
     /** Takes are there already: a pattern makes another tray. */
     another: boolean;
-    laid: string | null;
+    /** The one in front. */
+    tray: Tray;
     trayId: string;
-    addable: boolean;
     onlayonce: (slots: ProposedSlot[]) => void;
     onlay: (choice: PatternChoice) => void;
     onadd: (slots: ProposedSlot[]) => void;
+    onorder: (order: string[]) => void;
+    ondrop: (slotId: string) => void;
   }
   let {
     open = $bindable(),
@@ -32,15 +36,19 @@
     notation,
     child,
     another,
-    laid,
+    tray,
     trayId,
-    addable,
     onlay,
     onlayonce,
-    onadd
+    onadd,
+    onorder,
+    ondrop
   }: Props = $props();
   let typed = $state('');
   let tab = $state('patterns');
+  const laid = $derived(tray.laid?.pattern.id ?? null);
+  const addable = $derived(tray.route.length > 0);
+  const routes = $derived(choices.find(({ pattern }) => pattern.id === laid)?.routes ?? []);
   const found = $derived(foundChoices(choices, typed));
   const groups = $derived(
     [
@@ -65,7 +73,8 @@
     label="Ways to say what to take"
     tabs={[
       { value: 'patterns', words: 'A pattern' },
-      { value: 'once', words: 'For this once' }
+      { value: 'once', words: 'For this once' },
+      ...(addable ? [{ value: 'order', words: 'Order of this tray' }] : [])
     ]}
   >
     {#snippet children(shown)}
@@ -120,6 +129,8 @@
           {#if addable}<a class="button" href="/patterns/new?tray={trayId}">Make a pattern of this tray</a
             >{/if}
         </div>
+      {:else if shown === 'order'}
+        <TrayOrder {tray} {routes} {notation} {onorder} {ondrop} />
       {:else}
         <ForThisOnce {maps} {notation} {child} {addable} onlay={onlayonce} {onadd} />
       {/if}

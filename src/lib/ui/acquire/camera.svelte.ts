@@ -1,6 +1,7 @@
 import { toast } from 'svelte-sonner';
+import { wellsAlong } from '$core/tray/tray';
 import { outbox } from '../net/outbox.svelte';
-import { filesLane } from './bringIn';
+import { filesLane } from '../files/bringIn';
 import type { Chair } from './chair.svelte';
 import { simulatedCamera } from './simulatedCamera';
 
@@ -47,6 +48,8 @@ export class Camera {
   stills = $state.raw<string[]>([]);
   private stopSimulation: (() => void) | null = null;
   private count = 0;
+  /** Slots for which a still is on its way, until the tray shows it there. */
+  private readonly underWay = new Set<string>();
   video: HTMLVideoElement | null = null;
 
   constructor(
@@ -129,11 +132,13 @@ export class Camera {
     canvas.width = video.videoWidth;
     canvas.height = video.videoHeight;
     canvas.getContext('2d')!.drawImage(video, 0, 0);
-    const { slot, front } = this.chair;
+    const { front } = this.chair;
+    const slotId = this.slotForStill();
+    if (slotId) this.underWay.add(slotId);
     const file = await new Promise<Blob | null>((done) => canvas.toBlob(done, 'image/jpeg', jpegQuality));
     if (!file) return;
     const query = new URLSearchParams({ name: `Still ${++this.count}.jpg`, tray: front.trayId });
-    if (slot?.projection === 'photograph') query.set('slot', slot.id);
+    if (slotId) query.set('slot', slotId);
     const { visitId } = this.visit;
     const url = `/api/visits/${visitId}/files?${query}`;
     const answer = await outbox.put({
@@ -144,7 +149,21 @@ export class Camera {
       words: `Still ${this.count}`
     });
     const { pictureId } = (answer ?? {}) as { pictureId?: string };
+    if (!pictureId && slotId) this.underWay.delete(slotId);
     if (pictureId) this.stills = [...this.stills, pictureId];
+  }
+
+  /** The slot that is next; one that has no still yet when a still for that one is on its way already; else the bench. */
+  private slotForStill(): string | null {
+    const { tray, slot } = this.chair;
+    for (const id of this.underWay) if (tray.wells[id]?.takes.length !== 0) this.underWay.delete(id);
+    if (slot?.projection !== 'photograph') return null;
+    if (tray.anchored || !this.underWay.has(slot.id)) return slot.id;
+    const free = wellsAlong(tray).find(
+      (well) =>
+        well.slot.projection === 'photograph' && well.takes.length === 0 && !this.underWay.has(well.slot.id)
+    );
+    return free?.slot.id ?? null;
   }
 
   look(pictureId: string): void {
@@ -154,6 +173,7 @@ export class Camera {
   drop(pictureId: string): void {
     const picture = this.chair.pictureOf(pictureId);
     this.stills = this.stills.filter((id) => id !== pictureId);
+    this.underWay.clear();
     if (picture) this.chair.drop(picture);
   }
   dropAll(): void {

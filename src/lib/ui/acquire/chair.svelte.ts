@@ -151,6 +151,15 @@ export class Chair {
     });
   }
 
+  /** Goes on along another route: what is taken stays where it is. */
+  layRoute(order: string[]): void {
+    this.wish({ kind: 'route-laid', order }, 'Another route');
+  }
+  /** This slot is not wanted after all. */
+  dropSlot(slotId: string): void {
+    this.wish({ kind: 'slot-dropped', slotId }, `${this.tray.wells[slotId].slot.name}, left out`);
+  }
+
   pickSlot(slotId: string): void {
     const well = this.tray.wells[slotId];
     this.picked = well.keeper;

@@ -8,6 +8,8 @@ export interface PatternChoice {
   route: Ref;
   name: string;
   wells: { x: number; y: number; shape: SlotShape }[];
+  /** The ways through it that are known: everybody's, and one's own where there is one. */
+  routes: { whose: 'usual' | 'mine'; order: readonly string[] }[];
   likelihood: Likelihood;
 }
 

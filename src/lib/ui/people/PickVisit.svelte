@@ -1,10 +1,9 @@
 <script lang="ts">
   import type { Snippet } from 'svelte';
-  import type { FoundPatient } from '$core/people/foundPatient';
-  import { clockWords, dateWords, dayWords } from '../clock';
-  import Combobox from '../kit/Combobox.svelte';
+  import { clockWords, dayWords } from '../clock';
   import Select from '../kit/Select.svelte';
   import { sendOr } from '../net/send';
+  import FindPerson from './FindPerson.svelte';
   import type { PickedPatient } from './pickedPatient';
 
   interface Props {
@@ -24,23 +23,7 @@
     except = '',
     before
   }: Props = $props();
-  let found = $state.raw<FoundPatient[]>([]);
   let visits = $state.raw<{ visitId: string; openedAt: string; room: string }[]>([]);
-
-  $effect(() => {
-    const words = typed.trim();
-    if (words.length < 2) {
-      found = [];
-      return;
-    }
-    const url = `/api/patients?words=${encodeURIComponent(words)}`;
-    void sendOr<{ patients: FoundPatient[] }>(url, { patients: [] }).then((answer) => {
-      if (typed.trim() === words) found = answer.patients;
-    });
-  });
-
-  const detailOf = ({ recordNumber, birthDate, why }: FoundPatient) =>
-    [recordNumber, birthDate ? dateWords(birthDate) : '', ...why].filter(Boolean).join(' · ');
 
   async function choose(person: PickedPatient, its: string) {
     whom = person;
@@ -48,10 +31,6 @@
     const answer = await sendOr<{ visits: typeof visits }>(url, { visits: [] });
     visits = answer.visits.filter((each) => each.visitId !== except);
     visitId = its || (visits[0]?.visitId ?? '');
-  }
-  function pick(patientId: string) {
-    const one = found.find((each) => each.patientId === patientId);
-    if (one) void choose({ patientId, name: one.name, detail: detailOf(one) }, '');
   }
 </script>
 
@@ -89,12 +68,8 @@
   {/if}
 {:else}
   {@render before?.((person, its) => void choose(person, its))}
-  <Combobox
-    label="Name, number or owner"
-    options={found.map((each) => ({ value: each.patientId, words: each.name, detail: detailOf(each) }))}
+  <FindPerson
     bind:typed
-    nothing="Nobody by that name or number."
-    testid="whose"
-    onchoose={pick}
+    onpick={({ patientId, name }, detail) => void choose({ patientId, name, detail }, '')}
   />
 {/if}

@@ -11,7 +11,7 @@
 </script>
 
 <nav aria-label="Course of the visit" class="flex h-14 shrink-0 items-stretch px-4" data-testid="course">
-  {#each states as { station, left, required, words }, i (station)}
+  {#each states as { station, left, required, doubtful = 0, words }, i (station)}
     {@const here = station === present}
     {@const quiet = left === 0}
     {@const done = quiet && required}
@@ -42,8 +42,10 @@
         <span class="block truncate font-bold {here ? 'text-coral' : 'text-ink'}"
           >{stationNames[station]}</span
         >
-        <span class="text-small block truncate {quiet ? 'text-ink-soft' : 'text-brass font-semibold'}"
-          >{words}</span
+        <span
+          class="text-small block truncate {quiet && doubtful === 0
+            ? 'text-ink-soft'
+            : 'text-brass font-semibold'}">{words}</span
         >
       </span>
       {#if i < states.length - 1}<span class="bg-rule h-px min-w-3 flex-1" aria-hidden="true"></span>{/if}

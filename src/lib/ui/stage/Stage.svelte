@@ -3,7 +3,15 @@
   import type { PictureShape } from '$core/picture/pictureView';
   import type { Look } from '$core/raster/look/look';
   import type { Orientation, Point } from '$core/raster/orientation';
-  import { type View, fitted, toScreen, zoomedAbout } from '$core/raster/view';
+  import {
+    type SharedView,
+    type View,
+    fitted,
+    fromShared,
+    shared,
+    toScreen,
+    zoomedAbout
+  } from '$core/raster/view';
   import Slider from '../kit/Slider.svelte';
   import Drawings from './Drawings.svelte';
   import Magnifier from './Magnifier.svelte';
@@ -29,6 +37,8 @@
     /** Whether points of the drawings can be moved. */
     movable?: boolean;
     frame?: number;
+    /** Where the stages beside it look; undefined for a stage of its own, null while all of them fit. */
+    together?: SharedView | null;
     ondeed?: (deed: Exclude<Deed, { kind: 'view' }>) => void;
     onhighlight?: (id: string | null) => void;
   }
@@ -44,6 +54,7 @@
     highlighted = null,
     movable = false,
     frame = $bindable(0),
+    together = $bindable(),
     ondeed,
     onhighlight
   }: Props = $props();
@@ -76,6 +87,13 @@
   export function fit() {
     fits = true;
     view = fitted(stage);
+    if (together) together = null;
+  }
+  /** A person looks elsewhere: here, and on the stages beside it. */
+  function lookAt(next: View) {
+    fits = false;
+    view = next;
+    if (together !== undefined) together = shared(next, stage);
   }
   export function oneToOne() {
     if (view) zoomTo(1 / devicePixelRatio, { x: screen.width / 2, y: screen.height / 2 });
@@ -84,9 +102,7 @@
     if (view) zoomTo(view.zoom * factor, { x: screen.width / 2, y: screen.height / 2 });
   }
   function zoomTo(zoom: number, at: Point) {
-    if (!view) return;
-    fits = false;
-    view = zoomedAbout(view, at, zoom / view.zoom, screen);
+    if (view) lookAt(zoomedAbout(view, at, zoom / view.zoom, screen));
   }
 
   const surface = (): Surface => ({ view: view!, stage, look });
@@ -98,10 +114,8 @@
     if (instead) instead = { ...instead, state: turn.state };
     else if (main) main = { ...main, state: turn.state };
     for (const deed of turn.deeds) {
-      if (deed.kind === 'view') {
-        fits = false;
-        view = deed.view;
-      } else ondeed?.(deed);
+      if (deed.kind === 'view') lookAt(deed.view);
+      else ondeed?.(deed);
     }
     return true;
   }
@@ -157,8 +171,7 @@
     const at = pointIn(event);
     if (pinching) {
       if (fingers.size === 2 && fingers.has(event.pointerId)) {
-        fits = false;
-        view = pinched(fingers, event.pointerId, at, surface());
+        lookAt(pinched(fingers, event.pointerId, at, surface()));
         fingers.set(event.pointerId, at);
       }
       return;
@@ -244,8 +257,12 @@
   $effect(() => {
     const now = stage;
     if (now.screen.width < 1) return;
+    const where = together;
     untrack(() => {
-      if (fits || !view) view = fitted(now);
+      if (where) {
+        fits = false;
+        view = fromShared(where, now);
+      } else if (where === null || fits || !view) view = fitted(now);
     });
   });
   $effect(() => {
@@ -268,8 +285,8 @@
         former = pictureId;
         interrupt();
         instead = null;
-        fits = true;
-        view = fitted(stage);
+        fits = !together;
+        view = together ? fromShared(together, stage) : fitted(stage);
       }
       void viewport.open(picture, wanted, fitted(stage).zoom, () => void viewport.draw(sight()));
     });
@@ -303,6 +320,7 @@
     data-testid="stage"
     data-picture={isShown ? picture.pictureId : ''}
     data-frame={isShown ? viewport.shown!.frame : ''}
+    data-zoom={view ? Math.round(view.zoom * devicePixelRatio * 100) : ''}
   >
     <canvas bind:this={canvas} class="absolute inset-0 h-full w-full" aria-hidden="true"></canvas>
     {#if !isShown && !viewport.message}

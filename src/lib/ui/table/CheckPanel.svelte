@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { Check, Columns2, Star, Undo2 } from '@lucide/svelte';
+  import { Check, Columns2, Link2, Star, Undo2 } from '@lucide/svelte';
   import { wellsAlong } from '$core/tray/tray';
   import { clockWords, dayWords } from '../clock';
   import Switch from '../kit/Switch.svelte';
@@ -89,6 +89,12 @@
       <Columns2 size={18} class="text-ink-soft" aria-hidden="true" />
       <Switch bind:checked={table.together} words="Side by side" testid="together" />
     </div>
+    {#if table.onStage.length > 1}
+      <div class="flex items-center gap-2">
+        <Link2 size={18} class="text-ink-soft" aria-hidden="true" />
+        <Switch bind:checked={table.linked} words="Zoomed as one" testid="linked" />
+      </div>
+    {/if}
   </div>
 {/if}
 <Findings {table} onputright={() => (righting = true)} />

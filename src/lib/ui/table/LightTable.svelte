@@ -149,6 +149,7 @@
             {#if here}
               <Stage
                 bind:this={stage}
+                bind:together={table.sight}
                 picture={each}
                 look={edits.look}
                 orientation={edits.orientation}
@@ -164,6 +165,7 @@
               />
             {:else}
               <Stage
+                bind:together={table.sight}
                 picture={each}
                 look={lookOf(each)}
                 orientation={orientationOf(each)}

@@ -11,6 +11,7 @@ import type { Finding } from '$core/picture/layers/finding/finding';
 import type { Graded } from '$core/picture/layers/grade/grade';
 import { type ScaleGiven, scaleLayer } from '$core/picture/layers/scale/scale';
 import { type PictureView, pictureName } from '$core/picture/pictureView';
+import type { SharedView } from '$core/raster/view';
 import { wellsAlong } from '$core/tray/tray';
 import type { ShownDrawing } from '../stage/shownDrawing';
 import type { Deed } from '../stage/tools/tool';
@@ -44,6 +45,9 @@ export class LightTable {
   private movedLine = $state.raw<PlacedPoint[] | null>(null);
   /** Whether the takes of a slot lie side by side. */
   together = $state(false);
+  /** Whether those side by side are zoomed and moved as one, and where they look then. */
+  linked = $state(true);
+  where = $state.raw<SharedView | null>(null);
   readonly edits: Edits;
 
   constructor(
@@ -88,6 +92,13 @@ export class LightTable {
   readonly tool: TableTool = $derived.by(
     () => this.tools.find((each) => each.id === this.toolId) ?? this.tools[0]
   );
+  /** What a stage takes part in, if anything. */
+  get sight(): SharedView | null | undefined {
+    return this.linked && this.onStage.length > 1 ? this.where : undefined;
+  }
+  set sight(where: SharedView | null | undefined) {
+    if (where !== undefined) this.where = where;
+  }
   takeUp(toolId: string): void {
     if (this.tools.some((each) => each.id === toolId)) this.toolId = toolId;
   }
@@ -105,6 +116,7 @@ export class LightTable {
     this.edits.leave();
     this.line = this.movedLine = null;
     this.highlighted = null;
+    if (this.onStage.length < 2) this.where = null;
   }
 
   readonly name = $derived.by(() => (this.picture ? pictureName(this.picture) : ''));

@@ -116,7 +116,7 @@
         {@const picture = byId.get(takeId)}
         {#if picture}
           <button
-            class="h-15 w-[5.2rem] overflow-hidden rounded-lg {shown === takeId ? 'ring-ink ring-[3px]' : ''}"
+            class="h-15 w-20 overflow-hidden rounded-lg {shown === takeId ? 'ring-ink ring-[3px]' : ''}"
             onclick={() => onpicktake(takeId)}
             aria-label="On the bench: {pictureName(picture)}"
             title={pictureName(picture)}
@@ -159,13 +159,25 @@
         {#snippet trigger()}<Trash2 size={16} aria-hidden="true" />Dropped: {tray.dropped.length}{/snippet}
       </Menu>
     {/if}
-    {#if onfill && tray.bench.length > 0 && tray.route.length > 0}
-      <button class="button text-small w-full px-2" onclick={onfill} data-testid="fill"
-        >Into their slots</button
+    <div class="flex gap-1.5">
+      {#if onfill && tray.bench.length > 0 && tray.route.length > 0}
+        <button
+          class="button text-small flex-1 px-1"
+          onclick={onfill}
+          aria-label="Into their slots"
+          title="Puts what lies here into the slots that show its places"
+          data-testid="fill">To slots</button
+        >
+      {/if}
+      <button
+        class="button flex-1 px-1 {tray.bench.length > 0 ? 'text-small' : ''}"
+        onclick={() => picker?.click()}
+        disabled={!mayBringIn}
+        aria-label="Bring in files"
+        ><FilePlus2 size={18} class="shrink-0" aria-hidden="true" />{tray.bench.length > 0 && onfill
+          ? 'Files'
+          : 'Bring in files'}</button
       >
-    {/if}
-    <button class="button w-full px-2" onclick={() => picker?.click()} disabled={!mayBringIn}
-      ><FilePlus2 size={18} aria-hidden="true" />Bring in files</button
-    >
+    </div>
   </div>
 </section>

@@ -3,7 +3,9 @@ import { toast } from 'svelte-sonner';
 import type { Place } from '$core/anatomy/place';
 import { upright } from '$core/raster/orientation';
 import { type Tray, wellOf, wellsAlong } from '$core/tray/tray';
+import type { PaperChange } from '$core/papers/paper';
 import type { PictureView } from '$core/picture/pictureView';
+import type { Story, StoryPicture, StoryWriting } from '$core/visit/story';
 import type { DeliveryView, DeviceView, TrayView, VisitView } from '$core/visit/visitView';
 import type { Heard } from '../net/news';
 import { onNewsSinceFetched } from '../net/news';
@@ -58,6 +60,24 @@ export class VisitStore {
       .flatMap(({ tray }) => [...wellsAlong(tray).flatMap((well) => well.keeper ?? []), ...tray.bench])
       .flatMap((id) => this.picture(id) ?? [])
   );
+
+  readonly storyUrl = $derived.by(() => `/api/visits/${this.held.visitId}/story`);
+  /** The story's pictures as whoever changes them sees them, with what is still on its way. */
+  readonly storyPictures: { entry: StoryPicture; picture: PictureView }[] = $derived.by(() => {
+    const url = this.storyUrl;
+    const mine = outbox.changes.filter(
+      (change) =>
+        change.url === url &&
+        unrefused(change) &&
+        (change.body as { part: string }).part === 'pictures' &&
+        (change.keptAs === null || change.keptAs > this.held.story.seq)
+    );
+    const last = mine.at(-1)?.body as { body: StoryPicture[] } | undefined;
+    return (last?.body ?? this.held.story.pictures).flatMap((entry) => {
+      const picture = this.picture(entry.pictureId);
+      return picture ? [{ entry, picture }] : [];
+    });
+  });
 
   picture(pictureId: string): PictureView | undefined {
     return this.pictures.find((each) => each.pictureId === pictureId);
@@ -124,6 +144,8 @@ export class VisitStore {
       });
     else if (news.topic === 'picture-left') this.letPictureGo(news.pictureId);
     else if (news.topic === 'deliveries') void this.fetchDeliveries();
+    else if (news.topic === 'visit') void this.fetchAll();
+    else if (news.topic === 'story') void this.lookAtStory();
     else if (news.topic === 'picture') {
       if (news.view && !this.held.pictures.some((each) => each.pictureId === news.pictureId))
         this.takePicture(news.view);
@@ -196,10 +218,17 @@ export class VisitStore {
     return this.fetch<{ trays: TrayView[] }>(url, ({ trays }) => this.takeTrays(trays));
   }
 
+  lookAtStory(): Promise<void> {
+    const { visitId } = this.held;
+    return this.fetch<Story>(this.storyUrl, (story) => {
+      if (visitId === this.held.visitId) this.held = { ...this.held, story };
+    });
+  }
+
   private fetchDeliveries(): Promise<void> {
     const url = `/api/visits/${this.held.visitId}/deliveries`;
-    return this.fetch<{ deliveries: DeliveryView[] }>(url, ({ deliveries }) => {
-      this.held = { ...this.held, deliveries };
+    return this.fetch<Pick<VisitView, 'deliveries' | 'told'>>(url, ({ deliveries, told }) => {
+      this.held = { ...this.held, deliveries, told };
     });
   }
 
@@ -232,6 +261,30 @@ export class VisitStore {
     return outbox.put({ url, body: { changes }, lane: `picture ${pictureId}`, words });
   }
 
+  /** Writes a part of the story; resolves once the page has it as the server does. */
+  writeStory({ part, body }: StoryWriting, words: string): Promise<void> {
+    const lane = `story ${this.held.visitId} ${part}`;
+    const put = { url: this.storyUrl, body: { part, body: $state.snapshot(body) }, lane, words };
+    return outbox.put(put).then(() => this.lookAtStory());
+  }
+
+  /** Lays a paper with the visit; resolves once the page has it, or with null when it can't be one. */
+  async addPaper(file: File): Promise<Record<string, unknown> | null> {
+    const { visitId } = this.held;
+    const url = `/api/visits/${visitId}/papers?name=${encodeURIComponent(file.name)}`;
+    const answer = await outbox.put({ url, body: null, file, lane: papersLane(visitId), words: file.name });
+    await this.lookAtStory();
+    return answer;
+  }
+
+  /** Names a paper, puts it away or brings it back. */
+  changePaper(paperId: string, change: PaperChange, words: string): Promise<void> {
+    const lane = papersLane(this.held.visitId);
+    return outbox
+      .put({ url: `/api/papers/${paperId}`, body: change, lane, words })
+      .then(() => this.lookAtStory());
+  }
+
   takeBack(pictureId: string): Promise<unknown> {
     const url = `/api/pictures/${pictureId}/take-back`;
     return outbox.put({ url, body: {}, lane: `picture ${pictureId}`, words: 'Taking back' });
@@ -248,6 +301,8 @@ export class VisitStore {
     return outbox.put({ url: '/api/links', body: { links }, lane: `links ${this.held.visitId}`, words });
   }
 }
+
+export const papersLane = (visitId: string): string => `papers ${visitId}`;
 
 const unrefused = (change: { refused: unknown }) => change.refused === null;
 

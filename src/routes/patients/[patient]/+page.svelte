@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { FileText } from '@lucide/svelte';
   import { goto } from '$app/navigation';
   import { mapsOfTrade } from '$core/anatomy/maps';
   import { type Place, placeWords, samePlace, showPlaces } from '$core/anatomy/place';
@@ -7,6 +8,7 @@
   import { type PictureView, pictureName, placesOf } from '$core/picture/pictureView';
   import BodyMap from '$ui/body/BodyMap.svelte';
   import { isChild } from '$ui/body/child';
+  import JoinedCharts from '$ui/chart/JoinedCharts.svelte';
   import { dayWords } from '$ui/clock';
   import { ask, attempt, send } from '$ui/net/send';
   import Small from '$ui/pictures/Small.svelte';
@@ -114,8 +116,14 @@
               href="/visits/{visit.visitId}/acquire"
               class="hover:bg-tray flex min-h-11 items-center gap-3 rounded-lg px-2"
             >
-              <span class="font-semibold whitespace-nowrap">{dayWords(visit.openedAt)}</span>
-              <span class="text-ink-soft">{visit.room}</span>
+              <span class="min-w-0 py-1 leading-tight">
+                <span class="block font-semibold whitespace-nowrap"
+                  >{dayWords(visit.openedAt)}
+                  <span class="text-ink-soft font-normal">{visit.room}</span></span
+                >
+                {#if visit.reason}<span class="text-small text-ink-soft line-clamp-2">{visit.reason}</span
+                  >{/if}
+              </span>
               <span class="text-small text-ink-soft ml-auto whitespace-nowrap"
                 >{countWords(visit.pictureCount, 'picture', 'pictures')}</span
               >
@@ -133,12 +141,32 @@
         {/if}
       </section>
     </div>
-    <section class="panel min-w-0 flex-1 overflow-y-auto p-4" aria-labelledby="pictures">
+    <section class="panel relative min-w-0 flex-1 overflow-y-auto p-4" aria-labelledby="pictures">
+      {#if chart.papers.length > 0}
+        <div class="mb-4 flex items-baseline gap-3 pr-56">
+          <h2 class="text-lead font-bold">Papers</h2>
+          <ul class="flex flex-wrap gap-2" data-testid="chart-papers">
+            {#each chart.papers as { paperId, title, pages, addedAt } (paperId)}
+              <li>
+                <a class="button px-3" href="/api/papers/{paperId}" target="_blank" rel="noopener"
+                  ><FileText size={18} class="shrink-0" aria-hidden="true" /><span
+                    >{title}
+                    <span class="text-small text-ink-soft font-normal"
+                      >{countWords(pages, 'page', 'pages')}, {dayWords(addedAt)}</span
+                    ></span
+                  ></a
+                >
+              </li>
+            {/each}
+          </ul>
+        </div>
+      {/if}
       <h2 id="pictures" class="text-lead mb-3 font-bold">
         Pictures, newest first{chosen.length > 0
           ? `, of ${chosen.length === 1 && chosen[0].kind !== 'tooth' ? placeWords(chosen[0], notation) : showPlaces(chosen, notation)}`
           : ''}
       </h2>
+      <JoinedCharts patient={chart.patient} joins={chart.joins} mayJoin={data.who!.may.joinCharts} />
       {#each chart.moves as move (move.at)}
         <p class="bg-brass-wash text-small mb-2 rounded-lg px-3 py-2" data-testid="moved">
           {#if move.what === 'within'}A picture was moved to another visit of this chart

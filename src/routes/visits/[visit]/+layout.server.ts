@@ -8,10 +8,11 @@ import type { LayoutServerLoad } from './$types';
 export const load: LayoutServerLoad = ({ locals, params }) =>
   loaded(async () => {
     const caller = signedIn(locals);
-    return {
-      visit: await visitView(caller, params.visit),
-      patterns: await patternsFor(caller, params.visit),
-      markers: await markers(caller),
-      destinations: await destinations(caller)
-    };
+    const [visit, patterns, sizes, places] = await Promise.all([
+      visitView(caller, params.visit),
+      patternsFor(caller, params.visit),
+      markers(caller),
+      destinations(caller)
+    ]);
+    return { visit, patterns, markers: sizes, destinations: places };
   });

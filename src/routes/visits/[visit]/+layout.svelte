@@ -1,8 +1,11 @@
 <script lang="ts">
   import { untrack } from 'svelte';
+  import { BookOpen, BookOpenText } from '@lucide/svelte';
   import { page } from '$app/state';
   import { layerKindOf } from '$core/picture/layers/all';
   import { scaleInUse } from '$core/picture/pictureLayers';
+  import { standingAdvice } from '$core/picture/adviceView';
+  import { isTold } from '$core/visit/story';
   import { course } from '$core/visit/course';
   import CourseLine from '$ui/shell/CourseLine.svelte';
   import Patient from '$ui/shell/Patient.svelte';
@@ -33,7 +36,8 @@
           linked: picture.links.length > 0,
           readings: picture.layers.items.filter(({ kind }) => layerKindOf(kind).measure).length,
           delivered: deliveries.some((each) => each.state === 'delivered'),
-          onItsWay: deliveries.some((each) => each.state !== 'failed')
+          onItsWay: deliveries.some((each) => each.state !== 'failed'),
+          advised: standingAdvice(picture.advice).length > 0
         };
       })
     )
@@ -41,8 +45,22 @@
 </script>
 
 <svelte:head><title>{store.head.patient.name} · Yonder Tray</title></svelte:head>
-<div class="flex h-screen flex-col">
-  <TopStrip><Patient patient={store.head.patient} room={store.head.room} /></TopStrip>
-  <CourseLine states={state.states} clear={state.clear} {base} {present} />
+<div class="flex h-screen flex-col print:h-auto">
+  <div class="contents print:hidden">
+    <TopStrip
+      ><Patient patient={store.head.patient} room={store.head.room} />
+      <a
+        href="{base}/story"
+        class="button quiet ml-2 shrink-0 px-2.5 {present === 'story' ? 'text-coral!' : ''}"
+        aria-current={present === 'story' ? 'page' : undefined}
+        data-testid="story"
+        >{#if isTold(store.head.story)}<BookOpenText size={20} aria-hidden="true" />{:else}<BookOpen
+            size={20}
+            aria-hidden="true"
+          />{/if}Story</a
+      ></TopStrip
+    >
+    <CourseLine states={state.states} clear={state.clear} {base} {present} />
+  </div>
   {@render children()}
 </div>

@@ -1,5 +1,4 @@
 <script lang="ts">
-  import { untrack } from 'svelte';
   import { FlipHorizontal2, Presentation, Redo2, RotateCcw, RotateCw, Undo2 } from '@lucide/svelte';
   import { mapsOfTrade } from '$core/anatomy/maps';
   import { projectionWords } from '$core/anatomy/projections';
@@ -8,13 +7,13 @@
   import { upright } from '$core/raster/orientation';
   import { pedalActOf } from '$core/visit/pedal';
   import AdviceNote from '$ui/acquire/AdviceNote.svelte';
-  import { bringIn } from '$ui/acquire/bringIn';
   import { Camera } from '$ui/acquire/camera.svelte';
   import CameraView from '$ui/acquire/CameraView.svelte';
   import { Chair } from '$ui/acquire/chair.svelte';
   import { chairKeys } from '$ui/acquire/chairKeys';
-  import { cue } from '$ui/acquire/cue';
-  import FilesComing from '$ui/acquire/FilesComing.svelte';
+  import { followSeries } from '$ui/acquire/followSeries.svelte';
+  import FilesComing from '$ui/files/FilesComing.svelte';
+  import { bringIn, filesLane } from '$ui/files/bringIn';
   import MoveTo from '$ui/acquire/MoveTo.svelte';
   import NextCard from '$ui/acquire/NextCard.svelte';
   import PlateComing from '$ui/acquire/PlateComing.svelte';
@@ -26,6 +25,7 @@
   import Choice from '$ui/kit/Choice.svelte';
   import Dialog from '$ui/kit/Dialog.svelte';
   import Tooltip from '$ui/kit/Tooltip.svelte';
+  import { asInStory } from '$ui/story/asInStory';
   import { outbox } from '$ui/net/outbox.svelte';
   import { previewUrl } from '$ui/pictures/previewUrl';
   import { describeKeys, isForOthers } from '$ui/shell/keys.svelte';
@@ -52,28 +52,7 @@
   let moving = $state(false);
   $effect(() => describeKeys(chairKeys(pedal)));
 
-  let lastCount = -1;
-  let lastLamp = '';
-  $effect(() => {
-    const count = store.pictures.length;
-    untrack(() => {
-      if (lastCount >= 0 && count > lastCount) {
-        chair.newTake();
-        cue('stored');
-      }
-      lastCount = count;
-    });
-  });
-  $effect(() => {
-    const lamp = device?.lamp ?? '';
-    untrack(() => {
-      if (lastLamp !== '' && lamp !== lastLamp) {
-        if (lamp === 'ready') cue('ready');
-        if (lamp === 'faulted' || lamp === 'absent') cue('trouble');
-      }
-      lastLamp = lamp;
-    });
-  });
+  followSeries(store, chair);
 
   function deny(kind: AdviceView['kind']) {
     void outbox
@@ -213,7 +192,7 @@
       <PlateComing {visitId} count={store.pictures.length} orientation={chair.slot?.orientation ?? upright} />
       {#if camera.open}<CameraView {camera} pictures={store.pictures} />{/if}
       <div class="pointer-events-none absolute inset-x-3 bottom-8 flex flex-col items-start gap-2">
-        <FilesComing {visitId} />
+        <FilesComing lane={filesLane(visitId)} />
         {#if shown && shown.remarks.length > 0}
           <p class="bg-brass-wash text-small text-brass w-full rounded-lg px-3 py-2 font-semibold">
             {shown.remarks.join(' ')}
@@ -310,9 +289,10 @@
   {notation}
   child={isChild(patient.birthDate)}
   another={!chair.untouched}
-  laid={tray.laid?.pattern.id ?? null}
+  {tray}
   trayId={front.trayId}
-  addable={tray.route.length > 0}
+  onorder={(order) => chair.layRoute(order)}
+  ondrop={(slotId) => chair.dropSlot(slotId)}
   onlay={(choice) => {
     what = false;
     void chair.lay(choice);
@@ -346,5 +326,11 @@
   onmove={(slotId) => shown && chair.move(shown.pictureId, slotId)}
 />
 {#if showing && store.standing.length > 0}
-  <Showing pictures={store.standing} onclose={() => (showing = false)} />
+  <Showing
+    pictures={store.storyPictures.length > 0
+      ? store.storyPictures.map(({ entry, picture }) => asInStory(picture, entry))
+      : store.standing}
+    words={store.storyPictures.map(({ entry }) => entry.words)}
+    onclose={() => (showing = false)}
+  />
 {/if}

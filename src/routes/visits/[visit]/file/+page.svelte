@@ -7,6 +7,7 @@
   import BodyMap from '$ui/body/BodyMap.svelte';
   import { isChild } from '$ui/body/child';
   import DispatchList from '$ui/file/DispatchList.svelte';
+  import { clockWords } from '$ui/clock';
   import Choice from '$ui/kit/Choice.svelte';
   import Select from '$ui/kit/Select.svelte';
   import { outbox } from '$ui/net/outbox.svelte';
@@ -177,6 +178,21 @@
         This clinic has no destination yet.
       </p>{/if}
     {#if message}<p role="status" class="text-small text-ink-soft font-semibold">{message}</p>{/if}
+    {#if visit.told}
+      {@const { name, due, toldAt, instances, problem } = visit.told}
+      <p
+        class="text-small {problem ? 'text-brass font-semibold' : 'text-ink-soft'}"
+        data-testid="practice-told"
+      >
+        {#if problem}{name} could not be told of these pictures: {problem}{due
+            ? ' It is tried again by itself.'
+            : ''}
+        {:else if toldAt && !due}{name} knows of {countWords(instances, 'picture', 'pictures')} in the archive,
+          told at
+          {clockWords(toldAt)}.
+        {:else}{name} is being told of these pictures.{/if}
+      </p>
+    {/if}
     <DispatchList deliveries={store.deliveries} pictures={store.pictures} mayTry={may.send} />
   </section>
 </main>

@@ -2,11 +2,10 @@
   import { X } from '@lucide/svelte';
   import Tooltip from '../kit/Tooltip.svelte';
   import { outbox } from '../net/outbox.svelte';
-  import { filesLane } from './bringIn';
 
-  let { visitId }: { visitId: string } = $props();
+  let { lane }: { lane: string } = $props();
   const coming = $derived(
-    outbox.changes.filter((change) => change.lane === filesLane(visitId) && change.keptAs === null)
+    outbox.changes.filter((change) => change.lane === lane && change.file !== null && change.keptAs === null)
   );
 </script>
 

@@ -21,7 +21,7 @@ export function bringIn(
 }
 
 /** What the person should hear at once of a file that came in: another name in it, that it was here before. */
-function tellRemarks(name: string, answer: Record<string, unknown> | null): void {
+export function tellRemarks(name: string, answer: Record<string, unknown> | null): void {
   const remarks = (answer?.remarks ?? []) as string[];
   for (const remark of remarks) toast.warning(remark, { description: name, duration: 12_000 });
 }
