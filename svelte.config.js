@@ -6,6 +6,8 @@ export default {
   preprocess: vitePreprocess(),
   kit: {
     adapter: adapter({ precompress: true }),
+    // A chair's machine opens many pages a day and seldom a cold one: few files come faster than a hundred small ones.
+    output: { bundleStrategy: 'single' },
     alias: {
       $core: 'src/lib/core',
       $server: 'src/lib/server',

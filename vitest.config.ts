@@ -46,7 +46,8 @@ export default defineConfig({
           name: 'browser',
           include: ['e2e/**/*.test.ts'],
           globalSetup: ['e2e/harness/clusterSetup.ts'],
-          fileParallelism: false,
+          // Each file has its own server, database and browser, and waits for them most of its time.
+          maxWorkers: 2,
           testTimeout: 240_000,
           hookTimeout: 120_000,
           sequence: { groupOrder: 2 }

@@ -6,15 +6,26 @@ import { Browser } from '../e2e/harness/browser';
 import type { ClusterForTests } from '../e2e/harness/clusterSetup';
 import { RunningClinic } from '../e2e/harness/running';
 import { ensureCluster, freePort, newPassword, startCluster } from '../scripts/cluster.mjs';
+import { benchColdSeries, benchTogether } from './chair';
 import { benchCorneas, truthOfCorneas } from './corneas';
 import { benchDeidentify } from './deidentify';
 import { benchDemo } from './demo';
 import { benchExposures } from './exposures';
 import { benchFrames } from './frames';
+import { fullMouthVisit } from './fullMouthVisit';
 import { benchIntake } from './intake';
-import { benchMeasuring, printTruth, truthOfAdvice, truthOfMarkers } from './measuring';
+import {
+  benchMeasuring,
+  printTruth,
+  truthOfAdvice,
+  truthOfAdviceOnOtherMakes,
+  truthOfMarkers,
+  truthOfOtherMakes
+} from './measuring';
+import { truthOfLettering } from './lettering';
 import { benchPackages } from './packages';
 import { benchPhantom } from './phantom';
+import { benchKills } from './kills';
 import { type Row, print } from './report';
 import { benchSearch } from './search';
 
@@ -32,8 +43,11 @@ const database = await startCluster(folder, cluster.port);
 const printAll = (rows: readonly Row[]) => rows.forEach(print);
 
 /** What needs the built server and a page. */
-async function onClinic(work: (clinic: RunningClinic, browser: Browser) => Promise<Row[]>): Promise<void> {
-  const clinic = await RunningClinic.start({ sensor: false, cluster });
+async function onClinic(
+  work: (clinic: RunningClinic, browser: Browser) => Promise<Row[]>,
+  more: Parameters<typeof RunningClinic.start>[0] = {}
+): Promise<void> {
+  const clinic = await RunningClinic.start({ sensor: false, cluster, ...more });
   const browser = await Browser.open(clinic.origin);
   try {
     await browser.signIn('orsin', password);
@@ -47,6 +61,13 @@ async function onClinic(work: (clinic: RunningClinic, browser: Browser) => Promi
 const parts: Record<string, () => Promise<void>> = {
   exposures: () => onClinic((clinic, browser) => benchExposures(clinic, browser, folder)),
   intake: () => onClinic((clinic) => benchIntake(clinic, folder)),
+  together: () =>
+    onClinic(async (clinic) => {
+      const { row, truth } = await benchTogether(clinic);
+      printTruth(truth);
+      return [row];
+    }),
+  series: () => onClinic(benchColdSeries, { past: fullMouthVisit }),
   frames: () => onClinic(benchFrames),
   search: () => onClinic((clinic) => benchSearch(clinic)),
   deidentify: async () => printAll(await benchDeidentify(folder)),
@@ -54,6 +75,8 @@ const parts: Record<string, () => Promise<void>> = {
     printAll(await benchMeasuring());
     for (const truth of [...truthOfMarkers(), ...truthOfAdvice()]) printTruth(truth);
   },
+  makes: async () => [...truthOfOtherMakes(), ...truthOfAdviceOnOtherMakes()].forEach(printTruth),
+  lettering: async () => (await truthOfLettering()).forEach(printTruth),
   corneas: async () => {
     printAll(await benchCorneas());
     for (const truth of truthOfCorneas()) printTruth(truth);
@@ -63,7 +86,12 @@ const parts: Record<string, () => Promise<void>> = {
   demo: async () => print(await benchDemo(cluster))
 };
 
-const asked = process.argv.slice(2);
+/** Studies that take long: they run when they are asked for. */
+const long: Record<string, () => Promise<void>> = { kills: () => benchKills(folder) };
+
+const asked = process.argv.slice(2).filter((each) => each !== '--long');
+const withLong = process.argv.includes('--long');
+Object.assign(parts, withLong ? long : {});
 const unknown = asked.filter((name) => !(name in parts));
 try {
   if (unknown.length > 0)

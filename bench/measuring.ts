@@ -1,6 +1,10 @@
 import sharp, { type Sharp } from 'sharp';
 import { edgeFollower, exactWay, followedFrom, quickWay } from '../src/lib/core/measurement/edge/follow';
+import { findBars } from '../src/lib/core/calibration/markers/findBars';
 import { findRound } from '../src/lib/core/calibration/markers/findRound';
+import { findRuler } from '../src/lib/core/calibration/markers/findRuler';
+import { type TakeFault, takeOfAnyMake } from '../src/lib/core/phantom/foreign/takeFaults';
+import { markerPicture } from '../src/lib/core/phantom/foreign/markerPicture';
 import { seededRandom } from '../src/lib/core/random';
 import { ballScene } from '../src/lib/core/phantom/scenes/ballScene';
 import { coarseSensor, coarseTake } from '../src/lib/core/phantom/scenes/toothTakes';
@@ -48,6 +52,22 @@ export async function benchMeasuring(): Promise<Row[]> {
   const measured = async (work: () => unknown) => median(await times(rounds, work));
   const blurMs = await measured(() => theirs(grey16().blur(2)));
   const patch = patchOf(samples, { width, height });
+  const smallPicture = markerPicture(
+    {
+      transfer: 'logarithmic',
+      marker: 'ball',
+      neighbours: 2,
+      width: 600,
+      height: 700,
+      imaging: { bits: 14, bitsStored: 16 }
+    },
+    seededRandom(3)
+  ).raster;
+  const small = patchOfRaster(smallPicture);
+  const smallImage = () =>
+    sharp(smallPicture.data as Uint16Array, { raw: { width: 600, height: 700, channels: 1 } }).toColourspace(
+      'grey16'
+    );
   const follower = edgeFollower(patch);
   const from = followedFrom(follower, { x: 2100, y: 1500 });
   const to = { x: 1200, y: 2400 };
@@ -92,14 +112,21 @@ export async function benchMeasuring(): Promise<Row[]> {
       await measured(() => findRound(patch, { kind: 'ball' })),
       'a Gaussian of it in sharp',
       blurMs,
-      3
+      4
     ),
     row(
       'Marker search, size known',
       await measured(() => findRound(patch, { kind: 'ball', diameterPx: { least: 60, most: 120 } })),
       'a Gaussian of it in sharp',
       blurMs,
-      3
+      4
+    ),
+    row(
+      'Marker search, 600x700, with bone and metal',
+      await measured(() => findRound(small, { kind: 'ball' })),
+      'a Gaussian of it in sharp',
+      await measured(() => theirs(smallImage().blur(2))),
+      4
     ),
     row(
       'Edge following, first answer',
@@ -130,6 +157,111 @@ export function printTruth({ name, right, of, must }: Truth): void {
   const share = right / of;
   console.log(
     `${name}\n  ${right} of ${of}, ${(100 * share).toFixed(1)} % (at least ${(100 * must).toFixed(0)} %: ${share >= must ? 'reached' : 'NOT reached'})`
+  );
+}
+
+/** Pictures by detectors of other makes than the simulator's own, family by family. */
+export function truthOfOtherMakes(): Truth[] {
+  const out: Truth[] = [];
+  const count = 40;
+  for (const kind of ['ball', 'disc'] as const)
+    for (const transfer of ['linear', 'logarithmic', 'curved', 'root'] as const) {
+      const tally = { found: 0, clear: 0, near: 0, half: 0, held: 0 };
+      for (let k = 0; k < count; k++) {
+        const { raster, marker } = markerPicture({ transfer, marker: kind }, seededRandom(50_000 + k));
+        const search = findRound(patchOfRaster(raster), { kind });
+        const all = search.outcome === 'found' ? [search.best, ...search.others] : search.others;
+        const hit = all.find(
+          ({ center }) =>
+            Math.hypot(center.x - marker!.center.x, center.y - marker!.center.y) < 0.25 * marker!.sizePx
+        );
+        if (search.outcome === 'found' && search.best === hit) tally.found++;
+        if (!hit || hit.seen < 0.93) continue;
+        const off = Math.abs(hit.diameterPx - marker!.sizePx);
+        tally.clear++;
+        if (off < 0.3) tally.near++;
+        if (off < 0.5) tally.half++;
+        if (off < 2 * hit.uncertaintyPx) tally.held++;
+      }
+      const named = (what: string, right: number, of: number, must: number) =>
+        out.push({ name: `Other makes, ${kind}, ${transfer}: ${what}`, right, of, must });
+      named('found by itself', tally.found, count, 0.95);
+      named('within 0.3 px', tally.near, tally.clear, 0.9);
+      named('within 0.5 px', tally.half, tally.clear, 0.97);
+      named('inside its ±', tally.held, tally.clear, 0.93);
+    }
+  let silently = 0;
+  for (let k = 0; k < 120; k++) {
+    const transfer = (['linear', 'logarithmic', 'curved', 'root'] as const)[k % 4];
+    const { raster } = markerPicture({ transfer, marker: 'none', neighbours: 4 }, seededRandom(60_000 + k));
+    const search = findRound(patchOfRaster(raster), { kind: k % 2 ? 'ball' : 'disc' });
+    if (search.outcome === 'found' && search.best.doubts.length === 0) silently++;
+  }
+  out.push({
+    name: 'Other makes, metal but no marker: none taken without a doubt',
+    right: 120 - silently,
+    of: 120,
+    must: 0.995
+  });
+  for (const kind of ['ruler', 'bar'] as const) {
+    let found = 0;
+    let right = 0;
+    for (let k = 0; k < 40; k++) {
+      const transfer = (['linear', 'logarithmic', 'curved', 'root'] as const)[k % 4];
+      const sizePx = kind === 'ruler' ? 8 + ((7 * k) % 30) : 40 + ((37 * k) % 150);
+      const { raster, marker } = markerPicture({ transfer, marker: kind, sizePx }, seededRandom(70_000 + k));
+      const patch = patchOfRaster(raster);
+      const search = kind === 'ruler' ? findRuler(patch) : findBars(patch);
+      if (search.outcome !== 'found') continue;
+      found++;
+      const { best } = search;
+      if (
+        best.kind === 'ruler'
+          ? best.places === marker!.lines
+          : Math.abs(best.lengthPx - marker!.sizePx) < 2 * best.uncertaintyPx
+      )
+        right++;
+    }
+    out.push({ name: `Other makes, ${kind}: found`, right: found, of: 40, must: 0.9 });
+    out.push({
+      name: `Other makes, ${kind}: ${kind === 'ruler' ? 'all lines counted' : 'length inside its ±'}`,
+      right,
+      of: found,
+      must: 0.9
+    });
+  }
+  return out;
+}
+
+/** Advice on takes by detectors of other makes, transfer by transfer. */
+export function truthOfAdviceOnOtherMakes(): Truth[] {
+  const views = [0, 3, 7, 9, 12, 15].map((i) =>
+    coarseTake(mouth(ordinaryMouth(1 + (i % 3))), fullMouth.pattern.slots[i])
+  );
+  const faults: TakeFault[] = [
+    'none',
+    'under-exposed',
+    'over-exposed',
+    'nothing exposed',
+    'moved',
+    'edge cut off'
+  ];
+  return faults.flatMap((fault) =>
+    (['linear', 'logarithmic', 'curved', 'root'] as const).map((transfer): Truth => {
+      let right = 0;
+      for (let k = 0; k < 12; k++) {
+        const take = takeOfAnyMake(views[k % 6], transfer, fault, seededRandom(80_000 + k));
+        const said = adviceOn(take, { norm: intraoralNorm });
+        if (fault === 'none' ? said.length === 0 : said.some(({ kind }) => kind === fault)) right++;
+      }
+      const name = fault === 'none' ? 'nothing said of good takes' : fault;
+      return {
+        name: `Other makes, ${transfer}: ${name}`,
+        right,
+        of: 12,
+        must: fault === 'none' ? 0.98 : 0.9
+      };
+    })
   );
 }
 

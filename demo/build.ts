@@ -1,7 +1,8 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { availableParallelism } from 'node:os';
 import pg from 'pg';
-import { dayAfter, dayOf } from '../src/lib/core/time/clinicTime';
+import { dayAfter, dayInWords, dayOf } from '../src/lib/core/time/clinicTime';
+import type { StoryText } from '../src/lib/core/visit/story';
 import { Marker } from '../src/lib/server/clinics/markerModel';
 import { seedClinic } from '../src/lib/server/clinics/newClinic';
 import { Room } from '../src/lib/server/clinics/roomModel';
@@ -15,10 +16,13 @@ import type { Caller } from '../src/lib/server/people/caller';
 import type { Role } from '../src/lib/server/people/roles';
 import { passwordHash } from '../src/lib/server/people/signIn';
 import { User } from '../src/lib/server/people/userModel';
+import { addPaper } from '../src/lib/server/papers/papers';
 import { settlePicture } from '../src/lib/server/pictures/settle';
 import { Appointment } from '../src/lib/server/visits/appointmentModel';
 import { Patient } from '../src/lib/server/visits/patientModel';
+import { writeStory } from '../src/lib/server/visits/story';
 import { openAppointment } from '../src/lib/server/visits/visits';
+import { stopProcesses } from '../src/lib/server/work/processes';
 import { RenderPool } from '../standins/render/pool';
 import {
   type DemoAppointment,
@@ -36,6 +40,7 @@ import {
 } from './clinic';
 import { deviceCode, devices } from './devices';
 import { type PastVisit, inVain, past } from './past';
+import { type Letter, letterPdf } from './letter';
 import { practiceIdOf, practiceName, startOf } from './practiceDay';
 import type { DemoVisit } from './picture';
 import { type RoomVisit, beginRoom, roomVisits } from './rooms';
@@ -169,6 +174,8 @@ interface Dated {
   room: string;
   daysAgo: number;
   reason: string;
+  story?: Partial<Record<StoryText, string>>;
+  letters?: readonly Letter[];
 }
 
 /** The appointment a visit is opened from: today's own, or an earlier one under a key that stays the same. */
@@ -194,8 +201,10 @@ const addPast = (tx: Tx, all: readonly Dated[], now: Date): Promise<unknown> =>
     unlessThere(tx)
   );
 
+const visitDay = (visit: Dated, now: Date) => new Date(now.getTime() - visit.daysAgo * dayMs);
+
 async function openDated(caller: Caller, visit: Dated, now: Date): Promise<DemoVisit> {
-  const at = new Date(now.getTime() - visit.daysAgo * dayMs);
+  const at = visitDay(visit, now);
   const visitId = await openAppointment(caller, appointmentKey(visit, now), at);
   return { visitId, patientId: keyOf(`patient ${visit.patient}`), at };
 }
@@ -206,6 +215,35 @@ const picturesOf = (clinicId: string, where: string, ...values: unknown[]): Prom
       (row) => row.picture_id
     )
   );
+
+/** What is told of some of the visits, by the clinician. */
+async function addStories(caller: Caller, visits: readonly Dated[], now: Date): Promise<void> {
+  const clinician = {
+    ...caller,
+    userId: keyOf('user orsin'),
+    role: 'clinician' as const,
+    name: 'Orsin Vael'
+  };
+  for (const visit of visits) {
+    const { visitId } = await openDated(clinician, visit, now);
+    for (const [part, body] of Object.entries(visit.story!))
+      await writeStory(clinician, visitId, keyOf(`story ${visitId} ${part}`), {
+        part: part as StoryText,
+        body
+      });
+    for (const letter of visit.letters ?? []) {
+      const bytes = await letterPdf(letter, dayInWords(visitDay(visit, now), timeZone));
+      await addPaper(clinician, {
+        visitId,
+        fileName: letter.fileName,
+        key: keyOf(`paper ${visitId} ${letter.fileName}`),
+        body: (async function* () {
+          yield bytes;
+        })()
+      });
+    }
+  }
+}
 
 /** One parcel to a place that lets nobody in: what trouble looks like. */
 async function sendInVain(caller: Caller, visit: Dated, now: Date): Promise<void> {
@@ -255,9 +293,12 @@ export async function buildDemo(ownerUrl: string, wish: DemoWish): Promise<void>
     await letDevicesIn(ownerUrl, wish.enrolmentCode);
     if (await isMissingSome(clinicId, teeth, rooms)) {
       await addPictures(caller, wish, teeth, rooms);
+      const told = rooms.filter(({ story }) => story);
+      await addStories(caller, told, wish.now);
       if (wish.past === undefined) await sendInVain(caller, inVain, wish.now);
     }
   } finally {
+    await stopProcesses();
     await stopQueue();
     await closeDatabase();
   }

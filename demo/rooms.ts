@@ -10,6 +10,7 @@ import { ordinaryMouth } from '../src/lib/core/phantom/teeth/ordinaryMouth';
 import { projected } from '../src/lib/core/phantom/xray/view';
 import type { PictureKind } from '../src/lib/core/picture/pictureView';
 import type { ShippedPattern } from '../src/lib/core/tray/shipped/shippedPattern';
+import type { StoryText } from '../src/lib/core/visit/story';
 import { rightWrist } from '../src/lib/core/tray/shipped/wrist';
 import { inClinic } from '../src/lib/server/database/connection';
 import { newId } from '../src/lib/server/ids';
@@ -20,6 +21,7 @@ import { pictureOfKey } from '../src/lib/server/pictures/queries';
 import { addToTray, changeTray, heldFirstTray } from '../src/lib/server/trays/trays';
 import { type RenderJob, type Rendered, ballOverDetectorMm } from '../standins/render/jobs';
 import type { RenderPool } from '../standins/render/pool';
+import type { Letter } from './letter';
 import { type DemoVisit, storeRendered } from './picture';
 
 /** A visit whose pictures lie on the bench, linked to what they show, or in the slots of a pattern. */
@@ -30,6 +32,8 @@ export interface RoomVisit {
   reason: string;
   device: { name: string; model: string; kind: PictureKind };
   pattern?: ShippedPattern;
+  story?: Partial<Record<StoryText, string>>;
+  letters?: readonly Letter[];
   pictures: RoomPicture[];
 }
 
@@ -145,6 +149,25 @@ export const roomVisits: readonly RoomVisit[] = [
     room: 'Bones',
     daysAgo: 0,
     reason: 'Wrist, after a fall',
+    story: {
+      reason: 'Fell on the outstretched right hand while landing kelp',
+      question: 'Is the radius broken, and does the joint line stand?',
+      history:
+        'This morning at low tide. Swollen, tender over the end of the radius; fingers warm, feeling whole.',
+      plan: 'Cast, and a picture in it',
+      colleague: 'The steel ball beside the wrist is for scale: 10 mm across.'
+    },
+    letters: [
+      {
+        fileName: 'Letter from the harbour nurse.pdf',
+        from: 'Harbour first aid, Tern Quay',
+        paragraphs: [
+          'Seen at half past six this morning on the landing. Fell on the outstretched right hand from about a metre. No blow to the head.',
+          'The wrist was splinted in the position found and cooled. Two tablets of the usual painkiller at seven. Last meal at five.',
+          'No medicines, no allergies known. Please look at the joint line; the patient cuts kelp for a living.'
+        ]
+      }
+    ],
     device: panel,
     pattern: rightWrist,
     pictures: [
@@ -182,6 +205,11 @@ export const roomVisits: readonly RoomVisit[] = [
     room: 'Bones',
     daysAgo: 7,
     reason: 'Spine, follow-up',
+    story: {
+      reason: 'Spinal curve, third follow-up',
+      question: 'Has the curve grown since spring?',
+      history: 'Rows with the island eight. Curve first seen a year ago; no pain.'
+    },
     device: panel,
     pictures: [
       curve(29, 13),

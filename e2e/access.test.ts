@@ -35,7 +35,7 @@ const stations = ['acquire', 'check', 'scale', 'measure', 'de-identify', 'file']
 const views = () => [
   '/',
   `/patients/${patientId}`,
-  ...stations.map((each) => `/visits/${visitId}/${each}`),
+  ...[...stations, 'story', 'sheet'].map((each) => `/visits/${visitId}/${each}`),
   '/patterns',
   '/patterns/new?trade=teeth',
   '/patients/new',
@@ -184,6 +184,16 @@ describe('every route', () => {
     'GET /api/visits/[visit]': {},
     'GET /api/visits/[visit]/deliveries': {},
     'GET /api/visits/[visit]/trays': {},
+    'GET /api/visits/[visit]/story': {},
+    'POST /api/visits/[visit]/story': { body: { part: 'reason', body: 'Why' }, may: allButWren },
+    'POST /api/visits/[visit]/papers': { body: {}, query: '?name=a.pdf', may: allButWren },
+    'GET /api/papers/[paper]': {},
+    'POST /api/papers/[paper]': { body: { kind: 'put away' }, may: allButWren },
+    'POST /api/patients/[patient]/join': {
+      body: { otherId: nothing, reason: 'entered twice' },
+      may: ['orsin', 'dell', 'wren']
+    },
+    'POST /api/joinings/[joining]/part': { body: { reason: 'two people' }, may: ['orsin', 'dell', 'wren'] },
     'POST /api/deliveries/[delivery]': { body: {}, may: allButWren },
     'POST /api/devices/[device]': { body: { kind: 'rest' }, may: chairside },
     'POST /api/enrolments': { body: { roomId: nothing, replaces: null }, may: wren },
@@ -256,6 +266,7 @@ describe('every route', () => {
     device: nothing,
     marker: nothing,
     arrival: nothing,
+    joining: nothing,
     pattern: nothing,
     room: nothing
   });

@@ -106,6 +106,7 @@ describe('a take that must be taken again', () => {
     const advice = await browser.find('[data-testid=advice]');
     expect(await advice.getAttribute('data-kind')).toBe('nothing exposed');
     await browser.find('[data-testid=well-bw-right-molars] [data-testid=well-advice]');
+    await acquire('3 empty, 1 doubtful');
     // It never takes the hand off the series: the device waits for the next slot meanwhile.
     await lampIs('ready');
     await browser.click('[data-testid=advice-retake]');
@@ -158,6 +159,53 @@ describe('acts on a tray', () => {
     await chord(Key.CONTROL, 'z');
     await browser.untilCount('[data-testid=bench-take]', 0);
     expect(await browser.all(`[data-testid=well-${to}][data-state=empty]`)).toHaveLength(1);
+  });
+
+  it('lay it along another route, leave a slot out, and give both back', async () => {
+    const wells = () =>
+      browser.run<string[]>(
+        `return [...document.querySelectorAll('[data-testid^="well-bw"]')].map((well) => well.dataset.testid)`
+      );
+    const order = async () =>
+      (await browser.all('[data-testid=tray-order] li')).length === 0
+        ? []
+        : browser.run<string[]>(
+            `return [...document.querySelectorAll('[data-testid=tray-order] .font-semibold')].map((each) => each.textContent)`
+          );
+    await browser.click('[data-testid=pattern]');
+    await browser.driver
+      .findElement({ xpath: '//*[@role="tab"][contains(., "Order of this tray")]' })
+      .click();
+    await browser.click('[aria-label="Left molars earlier"]');
+    await browser.until('the left molars are third', async () => (await order())[2] === 'Left molars');
+    await browser.click('[data-testid=route-usual]');
+    await browser.until('the usual route', async () => (await order())[3] === 'Left molars');
+    await browser.click('[aria-label="Leave out Left molars"]');
+    await browser.until('three are left', async () => (await order()).length === 3);
+    await browser.press(Key.ESCAPE);
+    expect(await wells()).toHaveLength(3);
+    await chord(Key.CONTROL, 'z');
+    await browser.until('it is back', async () => (await wells()).length === 4);
+    await browser.untilKept();
+  });
+
+  it('are told by words that the product ships, when somebody wants words', async () => {
+    await browser.click('[data-testid=cues]');
+    await browser.click('[data-testid=cues-words]');
+    await browser.until('the word was fetched', () =>
+      browser.run('return performance.getEntriesByName(location.origin + "/spoken/ready.wav").length > 0')
+    );
+    for (const word of ['ready', 'stored', 'doubtful', 'done', 'faulted', 'absent'])
+      expect(
+        await browser.driver.executeAsyncScript(
+          `const done = arguments[1];
+           fetch('/spoken/' + arguments[0] + '.wav').then((answer) => answer.arrayBuffer())
+             .then((bytes) => new OfflineAudioContext(1, 1, 16000).decodeAudioData(bytes))
+             .then((sound) => done(sound.duration > 0.2 && sound.getChannelData(0).some((each) => Math.abs(each) > 0.2)), (error) => done(String(error)))`,
+          word
+        )
+      ).toBe(true);
+    expect(await browser.run('return localStorage.cues')).toBe('words');
   });
 
   it('are listed by the key that lists keys', async () => {

@@ -235,6 +235,27 @@ it('takes of a slot lie side by side, one of them in hand', async () => {
   );
   expect(new Set(ids).size).toBe(ids.length);
   expect(ids).toContain(slot.picture_id);
+  const zooms = () =>
+    browser.run<number[]>(
+      `return [...document.querySelectorAll('[data-testid=stage]')].map((stage) => Number(stage.dataset.zoom))`
+    );
+  const fitting = await zooms();
+  const zoomOne = () =>
+    browser.run(
+      `const stage = document.querySelector('[data-testid=stage]'); stage.focus();
+       for (let i = 0; i < 3; i++) stage.dispatchEvent(new KeyboardEvent('keydown', { key: '+', bubbles: true }))`
+    );
+  await zoomOne();
+  await browser.until('all are zoomed as one', async () =>
+    (await zooms()).every((zoom, i) => Math.abs(zoom / fitting[i] - 1.25 ** 3) < 0.06)
+  );
+  await browser.click('[data-testid=linked]');
+  const before = await zooms();
+  await zoomOne();
+  await browser.until('one is zoomed alone', async () => {
+    const [first, ...others] = await zooms();
+    return first > before[0] && others.every((zoom, i) => zoom === before[i + 1]);
+  });
 });
 
 it('the chart of a wrist shows bones and no teeth, and limits the pictures to what is chosen', async () => {

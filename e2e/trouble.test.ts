@@ -117,7 +117,7 @@ it('the database is stopped and killed, and the device too, while exposures come
       database = await startCluster(folder, database.port);
     }
   }
-  await device.untilEmpty(90_000);
+  await device.untilEmpty(180_000);
   device.stop();
   const account = await accountOf(clinic, visitId);
   expect(account.numbers).toEqual(Array.from({ length: exposures }, (_, i) => i + 1));

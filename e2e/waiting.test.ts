@@ -174,3 +174,22 @@ it('confirming without a network is shown at once and kept when it is back', asy
   expect(await left()).toBe(after);
   expect((await note().catch(() => '')) === '').toBe(true);
 });
+
+it('small pictures that the network lost come by themselves once it is back', async () => {
+  const come = () =>
+    browser.run<string[]>(
+      `return [...document.querySelectorAll('[data-testid=small]')].map((small) => small.dataset.come)`
+    );
+  await browser.block('*/preview*');
+  await browser.go(`/visits/${visitId}/story`);
+  await browser.untilLive();
+  await browser.find('[data-testid=small]');
+  // It was tried again by now, in vain.
+  await new Promise((done) => setTimeout(done, 1500));
+  const before = await come();
+  expect(before.length).toBeGreaterThan(2);
+  expect(before.every((each) => each === 'no')).toBe(true);
+  await browser.block();
+  await browser.untilSmallPictures();
+  expect((await come()).every((each) => each === 'yes')).toBe(true);
+});

@@ -167,6 +167,7 @@ export async function startCluster(directory, port) {
   });
   child.stdout.pipe(log, { end: false });
   child.stderr.pipe(log, { end: false });
+  child.once('close', () => log.end());
   const exited = new Promise((resolve) => child.once('exit', (code) => resolve(code)));
   let over = false;
   void exited.then(() => (over = true));
@@ -215,6 +216,8 @@ export async function ensureDatabase({ port, ownerPassword, appPassword, databas
   };
   const client = await connect('postgres');
   try {
+    // Roles are the whole cluster's: who makes another database at the same moment waits until these are there.
+    await client.query('select pg_advisory_lock(7201)');
     const role = await client.query("select 1 from pg_roles where rolname = 'yonder_app'");
     if (role.rowCount === 0) {
       await client.query(`create role yonder_app login password '${appPassword}'`);

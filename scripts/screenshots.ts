@@ -64,11 +64,6 @@ try {
   await browser.go('/');
   await browser.untilLive();
   await browser.click('[data-record=QS-1031]');
-  await browser.click('[data-testid=pattern]');
-  await still();
-  await keep('what-to-take');
-  await browser.press('\uE00C');
-  await still();
   await browser.click('[data-testid=wide-button]');
   await browser.go('/patterns/new?trade=teeth');
   await browser.untilLive();
@@ -103,6 +98,14 @@ try {
   }
   await ready();
   await keep('acquire');
+  await browser.go('/');
+  await browser.untilLive();
+  await browser.click('[data-record=QS-1040]');
+  await browser.click('[data-testid=story]');
+  await browser.find('[data-testid=story-reason]');
+  for (const picture of await browser.all('[data-testid=tell-picture]')) await picture.click();
+  await browser.untilKept();
+  await keep('story');
   await browser.go('/');
   await browser.untilLive();
   await keep('today');

@@ -27,7 +27,8 @@ const flags = [
   '--window-size=1280,800',
   '--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1, EXCLUDE localhost'
 ];
-const patienceMs = 20_000;
+/** Two files run at a time, on machines of two cores. */
+const patienceMs = 45_000;
 
 /** A headless Chromium of exactly 1280x800, and the gestures a person makes in it. */
 export class Browser {
@@ -122,7 +123,16 @@ export class Browser {
   }
 
   async until(what: string, check: () => Promise<unknown>, ms = patienceMs): Promise<void> {
-    await this.driver.wait(async () => Boolean(await check()), ms, `waited in vain: ${what}`);
+    const checked = async () => {
+      try {
+        return Boolean(await check());
+      } catch (error) {
+        // The page drew that part anew between finding and reading it.
+        if (/stale element/i.test(String(error))) return false;
+        throw error;
+      }
+    };
+    await this.driver.wait(checked, ms, `waited in vain: ${what}`);
   }
 
   untilCount(css: string, count: number): Promise<void> {

@@ -152,6 +152,16 @@ export class TestClinic {
     return (await enrol(this.caller('administrator'), { roomId: this.roomId, replaces })).code;
   }
 
+  /** Until somebody waits for a lock that another holds. */
+  async untilSomebodyWaits(): Promise<void> {
+    for (let i = 0; i < 400; i++) {
+      const { rows } = await this.owner.query('select 1 from pg_locks where not granted limit 1');
+      if (rows.length > 0) return;
+      await new Promise((done) => setTimeout(done, 25));
+    }
+    throw new Error('nobody waits for a lock');
+  }
+
   async setDestination(url: string): Promise<void> {
     await this.owner.query(
       `insert into destination values ($1, $2, 'Archive', $3) on conflict (destination_id) do update set url = excluded.url`,

@@ -7,7 +7,8 @@ import { openVisit } from '../../src/lib/server/visits/visits';
 import { changeTray, heldFirstTray } from '../../src/lib/server/trays/trays';
 import { readyDevice } from '../../src/lib/server/devices/devices';
 import { followInstructions } from '../../standins/devices/instructions';
-import { Spool, offer } from '../../standins/devices/spool';
+import { Spool } from '../../standins/devices/spool';
+import { offerForEver } from './offering';
 import type { RunningClinic } from './running';
 
 export const exposureWidth = 1300;
@@ -84,15 +85,13 @@ export class TestDevice {
   }
 
   private async offerForEver(): Promise<void> {
-    while (!this.stopped) {
-      const exposure = this.spool.next();
-      if (exposure) {
-        this.offers += 1;
-        const { acknowledged } = await offer(this.clinic.origin, this.token, exposure);
-        if (acknowledged) this.spool.remove(exposure.key);
-        else await new Promise((done) => setTimeout(done, 60));
-      } else await new Promise((done) => setTimeout(done, 5));
-    }
+    await offerForEver({
+      origin: this.clinic.origin,
+      token: this.token,
+      spool: this.spool,
+      going: () => !this.stopped,
+      onoffer: () => (this.offers += 1)
+    });
   }
 
   /** Exposes with samples that nobody else has: the number stands in the first of them. */

@@ -27,6 +27,9 @@ const offerAgainMs = 1500;
 /** A file that has not grown for so long is whole. */
 const wholeAfterMs = 1200;
 const looksEveryMs = 200;
+/** What could not be taken is said for a while; then the folder works on. */
+const badSaidMs = 30_000;
+const mostFailures = 3;
 const kinds = /\.(dcm|dicom|tiff?|png|jpe?g)$/i;
 
 /** A folder whose files are pictures that some device has written: each is sent once, however often it comes. */
@@ -38,6 +41,9 @@ export class WatchedFolder {
   private restAt: NodeJS.Timeout | null = null;
   private readonly sent: Set<string>;
   private readonly refused = new Set<string>();
+  private readonly failures = new Map<string, number>();
+  /** Until when a file that could not be taken is said. */
+  private badUntil = 0;
   private readonly coming: { file: string; armingId: string | null }[] = [];
   private watcher: FSWatcher | null = null;
 
@@ -76,14 +82,16 @@ export class WatchedFolder {
   /** Also the sign of life: is the folder still there? */
   private async look(): Promise<void> {
     const there = fs.existsSync(this.wish.watched);
-    if (!there && this.lamp !== 'faulted') {
-      await this.watcher?.close();
+    if (!there && this.watcher) {
+      await this.watcher.close();
       this.watcher = null;
       this.setLamp('faulted', 'The folder is gone. Put it back, or see whether its disk is connected.');
     } else if (there && !this.watcher) {
       this.begin();
       this.setLamp(this.armed ? 'ready' : 'resting');
-    } else await this.report();
+    } else if (this.watcher && this.lamp === 'faulted' && Date.now() > this.badUntil)
+      this.setLamp(this.armed ? 'ready' : 'resting');
+    else await this.report();
   }
 
   private report(gaveUp?: string): Promise<void> {
@@ -157,13 +165,25 @@ export class WatchedFolder {
     }
     if (answer?.status === 401) await this.token.register();
     const said = (await answer?.json().catch(() => ({}))) as { sentence?: string } | undefined;
-    if (answer && [413, 422].includes(answer.status)) {
+    if (this.neverTaken(key, answer?.status ?? 0)) {
       this.refused.add(key);
-      this.setLamp('faulted', `${path.basename(file)}: ${said?.sentence ?? ''} It stays in the folder.`);
+      this.badUntil = Date.now() + badSaidMs;
+      this.setLamp(
+        'faulted',
+        `${path.basename(file)}: ${said?.sentence ?? 'the clinic could not take it.'} It stays in the folder.`
+      );
       return true;
     }
     this.setLamp('reading', 'Keeping a file until the clinic can take it.');
     return false;
+  }
+
+  /** By its own fault, or because the clinic breaks off over it each time: then others must not wait behind it. */
+  private neverTaken(key: string, status: number): boolean {
+    if (status === 413 || status === 422) return true;
+    if (status !== 500) return false;
+    this.failures.set(key, (this.failures.get(key) ?? 0) + 1);
+    return this.failures.get(key)! >= mostFailures;
   }
 
   /** The demo's panoramic unit: writes its picture slowly, as such devices do. */

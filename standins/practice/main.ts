@@ -1,7 +1,8 @@
-// A small practice system (FHIR R4: Patient, Appointment) on loopback, with the demo day, and faults to switch on.
+// A small practice system (FHIR R4: Patient, Appointment, ImagingStudy, DocumentReference) on loopback, with the demo day, and faults to switch on.
 import http from 'node:http';
 import { demoDay } from '../../demo/practiceDay';
 
+const kept = ['Patient', 'Appointment', 'ImagingStudy', 'DocumentReference'];
 const fhirJson = 'application/fhir+json';
 type Resource = { resourceType: string; id: string; [field: string]: unknown };
 
@@ -77,7 +78,7 @@ async function handle(request: http.IncomingMessage, response: http.ServerRespon
       kind: 'instance',
       status: 'active'
     });
-  if (request.method === 'PUT' && id && (kind === 'Patient' || kind === 'Appointment')) {
+  if (request.method === 'PUT' && id && kept.includes(kind)) {
     const resource = { ...((await bodyOf(request)) as Resource), resourceType: kind, id };
     held.set(nameOf(resource), resource);
     return answer(response, 200, resource);
@@ -85,6 +86,16 @@ async function handle(request: http.IncomingMessage, response: http.ServerRespon
   if (request.method === 'DELETE' && held.delete(`${kind}/${id}`))
     return answer(response, 200, outcome('gone'));
   if (kind === 'Appointment' && !id) return answer(response, 200, appointments(url));
+  if (kept.includes(kind) && !id) {
+    const all = [...held.values()].filter(({ resourceType }) => resourceType === kind);
+    const entry = all.map((resource) => ({ resource }));
+    return answer(response, 200, {
+      resourceType: 'Bundle',
+      type: 'searchset',
+      total: all.length,
+      entry
+    });
+  }
   const one = held.get(`${kind}/${id}`);
   return one ? answer(response, 200, one) : answer(response, 404, outcome(`there is no ${kind}/${id}`));
 }
