@@ -49,7 +49,7 @@ export default defineConfig({
           // Each file has its own server, database and browser, and waits for them most of its time.
           maxWorkers: 2,
           testTimeout: 240_000,
-          hookTimeout: 120_000,
+          hookTimeout: 240_000,
           sequence: { groupOrder: 2 }
         }
       }

@@ -18,6 +18,7 @@ import {
   benchMeasuring,
   printTruth,
   truthOfAdvice,
+  truthOfAdviceOnLimbs,
   truthOfAdviceOnOtherMakes,
   truthOfMarkers,
   truthOfOtherMakes
@@ -75,7 +76,8 @@ const parts: Record<string, () => Promise<void>> = {
     printAll(await benchMeasuring());
     for (const truth of [...truthOfMarkers(), ...truthOfAdvice()]) printTruth(truth);
   },
-  makes: async () => [...truthOfOtherMakes(), ...truthOfAdviceOnOtherMakes()].forEach(printTruth),
+  makes: async () =>
+    [...truthOfOtherMakes(), ...truthOfAdviceOnOtherMakes(), ...truthOfAdviceOnLimbs()].forEach(printTruth),
   lettering: async () => (await truthOfLettering()).forEach(printTruth),
   corneas: async () => {
     printAll(await benchCorneas());

@@ -13,7 +13,7 @@ import { ordinaryMouth } from '../src/lib/core/phantom/teeth/ordinaryMouth';
 import { exposed } from '../src/lib/core/phantom/xray/detector';
 import type { Faults } from '../src/lib/core/phantom/xray/faults';
 import { adviceOn } from '../src/lib/core/raster/advice/advice';
-import { intraoralNorm } from '../src/lib/core/raster/advice/levels';
+import { anyExposure, intraoralNorm } from '../src/lib/core/raster/advice/levels';
 import { gaussian } from '../src/lib/core/raster/filters/gaussian';
 import { localContrast } from '../src/lib/core/raster/filters/localContrast';
 import { median as medianFilter } from '../src/lib/core/raster/filters/median';
@@ -263,6 +263,34 @@ export function truthOfAdviceOnOtherMakes(): Truth[] {
       };
     })
   );
+}
+
+/** Good pictures of limbs, with markers, rulers and metal in them: nothing is to be said of any. */
+export function truthOfAdviceOnLimbs(): Truth[] {
+  const count = 80;
+  return [true, false].map((denseBright): Truth => {
+    let quiet = 0;
+    for (let k = 0; k < count; k++) {
+      const { raster } = markerPicture(
+        {
+          transfer: (['linear', 'logarithmic', 'curved', 'root'] as const)[k % 4],
+          marker: (['none', 'ball', 'ruler', 'bar', 'disc'] as const)[k % 5],
+          neighbours: k % 4,
+          imaging: { denseBright, counts: 10 ** (3.4 + (0.8 * (k % 7)) / 6) }
+        },
+        seededRandom(90_000 + k)
+      );
+      const said = adviceOn(raster, { norm: anyExposure, denseBright });
+      if (said.length === 0) quiet++;
+    }
+    const stored = denseBright ? 'light' : 'dark';
+    return {
+      name: `Other makes, good pictures of limbs, dense parts stored ${stored}: nothing said`,
+      right: quiet,
+      of: count,
+      must: 0.98
+    };
+  });
 }
 
 export function truthOfMarkers(): Truth[] {

@@ -3,8 +3,14 @@ import { describe, expect, it } from 'vitest';
 import { useClinic } from '../../../../e2e/harness/clinic';
 import { type TestSensor, readyVisit, smallOffer } from '../../../../e2e/harness/testSensor';
 import { seededRandom } from '../../core/random';
+import { dataset } from '../../core/dicom/dataset';
+import { exampleFacts } from '../../core/dicom/objects/exampleFacts.test-data';
+import { datasetForPicture } from '../../core/dicom/objects/forPicture';
+import { writeDicomFile } from '../../core/dicom/write';
+import { markerPicture } from '../../core/phantom/foreign/markerPicture';
 import { standingAdvice } from '../../core/picture/adviceView';
 import { pictureSeen } from '../pictures/changes';
+import { unplaced } from '../pictures/exampleFiles.test-data';
 import { denyAdvice } from './denying';
 import { lookAt } from './looking';
 
@@ -56,6 +62,35 @@ describe('looking at a take', () => {
     await look(again);
     expect((await adviceOf(first))!.map(({ kind }) => kind)).not.toContain('same again');
     expect((await adviceOf(again))!.map(({ kind }) => kind)).toContain('same again');
+  });
+
+  it('repeats what the device’s own index says of the dose, read from the file', async () => {
+    const { raster } = markerPicture(
+      {
+        transfer: 'logarithmic',
+        marker: 'none',
+        width: 300,
+        height: 320,
+        imaging: { bits: 12, bitsStored: 12, counts: 20_000, lift: 0, denseBright: true }
+      },
+      seededRandom(5)
+    );
+    const { data, ...shape } = raster;
+    const bytes = new Uint8Array(data.buffer, data.byteOffset, data.byteLength);
+    const pixels = { ...shape, frames: 1, frameMs: null, bytes };
+    const kindsSaid = async (index: string) => {
+      const set = [
+        ...datasetForPicture(exampleFacts({ ...unplaced, pixels })),
+        ...dataset({ ExposureIndex: index, TargetExposureIndex: '400' })
+      ].sort((a, b) => (a.tag < b.tag ? -1 : 1));
+      const visitId = await clinic.newVisit();
+      const pictureId = await clinic.bring(visitId, 'wrist.dcm', Buffer.from(writeDicomFile(set)));
+      await look(pictureId);
+      return (await adviceOf(pictureId))!.map(({ kind }) => kind);
+    };
+    expect(await kindsSaid('420')).toEqual([]);
+    expect(await kindsSaid('2000')).toEqual(['over-exposed']);
+    expect(await kindsSaid('100')).toEqual(['under-exposed']);
   });
 
   it('is answered by a person: not so, under the name, and taken back', async () => {

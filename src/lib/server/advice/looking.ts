@@ -1,9 +1,13 @@
 import { isInMouth } from '../../core/anatomy/projections';
 import { adviceOn } from '../../core/raster/advice/advice';
-import { type ExposureNorm, intraoralNorm } from '../../core/raster/advice/levels';
+import type { ExposureSaid } from '../../core/raster/advice/exposureIndex';
+import { anyExposure, intraoralNorm } from '../../core/raster/advice/levels';
+import { isInverted } from '../../core/raster/look/look';
+import { slotCrowns } from '../../core/tray/slotCrowns';
 import { inClinic } from '../database/connection';
 import { announce } from '../news/announce';
 import { rasterOf } from '../pictures/levels';
+import { type Origin, fileText, readOrigin } from '../pictures/origin';
 import { pictureRow, viewOf } from '../pictures/views';
 import type { LookingWish } from './lookingWish';
 import { type Found, keepAdvice, takeBefore } from './queries';
@@ -11,8 +15,14 @@ import { type Found, keepAdvice, takeBefore } from './queries';
 /** Smaller ones say nothing about a take. */
 const leastSidePx = 100;
 
-/** What is usual is known of sensors in the mouth only; of other detectors neither too much nor too little is told. */
-const anyExposure: ExposureNorm = { dark: { low: 0, high: 1 }, mostBlack: 1 };
+/** Exposure Index, its target, and how far the one is from the other, where the file has them. */
+function exposureSaidIn(origin: Origin): ExposureSaid {
+  const number = (tag: string) => {
+    const text = fileText(origin, tag)?.trim();
+    return text ? Number(text) : undefined;
+  };
+  return { index: number('00181411'), target: number('00181412'), deviation: number('00181413') };
+}
 
 /**
  * Looks at a take and keeps what it saw; its pages are told. For radiographs only: what is wrong with a photograph its
@@ -33,15 +43,23 @@ export async function lookAt({ clinicId, pictureId }: LookingWish): Promise<Foun
     const earlier = before
       ? await rasterOf(clinicId, await inClinic(clinicId, (tx) => pictureRow(tx, before.pictureId)), 0, 0)
       : undefined;
+    // What is usual is known of sensors in the mouth only.
     const norm = slot && isInMouth(slot.projection) ? intraoralNorm : anyExposure;
-    found = adviceOn(raster, { norm, earlier })
-      .filter((each) => each.kind !== 'turned' || before?.sameSlot)
-      .map(({ kind: what, confidence, description, where }) => ({
-        kind: what,
-        confidence,
-        description,
-        where
-      }));
+    const side = slot && slotCrowns(slot);
+    const wish = {
+      norm,
+      denseBright: !isInverted(view.firstLook),
+      earlier,
+      earlierOfSameView: before?.sameSlot,
+      exposureSaid: exposureSaidIn(readOrigin(row.facts)),
+      crowns: side ? { side, seen: view.firstOrientation } : undefined
+    };
+    found = adviceOn(raster, wish).map(({ kind: what, confidence, description, where }) => ({
+      kind: what,
+      confidence,
+      description,
+      where
+    }));
   }
   await inClinic(clinicId, async (tx) => {
     await keepAdvice(tx, pictureId, found);

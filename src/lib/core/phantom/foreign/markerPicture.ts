@@ -1,7 +1,7 @@
 import type { SeededRandom } from '../../random';
 import type { Point } from '../../raster/orientation';
 import type { Raster } from '../../raster/raster';
-import { type Imaging, type Transfer, anyImaging, imaged } from './imaging';
+import { type Imaging, type ImagingFaults, type Transfer, anyImaging, imaged } from './imaging';
 import { neighbourKinds, neighbourOf } from './neighbours';
 import { type Shape, ballShape, barShape, boneShape, discShape, draw, together } from './shapes';
 
@@ -20,6 +20,7 @@ export interface MarkerWish {
   neighbours?: number;
   only?: (typeof neighbourKinds)[number];
   imaging?: Partial<Imaging>;
+  faults?: ImagingFaults;
   /** Everything bone and soft left out. */
   bare?: boolean;
 }
@@ -57,7 +58,7 @@ export function markerPicture(wish: MarkerWish, random: SeededRandom): MarkerPic
     for (const shape of neighbourOf(kind, center, reach, random)) draw(map, width, height, shape);
     neighbours.push(kind);
   }
-  return { raster: imaged(map, width, height, imaging, random), imaging, marker, neighbours };
+  return { raster: imaged(map, width, height, imaging, random, wish.faults), imaging, marker, neighbours };
 }
 
 function drawBody(map: Float32Array, width: number, height: number, random: SeededRandom): void {

@@ -2,9 +2,11 @@ import { halved } from '../reduced';
 import type { Orientation, Point } from '../orientation';
 import { type Patch, patchOfRaster } from '../patch';
 import type { Raster } from '../raster';
-import { likenessOf } from './alike';
+import { type Likeness, likenessOf } from './alike';
+import { type CrownsExpected, crownsAstray } from './crowns';
 import { cutOffOf } from './cutOff';
-import { type Exposure, asShown, exposureOf, showsNothing } from './exposure';
+import { type Exposure, asShown, darkForLight, exposureOf, showsNothing } from './exposure';
+import { type ExposureSaid, adviceOfDevice } from './exposureIndex';
 import { type ExposureNorm, levelsOf } from './levels';
 import { motionOf } from './motion';
 
@@ -37,9 +39,25 @@ export interface Advice {
 
 export interface AdviceWish {
   norm: ExposureNorm;
-  /** An earlier take of the same slot, as stored. */
+  /** False where dense parts are stored dark, as a file says (MONOCHROME1). */
+  denseBright?: boolean;
+  /** An earlier take, as stored, and whether it is one of the same view. */
   earlier?: Raster;
+  earlierOfSameView?: boolean;
+  /** For takes of teeth: where their crowns should be. */
+  crowns?: CrownsExpected;
+  /** What the device itself says of the dose. */
+  exposureSaid?: ExposureSaid;
 }
+
+/** Where one of these is told, what is dark and what is light no longer says where the crowns are. */
+const hidesCrowns: ReadonlySet<AdviceKind> = new Set([
+  'over-exposed',
+  'edge cut off',
+  'lines missing',
+  'same again',
+  'turned'
+]);
 
 /** Signs this clear are motion. */
 const clearMotion = 2.5;
@@ -51,8 +69,10 @@ const clearCut = 0.82;
  * What is wrong with a take, the surest first; empty when nothing is seen to be. Advice only: a person decides. What is
  * told by one fault is not told again as another: a take with nothing on it is not under-exposed as well.
  */
-export function adviceOn(stored: Raster, { norm, earlier }: AdviceWish): Advice[] {
-  const raster = asShown(stored);
+export function adviceOn(stored: Raster, wish: AdviceWish): Advice[] {
+  const { norm, denseBright = true, earlier, earlierOfSameView = true, crowns, exposureSaid } = wish;
+  const asDense = (picture: Raster) => (denseBright ? picture : darkForLight(picture));
+  const raster = asDense(asShown(stored));
   const levels = levelsOf(raster);
   const patch = patchOfRaster({ ...raster, offset: 0 });
   let small = patch;
@@ -92,7 +112,7 @@ export function adviceOn(stored: Raster, { norm, earlier }: AdviceWish): Advice[
       where: cut.polygon
     });
   const cutShare = cut && cut.confidence > clearCut ? cut.share : 0;
-  out.push(...exposureAdvice(levels, norm, exposure, cutShare));
+  out.push(...ofDose(exposureAdvice(levels, norm, exposure, cutShare), exposureSaid));
   const untold = out.some(({ kind }) => kind === 'over-exposed' || kind === 'lines missing');
   const motion = untold ? null : motionOf(patch);
   if (motion && motion.clear > clearMotion)
@@ -102,8 +122,22 @@ export function adviceOn(stored: Raster, { norm, earlier }: AdviceWish): Advice[
       description: `Blurred by motion over about ${Math.round(motion.lengthPx)} pixels. Take it again if edges matter.`,
       motion: { lengthPx: motion.lengthPx, directionDeg: motion.directionDeg }
     });
-  if (earlier) out.push(...against(patchOfRaster({ ...earlier, offset: 0 }), patch));
+  if (earlier) {
+    const likeness = likenessOf(patchOfRaster({ ...asDense(earlier), offset: 0 }), patch);
+    if (likeness) out.push(...against(likeness, earlierOfSameView));
+  }
+  // What the beam missed is light like dense things, and what is burnt black is dark like air.
+  const untouched = !cut && !out.some(({ kind }) => hidesCrowns.has(kind));
+  const astray = crowns && untouched ? crownsAstray(small, crowns) : null;
+  if (astray) out.push(astray);
   return out.sort((a, b) => b.confidence - a.confidence);
+}
+
+/** What the picture shows of its dose stands; where it shows nothing of it, the device's own index is told. */
+function ofDose(seen: Advice[], said: ExposureSaid | undefined): Advice[] {
+  const byDevice = said && adviceOfDevice(said);
+  const shown = seen.some(({ kind }) => kind === 'under-exposed' || kind === 'over-exposed');
+  return byDevice && !shown ? [byDevice, ...seen] : seen;
 }
 
 /** What is less than so many steps of noise from thin to dense is hidden by grain, whatever the detector. */
@@ -188,9 +222,7 @@ function missingRows({ width, height, data }: Raster): number {
   return count(height, width, (y, x) => y * width + x) || count(width, height, (x, y) => y * width + x);
 }
 
-function against(earlier: Patch, take: Patch): Advice[] {
-  const likeness = likenessOf(earlier, take);
-  if (!likeness) return [];
+function against(likeness: Likeness, ofSameView: boolean): Advice[] {
   if (likeness.same)
     return [
       {
@@ -199,7 +231,7 @@ function against(earlier: Patch, take: Patch): Advice[] {
         description: 'This looks like the same picture a second time, not a new exposure.'
       }
     ];
-  if (likeness.turn)
+  if (likeness.turn && ofSameView)
     return [
       {
         kind: 'turned',

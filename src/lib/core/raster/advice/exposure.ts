@@ -36,6 +36,12 @@ export function asShown(raster: Raster): Raster {
   return needed < raster.bitsStored ? { ...raster, bitsStored: needed } : raster;
 }
 
+/** The same picture with dark and light in each other's place. */
+export function darkForLight(raster: Raster): Raster {
+  const top = 2 ** raster.bitsStored - 1;
+  return { ...raster, data: raster.data.map((value) => top - value) };
+}
+
 const endShare = 1 / 16;
 
 export function exposureOf(raster: Raster, patch: Patch): Exposure {

@@ -41,6 +41,9 @@ export interface ExposureNorm {
   mostBlack: number;
 }
 
+/** What is usual is not known: neither too much nor too little is told by greys alone. */
+export const anyExposure: ExposureNorm = { dark: { low: 0, high: 1 }, mostBlack: 1 };
+
 /** Learned from good takes of the intraoral sensor that ships: their darkest tenth ends at 4 to 10 % of the range. */
 export const intraoralNorm: ExposureNorm = { dark: { low: 0.01, high: 0.27 }, mostBlack: 0.28 };
 

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { seededRandom } from '../../random';
 import { gaussian } from '../filters/gaussian';
 import { valueAt } from '../geometry/sampling';
-import { type Patch, patchOf } from '../patch';
+import { markerPicture } from '../../phantom/foreign/markerPicture';
+import { type Patch, patchOf, patchOfRaster } from '../patch';
 import { motionOf } from './motion';
 import { likestSmear } from './smear';
 import { byFrequency, side, spectrumOf } from './spectrum';
@@ -67,6 +68,21 @@ describe('a smear', () => {
       expect(motionOf(blurred)?.clear ?? 0).toBeLessThan(2);
     }
   });
+});
+
+it('lines that repeat, a ruler’s in a sharp picture, are no smear', () => {
+  for (let k = 0; k < 6; k++) {
+    const { raster } = markerPicture(
+      {
+        transfer: (['linear', 'logarithmic', 'curved', 'root'] as const)[k % 4],
+        marker: 'ruler',
+        sizePx: 11 + 3 * k,
+        imaging: { counts: 8000, grid: 0 }
+      },
+      seededRandom(7200 + k)
+    );
+    expect(motionOf(patchOfRaster(raster))?.clear ?? 0, `ruler ${k}`).toBeLessThan(2.5);
+  }
 });
 
 it('nothing is told of pictures smaller than a window, of one grey, or of noise alone', () => {

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Transfer } from '../../phantom/foreign/imaging';
 import { type TakeFault, takeOfAnyMake } from '../../phantom/foreign/takeFaults';
+import { markerPicture } from '../../phantom/foreign/markerPicture';
 import { coarseTake } from '../../phantom/scenes/toothTakes';
 import { mouth } from '../../phantom/teeth/dentition';
 import { ordinaryMouth } from '../../phantom/teeth/ordinaryMouth';
@@ -10,7 +11,7 @@ import { patchOfRaster } from '../patch';
 import type { Raster } from '../raster';
 import { adviceOn } from './advice';
 import { asShown, exposureOf } from './exposure';
-import { intraoralNorm } from './levels';
+import { anyExposure, intraoralNorm } from './levels';
 
 const transfers: Transfer[] = ['linear', 'logarithmic', 'curved', 'root'];
 const views = [0, 7, 12].map((i) =>
@@ -46,6 +47,30 @@ describe('advice on takes of detectors of other makes', () => {
     const wide = { ...raster, bitsStored: 16, data: Uint16Array.from(raster.data) };
     expect(saidOf(wide)).toEqual(saidOf(raster));
     expect(asShown(wide).bitsStored).toBe(asShown(raster).bitsStored);
+  });
+});
+
+describe('advice on pictures of limbs with metal', () => {
+  const limb = (k: number, denseBright: boolean) =>
+    markerPicture(
+      {
+        transfer: transfers[k % 4],
+        marker: (['none', 'ball', 'ruler'] as const)[k % 3],
+        neighbours: k % 4,
+        width: 420,
+        height: 460,
+        imaging: { denseBright, counts: 9000 }
+      },
+      seededRandom(8600 + k)
+    ).raster;
+
+  it('blames hardly any, whether dense parts are stored light or dark', () => {
+    for (const denseBright of [true, false]) {
+      const said = Array.from({ length: 16 }, (_, k) =>
+        adviceOn(limb(k, denseBright), { norm: anyExposure, denseBright })
+      );
+      expect(said.filter((each) => each.length > 0).length, `bright: ${denseBright}`).toBeLessThanOrEqual(1);
+    }
   });
 });
 
