@@ -1,6 +1,6 @@
 import { halved } from '../reduced';
 import type { Orientation, Point } from '../orientation';
-import { type Patch, patchOfRaster } from '../patch';
+import { patchOfRaster } from '../patch';
 import type { Raster } from '../raster';
 import { type Likeness, likenessOf } from './alike';
 import { type CrownsExpected, crownsAstray } from './crowns';
