@@ -1,4 +1,4 @@
-import type { AdviceKind } from '../raster/advice/advice';
+import type { AdviceKind } from '../raster/advice/adviceKind';
 import type { Point } from '../raster/orientation';
 
 /** What the computer saw in a take, as pages show it: advice, and who said that it is not so. */

@@ -1,4 +1,4 @@
-import type { AdviceKind } from '../raster/advice/advice';
+import type { AdviceKind } from '../raster/advice/adviceKind';
 
 /** How well a picture serves what it was taken for. */
 export const grades = ['diagnostic', 'limited', 'not diagnostic'] as const;

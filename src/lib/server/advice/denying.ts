@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { adviceKinds } from '../../core/raster/advice/advice';
+import { adviceKinds } from '../../core/raster/advice/adviceKind';
 import { once } from '../acts/once';
 import { writeAudit } from '../audit/write';
 import { inClinic } from '../database/connection';

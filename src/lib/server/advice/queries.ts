@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { AdviceView } from '../../core/picture/adviceView';
-import { adviceKinds } from '../../core/raster/advice/advice';
+import { adviceKinds } from '../../core/raster/advice/adviceKind';
 import type { Tx } from '../database/connection';
 
 /** Of the code that looks: when it sees more or better, takes are looked at anew. */

@@ -1,7 +1,7 @@
 import { halved } from '../reduced';
-import type { Orientation, Point } from '../orientation';
 import { patchOfRaster } from '../patch';
 import type { Raster } from '../raster';
+import type { Advice, AdviceKind } from './adviceKind';
 import { type Likeness, likenessOf } from './alike';
 import { type CrownsExpected, crownsAstray } from './crowns';
 import { cutOffOf } from './cutOff';
@@ -9,33 +9,6 @@ import { type Exposure, asShown, darkForLight, exposureOf, showsNothing } from '
 import { type ExposureSaid, adviceOfDevice } from './exposureIndex';
 import { type ExposureNorm, levelsOf } from './levels';
 import { motionOf } from './motion';
-
-export const adviceKinds = [
-  'nothing exposed',
-  'under-exposed',
-  'over-exposed',
-  'clipped',
-  'edge cut off',
-  'moved',
-  'lines missing',
-  'same again',
-  'turned'
-] as const;
-export type AdviceKind = (typeof adviceKinds)[number];
-
-export interface Advice {
-  kind: AdviceKind;
-  /** 0 to 1. */
-  confidence: number;
-  /** What to say to the person at the chair: what was seen, and what to do. */
-  description: string;
-  /** The place it is about, in image points. */
-  where?: Point[];
-  /** For `moved`: how far, and along which direction, degrees clockwise from the rows. */
-  motion?: { lengthPx: number; directionDeg: number };
-  /** For `turned`: how the take has to be turned. */
-  turn?: Orientation;
-}
 
 export interface AdviceWish {
   norm: ExposureNorm;

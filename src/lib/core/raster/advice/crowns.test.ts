@@ -10,7 +10,8 @@ import { photographPatterns } from '../../tray/shipped/photographs';
 import { type Orientation, upright } from '../orientation';
 import type { Raster } from '../raster';
 import { inverse, turnRaster } from '../turnRaster';
-import { type Advice, adviceOn } from './advice';
+import { adviceOn } from './advice';
+import type { Advice } from './adviceKind';
 import { anyExposure } from './levels';
 
 const transfers = ['linear', 'logarithmic', 'curved', 'root'] as const;

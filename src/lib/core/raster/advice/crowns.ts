@@ -1,7 +1,7 @@
 import { type Orientation, type Point, toImage } from '../orientation';
 import type { Patch } from '../patch';
 import { halved } from '../reduced';
-import type { Advice } from './advice';
+import type { Advice } from './adviceKind';
 
 /** Where the crowns of the teeth are in a picture that stands as it is seen. */
 export type CrownSide = 'up' | 'down' | 'middle';

@@ -1,4 +1,4 @@
-import type { Advice } from './advice';
+import type { Advice } from './adviceKind';
 
 /** What a maker's device says of an exposure in its file (IEC 62494-1); each may be missing. */
 export interface ExposureSaid {
