@@ -23,10 +23,12 @@
     notation: Notation;
     demo: boolean;
     mayAcquire: boolean;
+    /** The camera is on the stage. */
+    live: boolean;
     onwhat: () => void;
     oncamera: () => void;
   }
-  let { chair, visitId, reason, notation, demo, mayAcquire, onwhat, oncamera }: Props = $props();
+  let { chair, visitId, reason, notation, demo, mayAcquire, live, onwhat, oncamera }: Props = $props();
   const leastDrawingPx = 72;
   let cues = $state<CueKind>('tones');
   const CueIcon = $derived({ tones: Volume2, words: Speech, none: VolumeX }[cues]);
@@ -95,8 +97,10 @@
       {#if room >= leastDrawingPx}<Placement {slot} {notation} />{/if}
     </div>
   {/if}
-  <div class="mt-auto flex flex-col gap-2.5">
-    {#if photographs}
+  <div class="mt-auto flex flex-col gap-2.5 [@media(max-height:780px)]:gap-1.5">
+    {#if photographs && live}
+      <p class="text-ink-soft">The camera is open: Space, Enter or the pedal takes a still.</p>
+    {:else if photographs}
       <p class="text-ink-soft">With a camera of this machine, a phone, or files that are brought in.</p>
       <button
         class="button main text-lead min-h-14"
@@ -193,7 +197,8 @@
       </Menu>
     </div>
     {#if device && !photographs}
-      <p class="text-small text-ink-soft -mt-1">
+      <!-- On a low screen what is said of keys gives way; whom a device waits for never does. -->
+      <p class="text-small text-ink-soft -mt-1 {elsewhere ? '' : '[@media(max-height:780px)]:hidden'}">
         {elsewhere
           ? `${device.name} waits for ${device.armed!.patient}${device.armed!.by ? ` (${device.armed!.by})` : ''}.`
           : `${device.name}. Space, Enter or the pedal do the same.`}

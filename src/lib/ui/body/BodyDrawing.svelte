@@ -88,7 +88,12 @@
   {/if}
 {/snippet}
 
-<div class="relative h-full w-full" bind:clientWidth={room.width} bind:clientHeight={room.height}>
+<!-- What is pointed at is named below the drawing, never over it. -->
+<div
+  class="relative h-full w-full {onchoose ? 'pb-7' : ''}"
+  bind:clientWidth={room.width}
+  bind:clientHeight={room.height}
+>
   <svg
     viewBox="0 0 {drawing.width} {drawing.height}"
     class="h-full w-full"

@@ -14,6 +14,7 @@
   import Select from '../kit/Select.svelte';
   import Tabs from '../kit/Tabs.svelte';
   import TextField from '../kit/TextField.svelte';
+  import TimeField from '../kit/TimeField.svelte';
   import { ask, attempt } from '../net/send';
   import PickVisit from '../people/PickVisit.svelte';
   import type { PickedPatient } from '../people/pickedPatient';
@@ -162,16 +163,10 @@
                 onchange={(picked) => (day = picked)}
               />
             </div>
-            <label class="flex flex-col gap-1 font-semibold">
-              Time
-              <input
-                type="time"
-                class="border-rule bg-paper min-h-11 rounded-lg border px-3 font-normal"
-                bind:value={time}
-                required
-                data-testid="taken-time"
-              />
-            </label>
+            <div class="flex flex-col gap-1">
+              <span class="font-semibold" aria-hidden="true">Time</span>
+              <TimeField value={time} label="Time" testid="taken-time" onchange={(typed) => (time = typed)} />
+            </div>
           </div>
           {#if future}<p class="text-brass font-semibold" role="alert">This is still to come.</p>{/if}
           {#if picture.firstTakenAt}

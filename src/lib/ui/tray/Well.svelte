@@ -106,7 +106,13 @@
       <span
         class="text-ink flex min-h-0 flex-1 items-center justify-center px-1 text-center leading-tight font-bold"
       >
-        {#if named}<span class="text-body">{well.slot.name}</span>
+        {#if named}
+          <span>
+            <span class="text-body">{well.slot.name}</span>
+            {#if well.slot.projection !== 'photograph'}
+              <span class="text-small text-ink-soft block font-semibold">{places}</span>
+            {/if}
+          </span>
         {:else}<span class="text-small">{places}</span>{/if}
       </span>
     {/if}
@@ -127,7 +133,7 @@
             >{/if}</span
         >
       {:else}
-        <span class="min-w-0 flex-1 truncate font-semibold">{named ? places : ''}</span>
+        <span class="min-w-0 flex-1 truncate font-semibold">{named && keeper ? places : ''}</span>
       {/if}
       {#if anchored}<Anchor size={15} class="text-coral shrink-0" aria-hidden="true" />{/if}
       {#if well.confirmed}<Check size={16} class="text-lagoon shrink-0" aria-hidden="true" />{/if}

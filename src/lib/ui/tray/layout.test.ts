@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { fourBitewings } from '$core/tray/shipped/fourBitewings';
+import { photographPatterns } from '$core/tray/shipped/photographs';
 import { fullMouth } from '$core/tray/shipped/fullMouth';
 import { shippedPatterns } from '$core/tray/shipped/shipped';
 import { captionPx, layWells } from './layout';
@@ -45,6 +46,16 @@ describe('wells', () => {
       const picture = frames[i].height - captionPx;
       expect(frames[i].width < picture, slots[i].id).toBe(shape === 'standing');
     }
+  });
+  it('of photographs stand in a row on a low tray, large enough for their names, and crosswise on a high one', () => {
+    const [mouth] = photographPatterns;
+    const low = layWells(mouth.pattern.slots, { width: 770, height: 206 });
+    for (const { width, top } of low) {
+      expect(width).toBeGreaterThan(104);
+      expect(top).toBe(low[0].top);
+    }
+    const high = layWells(mouth.pattern.slots, { width: 1200, height: 620 });
+    expect(new Set(high.map(({ top }) => top)).size).toBe(3);
   });
   it('are large where there are few', () => {
     const of = (pattern: typeof fullMouth) => layWells(pattern.pattern.slots, trays[0])[0].width;

@@ -33,13 +33,31 @@ export function placedSlots(wells: readonly Pick<Well, 'slot' | 'added'>[]): Pic
   return wells.map(({ slot }, i) => ({ shape: slot.shape, at: places[i] }));
 }
 
-/** Wells as large as they can be at their places without touching one another. */
+/** A well smaller than this shows little; if rows make them so much larger, they stand in rows. */
+const smallPx = 90;
+const muchLarger = 1.5;
+
+/**
+ * Wells as large as they can be at their places without touching one another. On a tray too low for their places they
+ * stand in rows along the route, where that makes them much larger.
+ */
 export function layWells(slots: readonly Pick<Slot, 'at' | 'shape'>[], tray: Size): WellFrame[] {
+  const own = largest(slots, tray);
+  if (own.unit >= smallPx) return own.frames;
+  const places = inRows(slots.length);
+  const rows = largest(
+    slots.map(({ shape }, i) => ({ shape, at: places[i] })),
+    tray
+  );
+  return rows.unit >= muchLarger * own.unit ? rows.frames : own.frames;
+}
+
+function largest(slots: readonly Pick<Slot, 'at' | 'shape'>[], tray: Size) {
   for (let unit = mostPx; unit > leastPx; unit -= 2) {
     const frames = slots.map((slot) => frameOf(slot, unit, tray));
-    if (fits(frames, tray)) return frames;
+    if (fits(frames, tray)) return { unit, frames };
   }
-  return slots.map((slot) => frameOf(slot, leastPx, tray));
+  return { unit: leastPx, frames: slots.map((slot) => frameOf(slot, leastPx, tray)) };
 }
 
 function frameOf({ at, shape }: Pick<Slot, 'at' | 'shape'>, unit: number, tray: Size): WellFrame {

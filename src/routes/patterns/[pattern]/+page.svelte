@@ -157,7 +157,7 @@
                 data-testid="another-slot">Add another slot</button
               >{/if}
           </div>
-          <div class="h-72 shrink-0">
+          <div class="h-[min(25rem,48vh)] shrink-0">
             <BodyMapView
               maps={maps[trade]}
               {notation}

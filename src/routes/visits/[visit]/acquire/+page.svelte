@@ -216,6 +216,7 @@
       demo={data.demo}
       mayAcquire={may.acquire}
       onwhat={() => (what = true)}
+      live={camera.open}
       oncamera={() => void camera.begin()}
     />
   </div>
