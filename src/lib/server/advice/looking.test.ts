@@ -10,7 +10,6 @@ import { writeDicomFile } from '../../core/dicom/write';
 import { markerPicture } from '../../core/phantom/foreign/markerPicture';
 import { standingAdvice } from '../../core/picture/adviceView';
 import { pictureSeen } from '../pictures/changes';
-import { unplaced } from '../pictures/exampleFiles.test-data';
 import { denyAdvice } from './denying';
 import { lookAt } from './looking';
 
@@ -80,7 +79,7 @@ describe('looking at a take', () => {
     const pixels = { ...shape, frames: 1, frameMs: null, bytes };
     const kindsSaid = async (index: string) => {
       const set = [
-        ...datasetForPicture(exampleFacts({ ...unplaced, pixels })),
+        ...datasetForPicture(exampleFacts({ slot: null, places: [], pixels })),
         ...dataset({ ExposureIndex: index, TargetExposureIndex: '400' })
       ].sort((a, b) => (a.tag < b.tag ? -1 : 1));
       const visitId = await clinic.newVisit();

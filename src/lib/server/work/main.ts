@@ -6,11 +6,11 @@ import { stopQueue } from '../jobs/boss';
 import { startUpkeep, upkeep } from '../jobs/upkeep';
 import { startWorking } from '../jobs/work';
 import { watchPractice } from '../practice/watching';
-import { startPictureProcesses, stopProcesses } from './processes';
+import { warmPictureProcesses, stopProcesses } from './processes';
 
 endOnFaults();
 os.setPriority(0, 10);
-startPictureProcesses();
+warmPictureProcesses();
 await startWorking();
 const stopUpkeep = startUpkeep();
 const stopPractice = watchPractice();

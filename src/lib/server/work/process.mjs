@@ -13,4 +13,5 @@ export const openFrame = (wish) => tasks.openFrame(wish);
 export const openPaper = (wish) => tasks.openPaper(wish);
 export const preview = (wish) => tasks.preview(wish);
 export const advise = (wish) => tasks.advise(wish);
+export const warm = () => tasks.warm();
 export const arrival = (wish) => tasks.arrival(wish);

@@ -1,6 +1,7 @@
 // What is done in processes of their own: opening files from outside, and making small pictures.
 import fs from 'node:fs';
 import { lookAt } from '../advice/looking';
+import { warmUp } from '../advice/warmUp';
 import { makeShown } from '../arrivals/showing';
 import { type OpenedPaper, openPaper as paper } from '../papers/openPaper';
 import type { LookingWish } from '../advice/lookingWish';
@@ -63,6 +64,9 @@ export const openPaper = ({ file }: { file: string }) =>
 export const advise = async (wish: LookingWish): Promise<void> => {
   await lookAt(wish);
 };
+
+/** Before anybody asks. */
+export const warm = async (): Promise<void> => warmUp();
 
 /** What came in and belongs to nobody yet, as a picture to look at. */
 export const arrival = makeShown;

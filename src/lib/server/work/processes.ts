@@ -61,9 +61,15 @@ export function startProcesses(): void {
   startPictureProcesses();
 }
 
-/** Those alone that make small pictures and look at takes: somebody at the chair waits for what the first one sees. */
+/** Those alone that make small pictures and look at takes. */
 export function startPictureProcesses(): void {
   pictures ??= newPool();
+}
+
+/** The same, warm: somebody at the chair waits for what the first one sees. */
+export function warmPictureProcesses(): void {
+  startPictureProcesses();
+  pictures?.run({}, { name: 'warm' }).catch(() => {});
 }
 
 export async function stopProcesses(): Promise<void> {

@@ -15,10 +15,25 @@ export const coarseSensor: Detector = {
 };
 
 /** Attenuation of a slot's view, upright, to be exposed as often as one likes. */
-export function coarseTake(mouth: Mouth, slot: Slot): { map: Float32Array; width: number; height: number } {
+export const coarseTake = (mouth: Mouth, slot: Slot) => takeOf(mouth, slot, 2);
+
+/** The same in all of the sensor's pixels. */
+export const fineTake = (mouth: Mouth, slot: Slot) => takeOf(mouth, slot, 1);
+
+/** @param pixels of the sensor, along a side, that become one */
+function takeOf(
+  mouth: Mouth,
+  slot: Slot,
+  pixels: number
+): { map: Float32Array; width: number; height: number } {
   const lying = slot.orientation.quarterTurns % 2 === 1;
   const fine = toothView(mouth, slotTeeth(slot), toothProjectionOf(slot), lying);
-  const view = { ...fine, pitchMm: fine.pitchMm * 2, width: fine.width / 2, height: fine.height / 2 };
+  const view = {
+    ...fine,
+    pitchMm: fine.pitchMm * pixels,
+    width: fine.width / pixels,
+    height: fine.height / pixels
+  };
   const body = mouthBody(mouth, beamTeeth(mouth, slotTeeth(slot), toothProjectionOf(slot)));
   return { map: attenuationOf([body], view), width: view.width, height: view.height };
 }

@@ -1,4 +1,10 @@
 import { describe, expect, it } from 'vitest';
+import { fineTake } from '../../phantom/scenes/toothTakes';
+import { mouth } from '../../phantom/teeth/dentition';
+import { ordinaryMouth } from '../../phantom/teeth/ordinaryMouth';
+import { exposed, intraoralSensor } from '../../phantom/xray/detector';
+import type { Faults } from '../../phantom/xray/faults';
+import { fullMouth } from '../../tray/shipped/fullMouth';
 import { seededRandom } from '../../random';
 import { gaussian } from '../filters/gaussian';
 import { valueAt } from '../geometry/sampling';
@@ -68,6 +74,18 @@ describe('a smear', () => {
       expect(motionOf(blurred)?.clear ?? 0).toBeLessThan(2);
     }
   });
+});
+
+it.each([7, 10, 15])('a take in all of a sensor’s pixels (slot %s) is judged as a coarser one is', (i) => {
+  const { map, width, height } = fineTake(mouth(ordinaryMouth(20 + i)), fullMouth.pattern.slots[i]);
+  const seen = (faults: Faults) =>
+    motionOf(
+      patchOfRaster(exposed(map.slice(), width, height, intraoralSensor, seededRandom(300 + i), faults))
+    );
+  expect(seen({})?.clear ?? 0).toBeLessThan(2);
+  const moved = seen({ motion: { lengthPx: 45, directionDeg: 70 } })!;
+  expect(moved.clear).toBeGreaterThan(2.5);
+  expect(Math.abs(moved.lengthPx - 45)).toBeLessThan(8);
 });
 
 it('lines that repeat, a ruler’s in a sharp picture, are no smear', () => {

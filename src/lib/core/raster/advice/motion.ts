@@ -1,4 +1,5 @@
 import type { Patch } from '../patch';
+import { halved } from '../reduced';
 import { transformSquare } from './fourier';
 import { type Smear, likestSmear } from './smear';
 import { byFrequency, frequencyOf, side, spectrumOf } from './spectrum';
@@ -12,6 +13,8 @@ export interface Motion {
   clear: number;
 }
 
+/** In finer pictures edges of one thing fill a window and look like a smear: those are looked at coarser. */
+const finePx = 1200;
 const leastPx = 7;
 const mostPx = 70;
 /** The pit is looked for so near the place where the likest smear has it. */
@@ -40,6 +43,10 @@ const outstanding = 8;
  * @returns the likest smear and how clear it is, or null where nobody can tell: too small, too flat, or repeating
  */
 export function motionOf(patch: Patch): Motion | null {
+  if (Math.max(patch.width, patch.height) > finePx) {
+    const seen = motionOf(halved(patch));
+    return seen && { ...seen, lengthPx: 2 * seen.lengthPx };
+  }
   const power = spectrumOf(patch);
   if (!power) return null;
   const mean = byFrequency(power);
