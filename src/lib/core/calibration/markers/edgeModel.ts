@@ -30,6 +30,9 @@ export interface EdgeKnown {
 
 /** Least uncertainty claimed for a radius: what the model itself leaves out. */
 const modelPx = 0.065;
+/** An S of the rays has a bend of its own at either end, which a ball's profile hides: radii vary by so much more there. */
+const curvedWider = 1.35;
+
 /**
  * The true radius of a ball or disc from its grey profile across the edge, averaged over the directions that lie on the
  * outline. Rays are lost by 1 - exp(-k chord), spread by a round Gaussian with a skirt, joined by scattered ones, and
@@ -82,19 +85,21 @@ function weighed(tries: Tried[], seenRadiusPx: number): EdgeFit | null {
   let weight = 0;
   let sum = 0;
   let squares = 0;
-  for (const { fit, cost, variance } of usable) {
+  let wider = 0;
+  for (const { fit, cost, variance, transfer } of usable) {
     const w = Math.exp((least - cost) / 2);
     const [r] = fit.parameters;
     weight += w;
     sum += w * r;
     squares += w * (r * r + variance);
+    wider += w * (transfer === 'curved' ? curvedWider : 1);
   }
   const best = usable.find(({ cost }) => cost === least)!;
   const radiusPx = sum / weight;
   const spreadPx = Math.exp(best.fit.parameters[at.spread]);
   return {
     radiusPx,
-    uncertaintyPx: Math.sqrt(Math.max(0, squares / weight - radiusPx ** 2) + modelPx ** 2),
+    uncertaintyPx: (wider / weight) * Math.sqrt(Math.max(0, squares / weight - radiusPx ** 2) + modelPx ** 2),
     rms: best.rms,
     converged: Math.abs(radiusPx - seenRadiusPx) < 1 + 2.5 * spreadPx,
     spreadPx
