@@ -3,8 +3,8 @@ import type { AdviceView } from '../../core/picture/adviceView';
 import { adviceKinds } from '../../core/raster/advice/adviceKind';
 import type { Tx } from '../database/connection';
 
-/** Of the code that looks: when it sees more or better, takes are looked at anew. */
-export const adviceVersion = 1;
+/** Of the code that looks, kept with what it saw: it counts up when that code sees more or better. */
+export const adviceVersion = 2;
 
 const point = z.object({ x: z.number(), y: z.number() });
 /** What is kept of one piece of advice. */

@@ -19,7 +19,7 @@ const allOf = (found: Found<RoundMarker>) =>
 
 describe.each(['ball', 'disc'] as const)('a %s in a picture of another make', (kind) => {
   it('is found, near to its size, and inside its own ±', () => {
-    const count = 24;
+    const count = 16;
     const tally = { found: 0, near: 0, within: 0, held: 0, clear: 0 };
     for (let k = 0; k < count; k++) {
       const { raster, marker } = pictureOf({ marker: kind }, k);

@@ -76,7 +76,7 @@ describe('a smear', () => {
   });
 });
 
-it.each([7, 10, 15])('a take in all of a sensor’s pixels (slot %s) is judged as a coarser one is', (i) => {
+it.each([7, 15])('a take in all of a sensor’s pixels (slot %s) is judged as a coarser one is', (i) => {
   const { map, width, height } = fineTake(mouth(ordinaryMouth(20 + i)), fullMouth.pattern.slots[i]);
   const seen = (faults: Faults) =>
     motionOf(
