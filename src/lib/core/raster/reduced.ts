@@ -7,6 +7,20 @@ export function halved({ data, width, height }: Patch): Patch {
   return { picture: size, left: 0, top: 0, ...size, data: quarters(data, width, height, meanOfFour) };
 }
 
+/**
+ * A picture halved until its longer side is no longer than so many pixels.
+ * @returns it, and how many pixels along a side have become one
+ */
+export function reducedTo(full: Patch, longestPx: number): { small: Patch; factor: number } {
+  let small = full;
+  let factor = 1;
+  while (Math.max(small.width, small.height) > longestPx) {
+    small = halved(small);
+    factor *= 2;
+  }
+  return { small, factor };
+}
+
 export const halfOf = ({ width, height }: Size): Size => ({
   width: Math.max(1, width >> 1),
   height: Math.max(1, height >> 1)

@@ -2,6 +2,7 @@
   import { type DateValue, parseDate } from '@internationalized/date';
   import { CalendarDays, ChevronLeft, ChevronRight } from '@lucide/svelte';
   import { DatePicker } from 'bits-ui';
+  import { segmentLook } from './segments';
   import { popups } from './popups';
 
   interface Props {
@@ -38,13 +39,9 @@
       {#snippet children({ segments })}
         {#each segments as { part, value: text }, i (part + i)}
           {#if part === 'literal'}
-            <DatePicker.Segment {part} class="text-ink-soft px-px">{text}</DatePicker.Segment>
+            <DatePicker.Segment {part} class={segmentLook.between}>{text}</DatePicker.Segment>
           {:else}
-            <DatePicker.Segment
-              {part}
-              class="focus:bg-coral-wash aria-[valuetext=Empty]:text-ink-soft rounded px-1 py-1.5 focus:outline-2"
-              >{text}</DatePicker.Segment
-            >
+            <DatePicker.Segment {part} class={segmentLook.part}>{text}</DatePicker.Segment>
           {/if}
         {/each}
       {/snippet}

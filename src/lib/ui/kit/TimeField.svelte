@@ -1,6 +1,7 @@
 <script lang="ts">
   import { parseTime } from '@internationalized/date';
   import { TimeField } from 'bits-ui';
+  import { segmentLook } from './segments';
 
   interface Props {
     /** Hours and minutes of 24, HH:MM; may have seconds, which stay as they are. */
@@ -26,13 +27,9 @@
     {#snippet children({ segments })}
       {#each segments as { part, value: text }, i (part + i)}
         {#if part === 'literal'}
-          <TimeField.Segment {part} class="text-ink-soft px-px">{text}</TimeField.Segment>
+          <TimeField.Segment {part} class={segmentLook.between}>{text}</TimeField.Segment>
         {:else}
-          <TimeField.Segment
-            {part}
-            class="focus:bg-coral-wash aria-[valuetext=Empty]:text-ink-soft rounded px-1 py-1.5 focus:outline-2"
-            >{text}</TimeField.Segment
-          >
+          <TimeField.Segment {part} class={segmentLook.part}>{text}</TimeField.Segment>
         {/if}
       {/each}
     {/snippet}

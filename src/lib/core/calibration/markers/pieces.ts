@@ -2,7 +2,7 @@ import { medianOf } from '../../measurement/fit/linear';
 import type { Point } from '../../raster/orientation';
 import type { Patch } from '../../raster/patch';
 import { type MaskRegion, regionsOf } from '../../raster/regions';
-import { halved } from '../../raster/reduced';
+import { reducedTo } from '../../raster/reduced';
 import { squareMeans, summed } from './squareMeans';
 
 /** A long bright (or dark) piece of a picture, as its moments tell: in pixels of the full picture. */
@@ -26,12 +26,7 @@ const overNoise = 4;
 
 /** Long pieces that stand out from what lies around them, longest first. */
 export function longPieces(full: Patch, bright: boolean): Piece[] {
-  let level = full;
-  let factor = 1;
-  while (Math.max(level.width, level.height) > longestSidePx) {
-    level = halved(level);
-    factor *= 2;
-  }
+  const { small: level, factor } = reducedTo(full, longestSidePx);
   const { width, height, data } = level;
   if (width < 8 || height < 8) return [];
   const half = Math.max(4, Math.round(aroundShare * Math.max(width, height)));

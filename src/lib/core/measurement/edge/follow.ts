@@ -1,4 +1,4 @@
-import { halved } from '../../raster/reduced';
+import { reducedTo } from '../../raster/reduced';
 import type { Point } from '../../raster/orientation';
 import { type Patch, type Window, grown } from '../../raster/patch';
 import { type WayTree, cheapestWays, wayTo } from './cheapest';
@@ -24,12 +24,7 @@ export interface FollowedFrom {
 
 /** @param full the whole picture */
 export function edgeFollower(full: Patch): EdgeFollower {
-  let small = full;
-  let factor = 1;
-  while (Math.max(small.width, small.height) > smallSidePx) {
-    small = halved(small);
-    factor *= 2;
-  }
+  const { small, factor } = reducedTo(full, smallSidePx);
   const slope = slopes(small, small);
   const { left, top, width, height } = small;
   return { full, small: { left, top, width, height, cost: costsOf(slope, strongestOf(slope)) }, factor };

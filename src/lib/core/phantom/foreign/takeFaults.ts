@@ -22,7 +22,8 @@ export function takeOfAnyMake(
   return imaged(map.slice(), width, height, imaging, random, faultsOf(fault, width, height, any));
 }
 
-function faultsOf(
+/** A fault in one of its sizes. */
+export function faultsOf(
   fault: TakeFault,
   width: number,
   height: number,

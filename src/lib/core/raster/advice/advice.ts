@@ -1,4 +1,4 @@
-import { halved } from '../reduced';
+import { reducedTo } from '../reduced';
 import { patchOfRaster } from '../patch';
 import type { Raster } from '../raster';
 import type { Advice, AdviceKind } from './adviceKind';
@@ -23,10 +23,9 @@ export interface AdviceWish {
   exposureSaid?: ExposureSaid;
 }
 
-/** Where one of these is told, what is dark and what is light no longer says where the crowns are. */
+/** Where one of these is told, where the crowns are can't be seen any more, or was told already. */
 const hidesCrowns: ReadonlySet<AdviceKind> = new Set([
   'over-exposed',
-  'edge cut off',
   'lines missing',
   'same again',
   'turned'
@@ -48,12 +47,7 @@ export function adviceOn(stored: Raster, wish: AdviceWish): Advice[] {
   const raster = asDense(asShown(stored));
   const levels = levelsOf(raster);
   const patch = patchOfRaster({ ...raster, offset: 0 });
-  let small = patch;
-  let factor = 1;
-  while (Math.max(small.width, small.height) > reducedSidePx) {
-    small = halved(small);
-    factor *= 2;
-  }
+  const { small, factor } = reducedTo(patch, reducedSidePx);
   const top = 2 ** raster.bitsStored - 1;
   const exposure = exposureOf(raster, patch);
   if (showsNothing(patch, top)) {
@@ -99,7 +93,7 @@ export function adviceOn(stored: Raster, wish: AdviceWish): Advice[] {
     const likeness = likenessOf(patchOfRaster({ ...asDense(earlier), offset: 0 }), patch);
     if (likeness) out.push(...against(likeness, earlierOfSameView));
   }
-  // What the beam missed is light like dense things, and what is burnt black is dark like air.
+  // What the beam missed is light like dense things, also where it is not sure enough to be told.
   const untouched = !cut && !out.some(({ kind }) => hidesCrowns.has(kind));
   const astray = crowns && untouched ? crownsAstray(small, crowns) : null;
   if (astray) out.push(astray);

@@ -1,6 +1,6 @@
 import { type Orientation, type Point, toImage } from '../orientation';
 import type { Patch } from '../patch';
-import { halved } from '../reduced';
+import { reducedTo } from '../reduced';
 import type { Advice } from './adviceKind';
 
 /** Where the crowns of the teeth are in a picture that stands as it is seen. */
@@ -33,8 +33,7 @@ const gapShare = 0.7;
  * @returns null where it stands as expected, or where nobody can tell
  */
 export function crownsAstray(shown: Patch, { side, seen }: CrownsExpected): Advice | null {
-  let patch = shown;
-  while (Math.max(patch.width, patch.height) > coarsePx) patch = halved(patch);
+  const { small: patch } = reducedTo(shown, coarsePx);
   const densities = ranks(patch);
   return side === 'middle' ? gapAstray(patch, densities, seen) : jawAstray(patch, densities, side, seen);
 }

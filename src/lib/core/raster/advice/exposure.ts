@@ -1,7 +1,7 @@
 import type { Patch } from '../patch';
 import type { Raster } from '../raster';
 import { histogram, percentile } from '../statistics';
-import { halved } from '../reduced';
+import { reducedTo } from '../reduced';
 import { deviationAt, deviationOf, noiseCurve, secondDifference } from '../noise';
 
 /** What lies at an end of a picture's range. */
@@ -102,12 +102,7 @@ const leastOfTop = 0.002;
 export function showsNothing(patch: Patch, top: number): boolean {
   const { width, height, data } = patch;
   if (width < 2 * cells || height < 2 * cells) return false;
-  let coarse = patch;
-  let pixels = 1;
-  while (Math.max(coarse.width, coarse.height) > 2 * cells) {
-    coarse = halved(coarse);
-    pixels *= 4;
-  }
+  const { small: coarse, factor } = reducedTo(patch, 2 * cells);
   const offs: number[] = [];
   const stride = Math.max(1, Math.floor(Math.sqrt((width * height) / 12_000)));
   for (let y = 1; y < height - 1; y += stride)
@@ -121,10 +116,7 @@ export function showsNothing(patch: Patch, top: number): boolean {
   const sampled = data.filter((_, i) => i % 97 === 0).sort();
   const range =
     sampled[Math.floor(0.998 * (sampled.length - 1))] - sampled[Math.floor(0.002 * sampled.length)];
-  return (
-    spread <
-    Math.max((structureOverNoise * noise) / Math.sqrt(pixels), leastStructure * range, leastOfTop * top)
-  );
+  return spread < Math.max((structureOverNoise * noise) / factor, leastStructure * range, leastOfTop * top);
 }
 
 /** What is left when the best plane through all is taken away. */
