@@ -101,6 +101,18 @@ describe('when something goes wrong, the page says so where the person looks', (
     await browser.untilCount('[data-testid=delivery][data-state=delivered]', 1);
     expect(Object.values(await clinic.receipts())).toEqual([1]);
   });
+
+  it('records that are held too long: the page says so, and comes by itself once they are free', async () => {
+    await browser.go('/');
+    await browser.untilLive();
+    await browser.signOut();
+    await browser.signIn('wren', password);
+    const letGo = await clinic.hold('audit_checked');
+    await browser.go('/audit');
+    await browser.untilSays('h1', 'Somebody else is changing the same thing');
+    await letGo();
+    await browser.untilSays('h1', 'none was changed, none is missing');
+  });
 });
 
 it('the database is stopped and killed, and the device too, while exposures come in: none lost, none doubled', async () => {

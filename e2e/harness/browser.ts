@@ -114,8 +114,17 @@ export class Browser {
     return (await this.find(css)).getText();
   }
 
-  untilSays(css: string, words: string): Promise<void> {
-    return this.until(`${css} says ${words}`, async () => (await this.text(css)).includes(words));
+  /** Waits until an element says these words; if it never does, tells what it said instead. */
+  async untilSays(css: string, words: string): Promise<void> {
+    let said = '';
+    try {
+      await this.until(`${css} says ${words}`, async () => {
+        said = await this.text(css);
+        return said.includes(words);
+      });
+    } catch (error) {
+      throw new Error(`${(error as Error).message}; it said: ${said}`, { cause: error });
+    }
   }
 
   run<T>(script: string, ...args: unknown[]): Promise<T> {

@@ -183,6 +183,14 @@ export class RunningClinic {
     return rows;
   }
 
+  /** Holds a whole table against everybody, as a long piece of upkeep would; gives back how to let go. */
+  async hold(table: string): Promise<() => Promise<void>> {
+    const owner = new pg.Client({ connectionString: this.ownerUrl });
+    await owner.connect();
+    await owner.query(`begin; lock table ${table} in access exclusive mode`);
+    return () => owner.end();
+  }
+
   /** A code for one device in a room of the demo clinic. */
   async newCode(room = 'Teeth'): Promise<string> {
     const code = randomUUID();

@@ -9,7 +9,7 @@ import { defineModels } from './models';
  */
 const limits = {
   keepAlive: true,
-  connectionTimeoutMillis: 4_000,
+  connectionTimeoutMillis: 7_000,
   lock_timeout: 8_000,
   idle_in_transaction_session_timeout: 12_000,
   statement_timeout: 25_000,
@@ -26,7 +26,7 @@ export function sequelize(): Sequelize {
     pool = new Sequelize(databaseUrl(), {
       dialect: 'postgres',
       logging: false,
-      pool: { max: mostConnections(), min: 0, idle: 30_000, acquire: 8_000 },
+      pool: { max: mostConnections(), min: 0, idle: 30_000, acquire: 10_000 },
       dialectOptions: limits,
       retry: { max: 0 },
       define: { underscored: true, timestamps: false }
