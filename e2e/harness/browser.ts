@@ -29,6 +29,7 @@ const flags = [
 ];
 /** Two files run at a time, on machines of two cores. */
 const patienceMs = 45_000;
+const fingerStepMs = 30;
 
 /** A headless Chromium of exactly 1280x800, and the gestures a person makes in it. */
 export class Browser {
@@ -204,6 +205,57 @@ export class Browser {
       .perform();
     await hold?.();
     await this.driver.actions().release().perform();
+  }
+
+  /** From now on there are fingers: the page is told so, and `tap` and `fingers` touch it. */
+  async giveFingers(): Promise<void> {
+    await this.driver.sendDevToolsCommand('Emulation.setTouchEmulationEnabled', {
+      enabled: true,
+      maxTouchPoints: 5
+    });
+  }
+
+  /** Touches the middle of an element with one finger, as soon as nothing lies over it. */
+  async tap(css: string): Promise<void> {
+    let at: [number, number] | null = null;
+    await this.until(`${css} can be touched`, async () => {
+      at = await this.run<[number, number] | null>(
+        `const element = document.querySelector(arguments[0]);
+         if (!element || element.disabled) return null;
+         element.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+         const box = element.getBoundingClientRect();
+         const at = [box.x + box.width / 2, box.y + box.height / 2];
+         const top = document.elementFromPoint(...at);
+         return top && (element.contains(top) || top.closest('label')?.contains(element)) ? at : null`,
+        css
+      );
+      return at !== null;
+    });
+    await this.fingers([[at!]]);
+  }
+
+  /** Fingers put down, moved from point to point all at once, and lifted; a list of points for each, in the window. */
+  async fingers(ways: readonly (readonly [number, number])[][]): Promise<void> {
+    const send = (type: string, step: number | null) =>
+      this.driver.sendDevToolsCommand('Input.dispatchTouchEvent', {
+        type,
+        touchPoints: step === null ? [] : ways.map((way, id) => ({ x: way[step][0], y: way[step][1], id }))
+      });
+    const last = ways[0].length - 1;
+    await send('touchStart', 0);
+    for (let step = 1; step <= last; step++) {
+      await new Promise((done) => setTimeout(done, fingerStepMs));
+      await send('touchMove', step);
+    }
+    // A finger that stops before it lifts flings nothing.
+    if (last > 0) await new Promise((done) => setTimeout(done, 5 * fingerStepMs));
+    await send('touchEnd', null);
+  }
+
+  /** The middle of an element, in the window. */
+  async middleOf(css: string, which = 0): Promise<[number, number]> {
+    const box = await (await this.all(css))[which].getRect();
+    return [box.x + box.width / 2, box.y + box.height / 2];
   }
 
   async press(...keys: string[]): Promise<void> {
