@@ -39,10 +39,12 @@ export async function lookAt({ clinicId, pictureId }: LookingWish): Promise<Foun
     kind === 'radiograph' && channels === 1 && frames === 1 && Math.min(width, height) >= leastSidePx;
   let found: Found = [];
   if (tells) {
-    const raster = await rasterOf(clinicId, row, 0, 0);
-    const earlier = before
-      ? await rasterOf(clinicId, await inClinic(clinicId, (tx) => pictureRow(tx, before.pictureId)), 0, 0)
-      : undefined;
+    const rasterAt = async (id: string) =>
+      rasterOf(clinicId, await inClinic(clinicId, (tx) => pictureRow(tx, id)), 0, 0);
+    const [raster, earlier] = await Promise.all([
+      rasterOf(clinicId, row, 0, 0),
+      before ? rasterAt(before.pictureId) : undefined
+    ]);
     // What is usual is known of sensors in the mouth only.
     const norm = slot && isInMouth(slot.projection) ? intraoralNorm : anyExposure;
     const side = slot && slotCrowns(slot);

@@ -1,5 +1,7 @@
 import { deliver } from '../dispatch/deliver';
 import { log, loggedError } from '../log';
+import type { News } from '../news/announce';
+import { follow } from '../news/listen';
 import { settlePicture } from '../pictures/settle';
 import { adviseOutside } from '../work/processes';
 import { queues, startQueue } from './boss';
@@ -17,22 +19,26 @@ async function told(work: Promise<void>): Promise<void> {
   }
 }
 
-/** Starts taking jobs. Any number of processes may do so against one database; none of them answers pages. */
-export async function startWorking(): Promise<void> {
+/**
+ * Starts taking jobs. Any number of processes may do so against one database; none of them answers pages. Jobs are
+ * asked for now and then, and at once when there is news of what they are for. Gives back how to hear no more of it.
+ */
+export async function startWorking(): Promise<() => void> {
   const boss = await startQueue();
-  await boss.work<{ clinicId: string; deliveryId: string }>(
+  const often = { pollingIntervalSeconds: pollSeconds, batchSize: 1 };
+  type OfPicture = { clinicId: string; pictureId: string };
+  const deliveries = await boss.work<{ clinicId: string; deliveryId: string }>(
     queues.deliver,
-    { pollingIntervalSeconds: pollSeconds, batchSize: 1 },
+    often,
     ([job]) => told(deliver(job.data.clinicId, job.data.deliveryId))
   );
-  await boss.work<{ clinicId: string; pictureId: string }>(
-    queues.advise,
-    { pollingIntervalSeconds: pollSeconds, batchSize: 1 },
-    ([job]) => told(adviseOutside(job.data))
+  const looks = await boss.work<OfPicture>(queues.advise, often, ([job]) => told(adviseOutside(job.data)));
+  await boss.work<OfPicture>(queues.settle, often, ([job]) =>
+    told(settlePicture(job.data.clinicId, job.data.pictureId))
   );
-  await boss.work<{ clinicId: string; pictureId: string }>(
-    queues.settle,
-    { pollingIntervalSeconds: pollSeconds, batchSize: 1 },
-    ([job]) => told(settlePicture(job.data.clinicId, job.data.pictureId))
-  );
+  const wakenBy: Partial<Record<News['topic'], string>> = { picture: looks, deliveries };
+  return follow((news) => {
+    const waken = news === 'missed-some' ? undefined : wakenBy[news.topic];
+    if (waken) boss.notifyWorker(waken);
+  });
 }

@@ -5,19 +5,25 @@ import { closeDatabase } from '../database/connection';
 import { stopQueue } from '../jobs/boss';
 import { startUpkeep, upkeep } from '../jobs/upkeep';
 import { startWorking } from '../jobs/work';
+import { stopListening } from '../news/listen';
 import { watchPractice } from '../practice/watching';
 import { warmPictureProcesses, stopProcesses } from './processes';
 
 endOnFaults();
-os.setPriority(0, 10);
+// Pages and devices go first; but what a take looks like is waited for at the chair, too.
+const niceness = 4;
+os.setPriority(0, niceness);
+process.env.YONDER_NICE = String(niceness);
 warmPictureProcesses();
-await startWorking();
+const stopFollowing = await startWorking();
 const stopUpkeep = startUpkeep();
 const stopPractice = watchPractice();
 await upkeep().catch(() => {});
 process.send?.({ ready: true });
 
 async function stop(): Promise<void> {
+  stopFollowing();
+  await stopListening();
   stopUpkeep();
   stopPractice();
   await stopQueue();

@@ -3,8 +3,8 @@ import os from 'node:os';
 import { register } from 'tsx/esm/api';
 
 register();
-// Whoever waits at the chair goes first.
-os.setPriority(0, 10);
+// Whoever waits at the chair goes first; whoever started this says how far behind it comes.
+os.setPriority(0, Number(process.env.YONDER_NICE ?? 10));
 process.env.YONDER_CONNECTIONS = '2';
 const tasks = await import('./processTasks.ts');
 

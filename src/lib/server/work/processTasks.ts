@@ -4,6 +4,7 @@ import { lookAt } from '../advice/looking';
 import { warmUp } from '../advice/warmUp';
 import { makeShown } from '../arrivals/showing';
 import { type OpenedPaper, openPaper as paper } from '../papers/openPaper';
+import { beforeClinic } from '../database/connection';
 import type { LookingWish } from '../advice/lookingWish';
 import { allLevels } from '../pictures/allLevels';
 import type { LevelBytes } from '../pictures/levelBytes';
@@ -65,8 +66,11 @@ export const advise = async (wish: LookingWish): Promise<void> => {
   await lookAt(wish);
 };
 
-/** Before anybody asks. */
-export const warm = async (): Promise<void> => warmUp();
+/** Before anybody asks: its way to the records, which may be away as yet, and what looks at takes. */
+export const warm = async (): Promise<void> => {
+  await beforeClinic('select 1 as warm').catch(() => {});
+  warmUp();
+};
 
 /** What came in and belongs to nobody yet, as a picture to look at. */
 export const arrival = makeShown;
