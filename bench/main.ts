@@ -21,7 +21,8 @@ import {
   truthOfAdviceOnLimbs,
   truthOfAdviceOnOtherMakes,
   truthOfMarkers,
-  truthOfOtherMakes
+  truthOfOtherMakes,
+  truthOfUsualDose
 } from './measuring';
 import { truthOfLettering } from './lettering';
 import { benchPackages } from './packages';
@@ -76,8 +77,15 @@ const parts: Record<string, () => Promise<void>> = {
     printAll(await benchMeasuring());
     for (const truth of [...truthOfMarkers(), ...truthOfAdvice()]) printTruth(truth);
   },
-  makes: async () =>
-    [...truthOfOtherMakes(), ...truthOfAdviceOnOtherMakes(), ...truthOfAdviceOnLimbs()].forEach(printTruth),
+  makes: async () => {
+    for (const truths of [
+      truthOfOtherMakes,
+      truthOfAdviceOnOtherMakes,
+      truthOfUsualDose,
+      truthOfAdviceOnLimbs
+    ])
+      truths().forEach(printTruth);
+  },
   lettering: async () => (await truthOfLettering()).forEach(printTruth),
   corneas: async () => {
     printAll(await benchCorneas());

@@ -3,6 +3,7 @@ import { edgeFollower, exactWay, followedFrom, quickWay } from '../src/lib/core/
 import { findBars } from '../src/lib/core/calibration/markers/findBars';
 import { findRound } from '../src/lib/core/calibration/markers/findRound';
 import { findRuler } from '../src/lib/core/calibration/markers/findRuler';
+import { anyImaging, imaged } from '../src/lib/core/phantom/foreign/imaging';
 import { type TakeFault, faultsOf, takeOfAnyMake } from '../src/lib/core/phantom/foreign/takeFaults';
 import { markerPicture } from '../src/lib/core/phantom/foreign/markerPicture';
 import { seededRandom } from '../src/lib/core/random';
@@ -14,7 +15,9 @@ import { exposed } from '../src/lib/core/phantom/xray/detector';
 import type { Faults } from '../src/lib/core/phantom/xray/faults';
 import { adviceOn } from '../src/lib/core/raster/advice/advice';
 import type { AdviceKind } from '../src/lib/core/raster/advice/adviceKind';
+import { asShown, exposureOf } from '../src/lib/core/raster/advice/exposure';
 import { anyExposure, intraoralNorm } from '../src/lib/core/raster/advice/levels';
+import { shareOfUsual, usualDose } from '../src/lib/core/raster/advice/usualDose';
 import { gaussian } from '../src/lib/core/raster/filters/gaussian';
 import { localContrast } from '../src/lib/core/raster/filters/localContrast';
 import { median as medianFilter } from '../src/lib/core/raster/filters/median';
@@ -265,6 +268,38 @@ export function truthOfAdviceOnOtherMakes(): Truth[] {
       };
     })
   );
+}
+
+/** Less dose than a clinic keeps of a view, learned from eight takes of each of twelve detectors of other makes. */
+export function truthOfUsualDose(): Truth[] {
+  const patients = { kept: [1, 2, 3, 4, 5, 6, 7, 8], later: [11, 12, 13, 14] };
+  const tally = { low: 0, good: 0, of: 0 };
+  for (let c = 0; c < 12; c++) {
+    const transfer = (['linear', 'logarithmic', 'curved', 'root'] as const)[c % 4];
+    const slot = fullMouth.pattern.slots[[0, 7, 12][c % 3]];
+    const counts = 10 ** (3.3 + (0.9 * ((7 * c) % 12)) / 12);
+    const chain = anyImaging(transfer, seededRandom(100 + c), { denseBright: true, grid: 0, counts });
+    const spanOf = (patient: number, dose: number) => {
+      const { map, width, height } = coarseTake(mouth(ordinaryMouth(patient)), slot);
+      const random = seededRandom(1000 * c + 10 * patient + dose);
+      const raster = imaged(map.slice(), width, height, chain, random, { dose });
+      return exposureOf(asShown(raster), patchOfRaster(raster)).span;
+    };
+    const kept = patients.kept.flatMap((patient) => spanOf(patient, 0.8 + 0.05 * patient) ?? []);
+    const usual = usualDose(kept);
+    const isLow = (span: number | null) =>
+      span !== null && usual !== null && shareOfUsual(span, usual) < usual.leastShare;
+    for (const patient of patients.later) {
+      tally.of++;
+      if (isLow(spanOf(patient, 0.2 + 0.05 * (patient % 4)))) tally.low++;
+      if (!isLow(spanOf(patient, 0.8 + 0.1 * (patient % 4)))) tally.good++;
+    }
+  }
+  const name = 'Other makes, learned from kept takes';
+  return [
+    { name: `${name}: a fifth to a third of the usual dose`, right: tally.low, of: tally.of, must: 0.9 },
+    { name: `${name}: nothing said of good ones`, right: tally.good, of: tally.of, must: 0.98 }
+  ];
 }
 
 /** A picture of a limb by any detector, with markers, rulers and metal in it. */

@@ -92,6 +92,50 @@ describe('looking at a take', () => {
     expect(await kindsSaid('100')).toEqual(['under-exposed']);
   });
 
+  it('learns what dose is usual from what people confirm, and tells of a take with much less', async () => {
+    const { sensor } = await readyVisit(clinic);
+    /** Greys whose noise is a share of what they span: the more dose, the smaller. */
+    const grainy = (noise: number, seed: number) => {
+      const random = seededRandom(seed);
+      const values = Uint16Array.from({ length: side * side }, (_, i) => {
+        const [x, y] = [i % side, Math.floor(i / side)];
+        const shapes = 12_000 * Math.sin(x / 37) * Math.cos(y / 29) + 4_000 * Math.sin((x + 2 * y) / 23);
+        return 30_000 + shapes + noise * random.normal();
+      });
+      return new Uint8Array(values.buffer);
+    };
+    const first = await shoot(sensor, grainy(300, 50));
+    await look(first);
+    const { rows } = await clinic.owner.query<{ span: number; view: string }>(
+      `select dose_span as span, dose_view as view from picture_advice where picture_id = $1`,
+      [first]
+    );
+    const [{ span, view }] = rows;
+    expect(span).toBeGreaterThan(30);
+    // Nine others of this device and view say what is usual once people have confirmed them, and nothing before.
+    const others: string[] = [];
+    for (let visit = 0; visit < 3; visit++) {
+      const { sensor: another } = await readyVisit(clinic);
+      for (let i = 0; i < 3; i++) others.push(await another.expose(4));
+    }
+    const taken = async (confirmed: boolean) => {
+      await clinic.owner.query(
+        `insert into picture_advice (clinic_id, picture_id, version, found, dose_span, dose_view)
+         select $1, unnest($2::uuid[]), 1, '[]', $3, $4
+         on conflict (clinic_id, picture_id) do update set dose_span = $3, dose_view = $4`,
+        [clinic.clinicId, others, 3 * span, view]
+      );
+      await clinic.owner.query(
+        `update standing set keeper = true, confirmed = $2 where picture_id = any($1::uuid[])`,
+        [others, confirmed]
+      );
+      await look(first);
+      return (await adviceOf(first))!.find(({ kind }) => kind === 'under-exposed');
+    };
+    expect(await taken(false)).toBeUndefined();
+    expect((await taken(true))?.description).toMatch(/about 10 % of the usual dose/);
+  });
+
   it('is answered by a person: not so, under the name, and taken back', async () => {
     const { sensor } = await readyVisit(clinic);
     const pictureId = await shoot(sensor, samples('nothing', 3));

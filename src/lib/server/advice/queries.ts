@@ -4,7 +4,7 @@ import { adviceKinds } from '../../core/raster/advice/adviceKind';
 import type { Tx } from '../database/connection';
 
 /** Of the code that looks, kept with what it saw: it counts up when that code sees more or better. */
-export const adviceVersion = 2;
+export const adviceVersion = 3;
 
 const point = z.object({ x: z.number(), y: z.number() });
 /** What is kept of one piece of advice. */
@@ -18,15 +18,43 @@ export const foundSchema = z.array(
 );
 export type Found = z.infer<typeof foundSchema>;
 
-export async function keepAdvice(tx: Tx, pictureId: string, found: Found): Promise<void> {
+/** What was seen of a take's dose, and of which device and view it is; null where it lies in no slot. */
+export interface DoseSeen {
+  span: number | null;
+  view: string | null;
+}
+
+export async function keepAdvice(tx: Tx, pictureId: string, found: Found, dose: DoseSeen): Promise<void> {
   await tx.sql(
-    `insert into picture_advice (clinic_id, picture_id, version, found) values ($1, $2, $3, $4::jsonb)
-     on conflict (clinic_id, picture_id) do update set version = excluded.version, found = excluded.found, at = now()`,
+    `insert into picture_advice (clinic_id, picture_id, version, found, dose_span, dose_view)
+     values ($1, $2, $3, $4::jsonb, $5, $6)
+     on conflict (clinic_id, picture_id) do update set version = excluded.version, found = excluded.found,
+       dose_span = excluded.dose_span, dose_view = excluded.dose_view, at = now()`,
     tx.clinicId,
     pictureId,
     adviceVersion,
-    JSON.stringify(found)
+    JSON.stringify(found),
+    dose.span,
+    dose.view
   );
+}
+
+/** So many of the newest say what is usual: a new tube or another setting is known after as many. */
+const usualOf = 40;
+
+/** What takes of a device and view show of their dose: of those that a person confirmed, the newest. */
+export async function keptDoses(tx: Tx, view: string | null, except: string): Promise<number[]> {
+  if (view === null) return [];
+  const rows = await tx.sql<{ dose_span: number }>(
+    `select a.dose_span from picture_advice a join standing s using (clinic_id, picture_id)
+     where a.clinic_id = $1 and a.dose_view = $2 and a.dose_span is not null and a.picture_id <> $3
+       and s.keeper and s.confirmed order by a.at desc limit $4`,
+    tx.clinicId,
+    view,
+    except,
+    usualOf
+  );
+  return rows.map(({ dose_span: span }) => span);
 }
 
 /** What was seen in pictures, by picture; one that was not looked at yet has no entry. */

@@ -16,6 +16,7 @@ import { visitStory } from './migrations/0013-story';
 import { joinedCharts } from './migrations/0014-joined-charts';
 import { practiceTold } from './migrations/0015-practice-told';
 import { papers } from './migrations/0016-papers';
+import { usualDoses } from './migrations/0017-usual-dose';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -34,7 +35,8 @@ export const migrations: readonly Migration[] = [
   visitStory,
   joinedCharts,
   practiceTold,
-  papers
+  papers,
+  usualDoses
 ];
 
 /** Any number: nobody else locks it. */

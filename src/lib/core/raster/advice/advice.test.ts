@@ -14,7 +14,7 @@ import { adviceOn } from './advice';
 import type { Advice } from './adviceKind';
 import { likenessOf } from './alike';
 import { transformSquare } from './fourier';
-import { intraoralNorm, levelsOf, normFrom } from './levels';
+import { intraoralNorm, levelsOf } from './levels';
 
 const views = [0, 3, 7, 9, 12, 15].map((i) =>
   coarseTake(mouth(ordinaryMouth(1 + (i % 3))), fullMouth.pattern.slots[i])
@@ -164,18 +164,8 @@ describe('against an earlier take of the same slot', () => {
   });
 });
 
-describe('what is usual for a device', () => {
-  it('is learned from takes that were good', () => {
-    const good = views.map((view, i) => levelsOf(take(view, i)));
-    const norm = normFrom(good)!;
-    for (const levels of good) {
-      expect(levels.dark).toBeLessThanOrEqual(norm.dark.high);
-      expect(levels.atBottom).toBeLessThanOrEqual(norm.mostBlack);
-    }
-    expect(levelsOf(take(views[0], 3, { dose: 0.3 })).dark).toBeGreaterThan(norm.dark.high);
-    expect(normFrom(good.slice(0, 4))).toBeNull();
-  });
-  it('is not told of colours', () => {
+describe('the greys of a take', () => {
+  it('are not counted of colours', () => {
     const colour: Raster = {
       width: 1,
       height: 1,

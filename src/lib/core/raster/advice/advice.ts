@@ -9,6 +9,7 @@ import { type Exposure, asShown, darkForLight, exposureOf, showsNothing } from '
 import { type ExposureSaid, adviceOfDevice } from './exposureIndex';
 import { type ExposureNorm, levelsOf } from './levels';
 import { motionOf } from './motion';
+import { type UsualDose, shareOfUsual } from './usualDose';
 
 export interface AdviceWish {
   norm: ExposureNorm;
@@ -21,6 +22,15 @@ export interface AdviceWish {
   crowns?: CrownsExpected;
   /** What the device itself says of the dose. */
   exposureSaid?: ExposureSaid;
+  /** What kept takes of this device and view show. It can add to what is told, and silences nothing. */
+  usual?: UsualDose;
+}
+
+/** What is seen in a take. */
+export interface Seen {
+  advice: Advice[];
+  /** Of its dose, see `Exposure`; null where the noise is too weak to be seen, or nothing is on it. */
+  doseSpan: number | null;
 }
 
 /** Where one of these is told, where the crowns are can't be seen any more, or was told already. */
@@ -37,12 +47,15 @@ const reducedSidePx = 420;
 /** Rows of teeth and rims of bone have straight edges too, but not over this much of their outline. */
 const clearCut = 0.82;
 
+/** What is wrong with a take, see `seenIn`. */
+export const adviceOn = (stored: Raster, wish: AdviceWish): Advice[] => seenIn(stored, wish).advice;
+
 /**
  * What is wrong with a take, the surest first; empty when nothing is seen to be. Advice only: a person decides. What is
  * told by one fault is not told again as another: a take with nothing on it is not under-exposed as well.
  */
-export function adviceOn(stored: Raster, wish: AdviceWish): Advice[] {
-  const { norm, denseBright = true, earlier, earlierOfSameView = true, crowns, exposureSaid } = wish;
+export function seenIn(stored: Raster, wish: AdviceWish): Seen {
+  const { norm, denseBright = true, earlier, earlierOfSameView = true, crowns, exposureSaid, usual } = wish;
   const asDense = (picture: Raster) => (denseBright ? picture : darkForLight(picture));
   const raster = asDense(asShown(stored));
   const levels = levelsOf(raster);
@@ -52,15 +65,11 @@ export function adviceOn(stored: Raster, wish: AdviceWish): Advice[] {
   const exposure = exposureOf(raster, patch);
   if (showsNothing(patch, top)) {
     if (levels.atBottom > 0.5 && norm.mostBlack < 1)
-      return exposureAdvice({ ...levels, atBottom: 1, dark: 0 }, norm, exposure, 0);
-    return [
-      {
-        kind: 'nothing exposed',
-        confidence: 0.98,
-        description:
-          'Nothing was exposed: no beam reached the sensor. Check tube and sensor, then take it again.'
-      }
-    ];
+      return {
+        advice: exposureAdvice({ ...levels, atBottom: 1, dark: 0 }, norm, exposure, 0),
+        doseSpan: null
+      };
+    return { advice: [nothingExposed], doseSpan: null };
   }
   const out: Advice[] = [];
   const rows = levels.atBottom > norm.mostBlack ? 0 : missingRows(raster);
@@ -79,7 +88,8 @@ export function adviceOn(stored: Raster, wish: AdviceWish): Advice[] {
       where: cut.polygon
     });
   const cutShare = cut && cut.confidence > clearCut ? cut.share : 0;
-  out.push(...ofDose(exposureAdvice(levels, norm, exposure, cutShare), exposureSaid));
+  const ofGreys = exposureAdvice(levels, norm, exposure, cutShare);
+  out.push(...ofDose(ofGreys.length > 0 ? ofGreys : lessThanUsual(exposure, usual), exposureSaid));
   const untold = out.some(({ kind }) => kind === 'over-exposed' || kind === 'lines missing');
   const motion = untold ? null : motionOf(patch);
   if (motion && motion.clear > clearMotion)
@@ -97,7 +107,27 @@ export function adviceOn(stored: Raster, wish: AdviceWish): Advice[] {
   const untouched = !cut && !out.some(({ kind }) => hidesCrowns.has(kind));
   const astray = crowns && untouched ? crownsAstray(small, crowns) : null;
   if (astray) out.push(astray);
-  return out.sort((a, b) => b.confidence - a.confidence);
+  return { advice: out.sort((a, b) => b.confidence - a.confidence), doseSpan: exposure.span };
+}
+
+const nothingExposed: Advice = {
+  kind: 'nothing exposed',
+  confidence: 0.98,
+  description: 'Nothing was exposed: no beam reached the sensor. Check tube and sensor, then take it again.'
+};
+
+/** A take that is good by itself may be far from what this clinic keeps. */
+function lessThanUsual({ span }: Exposure, usual: UsualDose | undefined): Advice[] {
+  if (span === null || !usual) return [];
+  const share = shareOfUsual(span, usual);
+  if (share >= usual.leastShare) return [];
+  return [
+    {
+      kind: 'under-exposed',
+      confidence: Math.min(0.95, 0.6 + 0.5 * (1 - share / usual.leastShare)),
+      description: `Grainier than what is kept here of this view: about ${5 * Math.max(1, Math.round(20 * share))} % of the usual dose.`
+    }
+  ];
 }
 
 /** What the picture shows of its dose stands; where it shows nothing of it, the device's own index is told. */

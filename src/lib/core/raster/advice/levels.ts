@@ -46,18 +46,3 @@ export const anyExposure: ExposureNorm = { dark: { low: 0, high: 1 }, mostBlack:
 
 /** Learned from good takes of the intraoral sensor that ships: their darkest tenth ends at 4 to 10 % of the range. */
 export const intraoralNorm: ExposureNorm = { dark: { low: 0.01, high: 0.27 }, mostBlack: 0.28 };
-
-/**
- * A norm from takes that somebody graded diagnostic: their range, widened by half of it and a twentieth of full range.
- * @returns null for fewer than five: too few to say what is usual
- */
-export function normFrom(good: readonly Levels[]): ExposureNorm | null {
-  if (good.length < 5) return null;
-  const darks = good.map(({ dark }) => dark);
-  const [low, high] = [Math.min(...darks), Math.max(...darks)];
-  const room = 0.5 * (high - low) + 0.05;
-  return {
-    dark: { low: Math.max(0, low - room), high: high + room },
-    mostBlack: Math.min(1, Math.max(...good.map(({ atBottom }) => atBottom)) * 1.5 + 0.1)
-  };
-}
