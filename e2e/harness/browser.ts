@@ -215,10 +215,11 @@ export class Browser {
     });
   }
 
-  /** Touches the middle of an element with one finger, as soon as nothing lies over it. */
+  /** Touches the middle of an element with one finger, as soon as it rests and nothing lies over it. */
   async tap(css: string): Promise<void> {
     let at: [number, number] | null = null;
     await this.until(`${css} can be touched`, async () => {
+      const before = at;
       at = await this.run<[number, number] | null>(
         `const element = document.querySelector(arguments[0]);
          if (!element || element.disabled) return null;
@@ -229,7 +230,8 @@ export class Browser {
          return top && (element.contains(top) || top.closest('label')?.contains(element)) ? at : null`,
         css
       );
-      return at !== null;
+      // What still moves would be missed.
+      return at !== null && before?.join() === at.join();
     });
     await this.fingers([[at!]]);
   }

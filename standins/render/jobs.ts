@@ -33,9 +33,13 @@ import { sensorPitchMm } from '../../src/lib/core/phantom/teeth/views';
 import { eweWithLamb } from '../../src/lib/core/phantom/ultrasound/anatomies';
 import { sectorLoop } from '../../src/lib/core/phantom/ultrasound/sector';
 import { bodyTakeScene } from '../../src/lib/core/phantom/scenes/bodyTakes';
+import { exposed } from '../../src/lib/core/phantom/xray/detector';
+import { layLetter } from '../../src/lib/core/phantom/xray/leadLetter';
+import { attenuationOf } from '../../src/lib/core/phantom/xray/radiograph';
+import { seededRandom } from '../../src/lib/core/random';
 import { inverse, turnRaster } from '../../src/lib/core/raster/turnRaster';
 import type { Raster } from '../../src/lib/core/raster/raster';
-import type { Slot } from '../../src/lib/core/tray/slot';
+import { type Slot, slotSide } from '../../src/lib/core/tray/slot';
 
 /** A simulated picture to be made, as plain data that can be sent to another thread. */
 export type RenderJob =
@@ -117,7 +121,12 @@ function bodyTake(slot: Slot, patient: number, seed: number, fault: SensorFault 
   const scene = bodyTakeScene(slot, patient);
   const { width, height, pitchMm } = scene.view;
   const faults = fault ? faultsOf(fault, { width, height }) : {};
-  const upright = turnedWrong(sceneRadiograph(scene, seed, faults).raster, fault);
+  const map = attenuationOf(scene.bodies, scene.view);
+  const side = slotSide(slot);
+  // Whoever takes a bone lays the letter of its side beside it.
+  if (side && slot.places[0]?.kind === 'bone')
+    layLetter(map, { width, height }, pitchMm, side === 'right' ? 'R' : 'L', ((seed * 7) % 15) - 7);
+  const upright = turnedWrong(exposed(map, width, height, scene.detector, seededRandom(seed), faults), fault);
   return still(turnRaster(upright, inverse(slot.orientation)), pitchMm);
 }
 

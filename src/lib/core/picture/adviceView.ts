@@ -26,7 +26,8 @@ const shortWords: Record<AdviceKind, string> = {
   moved: 'blurred',
   'lines missing': 'lines missing',
   'same again': 'same again',
-  turned: 'turned?'
+  turned: 'turned?',
+  'other side': 'other side?'
 };
 
 /** As short as a well needs it. */

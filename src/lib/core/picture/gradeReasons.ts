@@ -28,7 +28,8 @@ const ofAdvice: Record<AdviceKind, GradeReason> = {
   moved: 'motion',
   'lines missing': 'artefact',
   'same again': 'other',
-  turned: 'turned or mirrored'
+  turned: 'turned or mirrored',
+  'other side': 'wrong place or side'
 };
 
 /** `reasonOfAdvice('moved')` is 'motion': what a person would call what the computer saw. */

@@ -8,7 +8,11 @@ import { exampleFacts } from '../../core/dicom/objects/exampleFacts.test-data';
 import { datasetForPicture } from '../../core/dicom/objects/forPicture';
 import { writeDicomFile } from '../../core/dicom/write';
 import { markerPicture } from '../../core/phantom/foreign/markerPicture';
+import { layLetter } from '../../core/phantom/xray/leadLetter';
 import { standingAdvice } from '../../core/picture/adviceView';
+import type { ShippedPattern } from '../../core/tray/shipped/shippedPattern';
+import { leftWrist, rightWrist } from '../../core/tray/shipped/wrist';
+import { changeTray, heldFirstTray } from '../trays/trays';
 import { pictureSeen } from '../pictures/changes';
 import { denyAdvice } from './denying';
 import { lookAt } from './looking';
@@ -90,6 +94,45 @@ describe('looking at a take', () => {
     expect(await kindsSaid('420')).toEqual([]);
     expect(await kindsSaid('2000')).toEqual(['over-exposed']);
     expect(await kindsSaid('100')).toEqual(['under-exposed']);
+  });
+
+  it('holds the letter of lead against the side of the slot that it was taken for', async () => {
+    const size = { width: 400, height: 500 };
+    const lead = new Float32Array(size.width * size.height);
+    layLetter(lead, size, 0.4, 'R', 3);
+    const random = seededRandom(8);
+    const data = Uint16Array.from(lead, (depth, i) => {
+      const [x, y] = [i % size.width, Math.floor(i / size.width)];
+      const bone = 9000 * Math.exp(-(((x - 200) / 60) ** 2)) * (1 + 0.2 * Math.sin(y / 11));
+      return 5000 + bone + 9000 * depth + 150 * random.normal();
+    });
+    const pixels = {
+      ...size,
+      channels: 1 as const,
+      bitsStored: 16,
+      offset: 0,
+      frames: 1,
+      frameMs: null,
+      bytes: new Uint8Array(data.buffer)
+    };
+    const file = writeDicomFile(datasetForPicture(exampleFacts({ slot: null, places: [], pixels })));
+    const saidOf = async ({ pattern, route }: ShippedPattern) => {
+      const visitId = await clinic.newVisit();
+      const { trayId } = await clinic.inside(async (tx) =>
+        changeTray(
+          tx,
+          await heldFirstTray(tx, visitId),
+          [{ kind: 'tray-laid', pattern: pattern.ref, route: route.ref }],
+          clinic.caller()
+        )
+      );
+      const slotId = pattern.slots[0].id;
+      const pictureId = await clinic.bring(visitId, 'wrist.dcm', Buffer.from(file), { trayId, slotId });
+      await look(pictureId);
+      return (await adviceOf(pictureId))!.map(({ kind }) => kind);
+    };
+    expect(await saidOf(rightWrist)).not.toContain('other side');
+    expect(await saidOf(leftWrist)).toContain('other side');
   });
 
   it('learns what dose is usual from what people confirm, and tells of a take with much less', async () => {

@@ -6,6 +6,7 @@ import type { ExposureSaid } from '../../core/raster/advice/exposureIndex';
 import { anyExposure, intraoralNorm } from '../../core/raster/advice/levels';
 import { usualDose } from '../../core/raster/advice/usualDose';
 import { isInverted } from '../../core/raster/look/look';
+import { slotSide } from '../../core/tray/slot';
 import { slotCrowns } from '../../core/tray/slotCrowns';
 import { inClinic } from '../database/connection';
 import { announce } from '../news/announce';
@@ -67,6 +68,11 @@ export async function lookAt({ clinicId, pictureId }: LookingWish): Promise<Foun
       earlierOfSameView: before?.sameSlot,
       exposureSaid: exposureSaidIn(readOrigin(row.facts)),
       crowns: side ? { side, seen: view.firstOrientation } : undefined,
+      // Nobody lays letters of lead into a mouth.
+      side:
+        slot && !isInMouth(slot.projection)
+          ? { side: slotSide(slot), seen: view.firstOrientation }
+          : undefined,
       usual: usualDose(kept) ?? undefined
     };
     const seen = seenIn(raster, wish);

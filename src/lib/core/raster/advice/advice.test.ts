@@ -145,10 +145,11 @@ describe('against an earlier take of the same slot', () => {
       { quarterTurns: 0, mirrored: true },
       { quarterTurns: 2, mirrored: true }
     ] as const;
-    for (const [i, view] of views.entries())
+    for (const [i, view] of views.entries()) {
+      const earlier = take(view, i);
+      const upright = take(view, i + 50);
       for (const turn of wrong) {
-        const earlier = take(view, i);
-        const later = turnRaster(take(view, i + 50), turn);
+        const later = turnRaster(upright, turn);
         const found = adviceOn(later, { norm, earlier }).find(({ kind }) => kind === 'turned');
         if (
           found &&
@@ -156,6 +157,7 @@ describe('against an earlier take of the same slot', () => {
         )
           right++;
       }
+    }
     expect(right / (views.length * wrong.length)).toBeGreaterThan(0.8);
   });
   it('of one grey nothing is told', () => {

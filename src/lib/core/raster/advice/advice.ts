@@ -8,6 +8,7 @@ import { cutOffOf } from './cutOff';
 import { type Exposure, asShown, darkForLight, exposureOf, showsNothing } from './exposure';
 import { type ExposureSaid, adviceOfDevice } from './exposureIndex';
 import { type ExposureNorm, levelsOf } from './levels';
+import { type SideExpected, sideAstray } from './leadLetters';
 import { motionOf } from './motion';
 import { type UsualDose, shareOfUsual } from './usualDose';
 
@@ -20,6 +21,8 @@ export interface AdviceWish {
   earlierOfSameView?: boolean;
   /** For takes of teeth: where their crowns should be. */
   crowns?: CrownsExpected;
+  /** For takes of what lies on one side of a body, with letters of lead: which side, and how the take is seen. */
+  side?: SideExpected;
   /** What the device itself says of the dose. */
   exposureSaid?: ExposureSaid;
   /** What kept takes of this device and view show. It can add to what is told, and silences nothing. */
@@ -55,7 +58,16 @@ export const adviceOn = (stored: Raster, wish: AdviceWish): Advice[] => seenIn(s
  * told by one fault is not told again as another: a take with nothing on it is not under-exposed as well.
  */
 export function seenIn(stored: Raster, wish: AdviceWish): Seen {
-  const { norm, denseBright = true, earlier, earlierOfSameView = true, crowns, exposureSaid, usual } = wish;
+  const {
+    norm,
+    denseBright = true,
+    earlier,
+    earlierOfSameView = true,
+    crowns,
+    side,
+    exposureSaid,
+    usual
+  } = wish;
   const asDense = (picture: Raster) => (denseBright ? picture : darkForLight(picture));
   const raster = asDense(asShown(stored));
   const levels = levelsOf(raster);
@@ -107,6 +119,8 @@ export function seenIn(stored: Raster, wish: AdviceWish): Seen {
   const untouched = !cut && !out.some(({ kind }) => hidesCrowns.has(kind));
   const astray = crowns && untouched ? crownsAstray(small, crowns) : null;
   if (astray) out.push(astray);
+  const bySide = side && !untold ? sideAstray(patch, side) : null;
+  if (bySide) out.push(bySide);
   return { advice: out.sort((a, b) => b.confidence - a.confidence), doseSpan: exposure.span };
 }
 

@@ -9,7 +9,8 @@ export const adviceKinds = [
   'moved',
   'lines missing',
   'same again',
-  'turned'
+  'turned',
+  'other side'
 ] as const;
 export type AdviceKind = (typeof adviceKinds)[number];
 

