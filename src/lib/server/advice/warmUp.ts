@@ -12,8 +12,9 @@ export function warmUp(): void {
     const shapes = 12_000 * Math.sin(x / 31) * Math.cos(y / 43) + 5000 * Math.sin((x + y) / 9);
     return 30_000 + shapes + 400 * random.normal();
   });
+  const seen = { quarterTurns: 0, mirrored: false } as const;
   adviceOn(
     { width, height, channels: 1, bitsStored: 16, offset: 0, data },
-    { norm: intraoralNorm, crowns: { side: 'down', seen: { quarterTurns: 0, mirrored: false } } }
+    { norm: intraoralNorm, crowns: { side: 'down', seen }, side: { side: 'left', seen } }
   );
 }
