@@ -24,6 +24,7 @@ import {
   truthOfOtherMakes,
   truthOfUsualDose
 } from './measuring';
+import { truthOfLeadLetters } from './leadLetters';
 import { truthOfLettering } from './lettering';
 import { benchPackages } from './packages';
 import { benchPhantom } from './phantom';
@@ -86,7 +87,9 @@ const parts: Record<string, () => Promise<void>> = {
     ])
       truths().forEach(printTruth);
   },
-  lettering: async () => (await truthOfLettering()).forEach(printTruth),
+  lettering: async () => {
+    for (const truths of [truthOfLettering, truthOfLeadLetters]) (await truths()).forEach(printTruth);
+  },
   corneas: async () => {
     printAll(await benchCorneas());
     for (const truth of truthOfCorneas()) printTruth(truth);

@@ -119,7 +119,8 @@ export function seenIn(stored: Raster, wish: AdviceWish): Seen {
   const untouched = !cut && !out.some(({ kind }) => hidesCrowns.has(kind));
   const astray = crowns && untouched ? crownsAstray(small, crowns) : null;
   if (astray) out.push(astray);
-  const bySide = side && !untold ? sideAstray(patch, side) : null;
+  const isTurned = out.some(({ kind }) => kind === 'turned');
+  const bySide = side && !untold && !isTurned ? sideAstray(patch, side) : null;
   if (bySide) out.push(bySide);
   return { advice: out.sort((a, b) => b.confidence - a.confidence), doseSpan: exposure.span };
 }

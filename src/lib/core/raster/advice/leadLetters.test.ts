@@ -3,6 +3,7 @@ import type { Transfer } from '../../phantom/foreign/imaging';
 import { markerPicture } from '../../phantom/foreign/markerPicture';
 import { type SeededRandom, seededRandom } from '../../random';
 import { type Patch, patchOf, patchOfRaster } from '../patch';
+import { turnRaster } from '../turnRaster';
 import { asShown } from './exposure';
 import { adviceOn } from './advice';
 import { leadLetterIn } from './leadLetters';
@@ -132,5 +133,13 @@ describe('advice by the letter of lead', () => {
     const raster = limbWith({ ...laid, mirrored: true }, 1);
     expect(kinds(raster, 'right')).toContain('turned');
     expect(kinds(raster, 'right', true)).toEqual([]);
+    // What an earlier take of the same view tells already is not told again.
+    const earlier = limbWith(laid, 1);
+    const againstIt = adviceOn(turnRaster(earlier, { quarterTurns: 0, mirrored: true }), {
+      norm: anyExposure,
+      earlier,
+      side: { side: 'right', seen: upright }
+    });
+    expect(againstIt.filter(({ kind }) => kind === 'turned')).toHaveLength(1);
   });
 });
