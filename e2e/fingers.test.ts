@@ -97,7 +97,7 @@ describe('by fingers alone', () => {
     );
   });
 
-  it('what a picture is, is put right: its time, its name, its slot', async () => {
+  it('what a picture is, is put right: its time and its name', async () => {
     const [take] = await clinic.rows<{ visit_id: string; picture_id: string; at: string }>(
       `select p.visit_id, p.picture_id, to_char(p.taken_at at time zone c.time_zone, 'HH24:MI') as at
        from picture p join standing s using (picture_id) join clinic c on c.clinic_id = p.clinic_id
