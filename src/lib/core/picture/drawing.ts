@@ -1,3 +1,4 @@
+import { distanceToSegment } from '../measurement/geometry';
 import type { Point } from '../raster/orientation';
 
 /** What a drawing is made of, in image pixels of the original. */
@@ -15,7 +16,7 @@ export interface Drawing {
 export function distanceTo(shapes: readonly Shape[], point: Point): number {
   let least = Infinity;
   for (const shape of shapes)
-    for (const [from, to] of segmentsOf(shape)) least = Math.min(least, toSegment(point, from, to));
+    for (const [from, to] of segmentsOf(shape)) least = Math.min(least, distanceToSegment(point, from, to));
   return least;
 }
 
@@ -24,11 +25,4 @@ export function segmentsOf(shape: Shape): [Point, Point][] {
   const { points, closed } = shape;
   const open = points.slice(1).map((to, i): [Point, Point] => [points[i], to]);
   return closed && points.length > 2 ? [...open, [points[points.length - 1], points[0]]] : open;
-}
-
-function toSegment(p: Point, a: Point, b: Point): number {
-  const [dx, dy] = [b.x - a.x, b.y - a.y];
-  const squared = dx * dx + dy * dy;
-  const along = squared > 0 ? Math.min(1, Math.max(0, ((p.x - a.x) * dx + (p.y - a.y) * dy) / squared)) : 0;
-  return Math.hypot(p.x - a.x - along * dx, p.y - a.y - along * dy);
 }

@@ -1,4 +1,5 @@
 import type { Point, Size } from '../../raster/orientation';
+import { barShape, draw, together } from '../foreign/shapes';
 
 /** A letter of lead as it lies on a detector: R on the right, L on the left, of the usual size. */
 export type SideLetter = 'R' | 'L';
@@ -55,7 +56,7 @@ export function layLetter(
   leanDeg: number
 ): void {
   const { width, height } = size;
-  const [tall, half] = [heightMm / pitchMm, strokeMm / pitchMm / 2];
+  const tall = heightMm / pitchMm;
   const reach = inset * Math.min(width, height) + tall / 2;
   const middle = freest(map, size, reach);
   const [c, s] = [Math.cos((leanDeg * Math.PI) / 180), Math.sin((leanDeg * Math.PI) / 180)];
@@ -63,18 +64,8 @@ export function layLetter(
     const [u, v] = [(x - 0.3) * tall, (y - 0.5) * tall];
     return { x: middle.x + c * u - s * v, y: middle.y + s * u + c * v };
   };
-  const lines = pieces[letter].map(([a, b]) => [at(a), at(b)] as const);
-  const out = Math.ceil(tall * 0.75 + half);
-  for (let y = Math.floor(middle.y - out); y <= middle.y + out; y++)
-    for (let x = Math.floor(middle.x - out); x <= middle.x + out; x++) {
-      if (x < 0 || y < 0 || x >= width || y >= height) continue;
-      const off = Math.min(...lines.map((each) => distance(each, { x: x + 0.5, y: y + 0.5 })));
-      map[y * width + x] += leadDepth * Math.max(0, Math.min(1, half - off + 0.5));
-    }
-}
-
-function distance([a, b]: Line, { x, y }: Point): number {
-  const [dx, dy] = [b.x - a.x, b.y - a.y];
-  const along = Math.max(0, Math.min(1, ((x - a.x) * dx + (y - a.y) * dy) / (dx * dx + dy * dy)));
-  return Math.hypot(x - a.x - along * dx, y - a.y - along * dy);
+  const bars = pieces[letter].map(([a, b]) =>
+    barShape(at(a), at(b), strokeMm / pitchMm, leadDepth, { roundEnds: true })
+  );
+  draw(map, width, height, together(bars));
 }

@@ -4,7 +4,7 @@ import type { Patch } from '../patch';
 import { reducedTo } from '../reduced';
 import { regionsOf } from '../regions';
 import type { Advice } from './adviceKind';
-import { type Letter, gridSide, letterShapes, levelled } from './letterShapes';
+import { type Letter, covered, letterShapes, levelled } from './letterShapes';
 
 /** A letter of lead that lay on the detector and says which side of the body is shown. */
 export interface LeadLetter {
@@ -102,7 +102,12 @@ function candidatesOf({ data, width, height }: Patch): LeadLetter[] {
       const fill = region.pixels / (w * h);
       if (fill < leastFill || fill > mostFill) continue;
       const read = readShape(
-        cellsOf((x, y) => data[(region.top + y) * width + region.left + x] > threshold, w, h),
+        levelled(
+          covered((u, v) => {
+            const [x, y] = [region.left + Math.floor(u * w), region.top + Math.floor(v * h)];
+            return data[y * width + x] > threshold;
+          })
+        ),
         w / h
       );
       if (!read) continue;
@@ -121,19 +126,6 @@ function candidatesOf({ data, width, height }: Patch): LeadLetter[] {
   return out;
 }
 
-/** A mask's box stretched to the grid: how much of each cell is inside. */
-function cellsOf(inside: (x: number, y: number) => boolean, width: number, height: number): Float32Array {
-  const cells = new Float32Array(gridSide * gridSide);
-  const fine = 3 * gridSide;
-  for (let v = 0; v < fine; v++)
-    for (let u = 0; u < fine; u++) {
-      const x = Math.floor(((u + 0.5) / fine) * width);
-      const y = Math.floor(((v + 0.5) / fine) * height);
-      if (inside(x, y)) cells[Math.floor(v / 3) * gridSide + Math.floor(u / 3)] += 1 / 9;
-    }
-  return levelled(cells);
-}
-
 /** Which letter a shape is likest, where that is R or L and clear. */
 function readShape(
   cells: Float32Array,
@@ -149,6 +141,8 @@ function readShape(
       best.set(key, { letter: shape.letter, mirrored: shape.mirrored, likeness });
   }
   const [first, second] = [...best.values()].sort((a, b) => b.likeness - a.likeness);
+  // No letter has a box like this.
+  if (!first) return null;
   const { letter, mirrored, likeness } = first;
   if (letter !== 'R' && letter !== 'L') return null;
   if (likeness < surely[letter] || likeness - second.likeness < clearly) return null;

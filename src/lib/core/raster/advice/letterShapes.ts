@@ -1,3 +1,6 @@
+import { distanceToSegment } from '../../measurement/geometry';
+import type { Point } from '../orientation';
+
 /** A letter's shape on a square grid: how much of each cell is lead, its box stretched to the square. */
 export interface LetterShape {
   letter: Letter;
@@ -242,6 +245,17 @@ const leansDeg = [-16, -8, 0, 8, 16];
 /** Samples along a cell's side, of which its share is told. */
 const within = 3;
 
+/** How much of each cell of the grid is inside; told for points in shares of its width and height. */
+export function covered(inside: (x: number, y: number) => boolean): Float32Array {
+  const cells = new Float32Array(gridSide * gridSide);
+  const fine = gridSide * within;
+  for (let v = 0; v < fine; v++)
+    for (let u = 0; u < fine; u++)
+      if (inside((u + 0.5) / fine, (v + 0.5) / fine))
+        cells[Math.floor(v / within) * gridSide + Math.floor(u / within)] += 1 / within ** 2;
+  return cells;
+}
+
 /** One letter of one thickness, leaning, drawn into its own box. */
 function drawn(
   all: readonly Stroke[],
@@ -249,29 +263,18 @@ function drawn(
   leanDeg: number
 ): { aspect: number; cells: Float32Array } {
   const [c, s] = [Math.cos((leanDeg * Math.PI) / 180), Math.sin((leanDeg * Math.PI) / 180)];
+  const leaning = ([x, y]: Stroke[number]): Point => ({ x: c * x - s * y, y: s * x + c * y });
   const lines = all.flatMap((stroke) =>
-    stroke
-      .slice(1)
-      .map((end, i) => [stroke[i], end].map(([x, y]): [number, number] => [c * x - s * y, s * x + c * y]))
+    stroke.slice(1).map((end, i): [Point, Point] => [leaning(stroke[i]), leaning(end)])
   );
-  const [xs, ys] = [0, 1].map((k) => lines.flat().map((point) => point[k]));
+  const [xs, ys] = [lines.flat().map(({ x }) => x), lines.flat().map(({ y }) => y)];
   const half = thickness / 2;
   const [left, right] = [Math.min(...xs) - half, Math.max(...xs) + half];
   const [top, bottom] = [Math.min(...ys) - half, Math.max(...ys) + half];
-  const near = (x: number, y: number) =>
-    lines.some(([[x0, y0], [x1, y1]]) => {
-      const [dx, dy] = [x1 - x0, y1 - y0];
-      const along = Math.max(0, Math.min(1, ((x - x0) * dx + (y - y0) * dy) / (dx * dx + dy * dy)));
-      return Math.hypot(x - x0 - along * dx, y - y0 - along * dy) <= half;
-    });
-  const cells = new Float32Array(gridSide * gridSide);
-  const fine = gridSide * within;
-  for (let v = 0; v < fine; v++)
-    for (let u = 0; u < fine; u++) {
-      const x = left + ((u + 0.5) / fine) * (right - left);
-      const y = top + ((v + 0.5) / fine) * (bottom - top);
-      if (near(x, y)) cells[Math.floor(v / within) * gridSide + Math.floor(u / within)] += 1 / within ** 2;
-    }
+  const cells = covered((u, v) => {
+    const point = { x: left + u * (right - left), y: top + v * (bottom - top) };
+    return lines.some(([a, b]) => distanceToSegment(point, a, b) <= half);
+  });
   return { aspect: (right - left) / (bottom - top), cells };
 }
 
