@@ -30,6 +30,8 @@ const flags = [
 /** Two files run at a time, on machines of two cores. */
 const patienceMs = 45_000;
 const fingerStepMs = 30;
+/** What the browser says of a part of the page that was drawn anew between finding and reading it. */
+const drawnAnew = /stale element|does not belong to the document/i;
 
 /** A headless Chromium of exactly 1280x800, and the gestures a person makes in it. */
 export class Browser {
@@ -105,7 +107,8 @@ export class Browser {
         await element.click();
         return true;
       } catch (error) {
-        if (/stale|intercepted|not interactable/i.test(String(error))) return false;
+        if (drawnAnew.test(String(error)) || /intercepted|not interactable/i.test(String(error)))
+          return false;
         throw error;
       }
     });
@@ -137,8 +140,7 @@ export class Browser {
       try {
         return Boolean(await check());
       } catch (error) {
-        // The page drew that part anew between finding and reading it.
-        if (/stale element/i.test(String(error))) return false;
+        if (drawnAnew.test(String(error))) return false;
         throw error;
       }
     };

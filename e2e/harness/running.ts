@@ -45,8 +45,7 @@ export class RunningClinic {
     const clinic = new RunningClinic();
     clinic.devices = options.devices ?? ['Sensor 1'];
     const cluster = options.cluster ?? inject('cluster');
-    clinic.folder = path.join(cluster.folder, `run-${Date.now()}`);
-    fs.mkdirSync(clinic.folder, { recursive: true });
+    clinic.folder = fs.mkdtempSync(path.join(cluster.folder, 'run-'));
     const urls = await freshDatabase(cluster);
     clinic.ownerUrl = urls.OWNER_DATABASE_URL;
     const [port, archivePort, practicePort] = [await freePort(), await freePort(), await freePort()];
