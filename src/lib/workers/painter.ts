@@ -3,7 +3,12 @@ import type { Look } from '../core/raster/look/look';
 import { greyTable, pixelTable } from '../core/raster/look/table';
 import type { Orientation, Point, Size } from '../core/raster/orientation';
 import { levelCount, levelForZoom, sizeOfLevel } from '../core/raster/pyramid';
+import { distance } from '../core/measurement/geometry';
+import { profile } from '../core/raster/geometry/sampling';
+import { brightness } from '../core/raster/brightness';
+import { type Window, grown } from '../core/raster/patch';
 import { type Raster, samplesFrom } from '../core/raster/raster';
+import { type RegionStatistics, regionStatistics } from '../core/raster/region';
 import { render } from '../core/raster/render';
 import type { View } from '../core/raster/view';
 
@@ -18,6 +23,17 @@ export interface Scene {
   /** In device pixels. */
   screen: Size;
 }
+
+/** Which grey values are wanted: inside an outline, or along a line of two points. */
+export interface GreysWish {
+  kind: 'inside' | 'along';
+  points: Point[];
+}
+export type Greys =
+  /** Null where no pixel of the picture lies inside. */
+  | { kind: 'inside'; statistics: RegionStatistics | null }
+  /** A value a pixel of the way; NaN outside the picture. */
+  | { kind: 'along'; values: Float64Array; lengthPx: number };
 
 /** The stage's near-black, as canvases hold it. */
 const background = 0xff0e0f0b;
@@ -127,6 +143,28 @@ export class Painter {
     }
   }
 
+  /** Grey values of a frame at full size, wherever its samples have to come from. @throws Error in words */
+  async greys(shape: PictureShape, frame: number, { kind, points }: GreysWish): Promise<Greys> {
+    const held = this.levelsOf(shape, frame).get(0);
+    const raster = held ?? (await this.fetchLevel(shape, frame, 0, new AbortController().signal))!;
+    if (!held) this.hold(shape, frame, 0, raster);
+    const box = boxAround(points, shape);
+    if (kind === 'inside')
+      return {
+        kind,
+        statistics: box && regionStatistics(brightness(raster, box), { kind: 'polygon', points })
+      };
+    const [from, to] = points;
+    const lengthPx = distance(from, to);
+    if (!box) return { kind, values: new Float64Array(0), lengthPx };
+    const values = profile(brightness(raster, grown(box, 1, shape)), from, to);
+    return {
+      kind,
+      values: values.map((value, i) => (isOn(shape, from, to, i / (values.length - 1)) ? value : NaN)),
+      lengthPx
+    };
+  }
+
   private tableFor(viewport: Viewport, look: Look, { bitsStored, offset }: PictureShape): Uint32Array {
     const key = `${JSON.stringify(look)} ${bitsStored} ${offset}`;
     if (viewport.table?.key !== key)
@@ -181,6 +219,22 @@ export class Painter {
     const out = new Uint32Array(image.data.buffer);
     return this.paint(viewport, { ...scene, view: { center, zoom }, screen }, out) ? image : null;
   }
+}
+
+/** The pixels that points span, as far as they are in the picture; null for none. */
+function boxAround(points: readonly Point[], { width, height }: Size): Window | null {
+  const [xs, ys] = [points.map(({ x }) => x), points.map(({ y }) => y)];
+  const left = Math.max(0, Math.floor(Math.min(...xs)));
+  const top = Math.max(0, Math.floor(Math.min(...ys)));
+  const right = Math.min(width, Math.ceil(Math.max(...xs)));
+  const bottom = Math.min(height, Math.ceil(Math.max(...ys)));
+  return right > left && bottom > top ? { left, top, width: right - left, height: bottom - top } : null;
+}
+
+/** Whether the place at a share of the way from one point to another is on the picture. */
+function isOn({ width, height }: Size, from: Point, to: Point, share: number): boolean {
+  const [x, y] = [from.x + (to.x - from.x) * share, from.y + (to.y - from.y) * share];
+  return x >= 0 && y >= 0 && x <= width && y <= height;
 }
 
 /** The coarsest held level that has a sample for each screen pixel, else the finest that is held. */

@@ -8,6 +8,8 @@ export interface Code {
 
 export const sct = (value: string, meaning: string): Code => ({ value, scheme: 'SCT', meaning });
 
+export const dcm = (value: string, meaning: string): Code => ({ value, scheme: 'DCM', meaning });
+
 /** A code of our own; the value follows from the meaning, so that it is the same in every clinic. */
 export const localCode = (meaning: string): Code => ({
   value: meaning

@@ -24,8 +24,8 @@ describe('what stands on a picture', () => {
     layers = withLayer(layers, set('look', null, look(2)));
     expect(layers.look).toEqual(look(2));
     expect(layers.items).toEqual([
-      { id: 'a', kind: 'length', body: 3 },
-      { id: 'b', kind: 'length', body: 2 }
+      { id: 'a', kind: 'length', body: 3, by: '' },
+      { id: 'b', kind: 'length', body: 2, by: '' }
     ]);
     layers = withLayer(layers, set('length', 'a', null));
     expect(layers.items.map(({ id }) => id)).toEqual(['b']);

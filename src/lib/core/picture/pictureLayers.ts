@@ -15,6 +15,8 @@ export interface PictureItem {
   id: string;
   kind: LayerName;
   body: unknown;
+  /** The user who made it as it is now; empty while that is on its way to the records. */
+  by: string;
 }
 
 /** What stands on a picture now; null where nobody has made anything. */
@@ -45,12 +47,13 @@ export const findingsOf = ({ items }: PictureLayers): { id: string; finding: Fin
 /** One layer set to a state, or (null) taken off. */
 export function withLayer(
   layers: PictureLayers,
-  { kind, item, body }: { kind: LayerName; item: string | null; body: unknown }
+  { kind, item, body, by = '' }: { kind: LayerName; item: string | null; body: unknown; by?: string }
 ): PictureLayers {
   if (!layerKindOf(kind).many) return { ...layers, [kind]: body };
-  const at = layers.items.findIndex((each) => each.id === item);
-  if (body === null) return { ...layers, items: layers.items.filter((each) => each.id !== item) };
-  const next = { id: item!, kind, body };
+  const isIt = (each: PictureItem) => each.id === item && each.kind === kind;
+  const at = layers.items.findIndex(isIt);
+  if (body === null) return { ...layers, items: layers.items.filter((each) => !isIt(each)) };
+  const next = { id: item!, kind, body, by };
   return {
     ...layers,
     items: at < 0 ? [...layers.items, next] : layers.items.map((each, i) => (i === at ? next : each))
@@ -71,7 +74,7 @@ export function readableLayers(steps: readonly LayerStep[]): { layers: PictureLa
   for (const step of standingLayers(steps)) {
     try {
       const body = readLayer(step.kind, step.version, step.body);
-      layers = withLayer(layers, { kind: step.kind as LayerName, item: step.item, body });
+      layers = withLayer(layers, { kind: step.kind as LayerName, item: step.item, body, by: step.by });
     } catch (error) {
       if (!(error instanceof Unreadable)) throw error;
       unread.push(error);

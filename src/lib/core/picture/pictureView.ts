@@ -53,6 +53,8 @@ export interface PictureView extends PictureShape {
   fileScale: Scale | null;
   scaleDoubt: string | null;
   layers: PictureLayers;
+  /** Names of those who made what is on it, by user. */
+  people: Record<string, string>;
   /** What the computer saw in it; null until it has looked. */
   advice: AdviceView[] | null;
   /** The newest step that these layers hold. */

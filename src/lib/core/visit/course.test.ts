@@ -11,6 +11,7 @@ const picture = (pictureId: string, changes: Partial<CoursePicture> = {}): Cours
   hasScale: true,
   linked: false,
   readings: 0,
+  unconfirmed: 0,
   delivered: false,
   onItsWay: false,
   advised: false,
@@ -36,6 +37,13 @@ const words = (tray: Tray, pictures: CoursePicture[]) =>
   Object.fromEntries(course([tray], pictures).states.map((state) => [state.station, state.words]));
 
 describe('the course of a visit', () => {
+  it('has readings to confirm until each is confirmed, and asks for none', () => {
+    const measure = (changes: Partial<CoursePicture>) =>
+      course([], [picture('a', changes), picture('b')]).states.find(({ station }) => station === 'measure');
+    expect(measure({})).toMatchObject({ left: 0, required: false, words: 'no readings' });
+    expect(measure({ readings: 3, unconfirmed: 2 })).toMatchObject({ left: 2, words: '2 to confirm' });
+    expect(measure({ readings: 3 })).toMatchObject({ left: 0, required: true, words: '3 readings' });
+  });
   it('counts what is left at each station', () => {
     const tray = laid();
     expect(words(tray, [])).toMatchObject({ acquire: '4 empty', check: 'nothing yet', file: 'nothing yet' });

@@ -17,6 +17,8 @@ export interface CoursePicture {
   hasScale: boolean;
   linked: boolean;
   readings: number;
+  /** How many of them nobody has confirmed as they are now. */
+  unconfirmed: number;
   delivered: boolean;
   onItsWay: boolean;
   /** Whether advice about it stands: nobody has said that it is not so. */
@@ -37,8 +39,8 @@ export interface StationState {
 
 /**
  * What each station of a visit has left, over all its trays. Pictures that stand for a slot (keepers), and those on the bench, want a scale
- * and sending; keepers want confirming and teeth. Takes that were superseded want nothing. Readings and
- * de-identification are asked by nobody, so those two only tell what there is.
+ * and sending; keepers want confirming and teeth. Takes that were superseded want nothing. Readings that were made want
+ * confirming; de-identification is asked by nobody and only tells what there is.
  */
 export function course(
   trays: readonly Tray[],
@@ -55,6 +57,7 @@ export function course(
   const unscaled = standing.filter((picture) => !picture.hasScale).length;
   const doubtful = standing.filter(({ advised }) => advised).length;
   const readings = pictures.reduce((sum, picture) => sum + picture.readings, 0);
+  const unconfirmed = pictures.reduce((sum, picture) => sum + picture.unconfirmed, 0);
   const unlinked = keepers.filter((id) => byId.get(id)?.linked === false).length;
   const underWay = standing.filter((picture) => picture.onItsWay && !picture.delivered).length;
   const unsent = standing.filter((picture) => !picture.delivered && !picture.onItsWay).length;
@@ -85,9 +88,9 @@ export function course(
     },
     {
       station: 'measure',
-      left: 0,
-      required: false,
-      words: readings === 0 ? 'no readings' : readings === 1 ? '1 reading' : `${readings} readings`
+      left: unconfirmed,
+      required: readings > 0,
+      words: measuring(readings, unconfirmed)
     },
     {
       station: 'de-identify',
@@ -108,6 +111,11 @@ export function course(
 function acquiring(empty: number, doubtful: number, hasSlots: boolean): string {
   const left = empty > 0 ? `${empty} empty` : hasSlots ? 'all taken' : 'no tray';
   return doubtful > 0 ? `${left}, ${doubtful} doubtful` : left;
+}
+
+function measuring(readings: number, unconfirmed: number): string {
+  if (unconfirmed > 0) return `${unconfirmed} to confirm`;
+  return readings === 0 ? 'no readings' : readings === 1 ? '1 reading' : `${readings} readings`;
 }
 
 function filing(unsent: number, underWay: number, unlinked: number, some: boolean): string {

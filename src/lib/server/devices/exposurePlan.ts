@@ -111,6 +111,7 @@ export function plannedExposure(
       fileScale,
       scaleDoubt,
       layers: noLayers,
+      people: {},
       advice: null,
       seq: 0,
       canTakeBack: false,

@@ -3,7 +3,9 @@ import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { useClinic } from '../../../../e2e/harness/clinic';
 import { type Place, toothPlaces } from '../../core/anatomy/place';
+import { confirmable } from '../../core/picture/layers/confirmed/confirmed';
 import { lookOf, orientationOf } from '../../core/picture/pictureView';
+import { readingsOf } from '../../core/picture/readings';
 import { windowLook } from '../../core/raster/look/look';
 import type { Caller } from '../people/caller';
 import { actWish, bringBack, keepAct, pictureSeen, takeBack } from './changes';
@@ -116,6 +118,21 @@ describe('what people make of a picture', () => {
     for (const each of wrong)
       expect(actWish.safeParse({ changes: [each] }).success, JSON.stringify(each)).toBe(false);
     expect(actWish.safeParse({ changes: [] }).success).toBe(false);
+  });
+
+  it('is prepared by an assistant and confirmed by a clinician alone, and says who did which', async () => {
+    const { pictureId, now } = await newPicture();
+    const [assistant, clinician] = [clinic.caller('assistant'), clinic.caller()];
+    const body = { ends: ends(7) };
+    await keep(pictureId, assistant, change('length', body, 'reading-one'));
+    const stamp = change('confirmed', { as: confirmable(body) }, 'reading-one');
+    await expect(keep(pictureId, assistant, stamp)).rejects.toMatchObject({ code: 'not-allowed' });
+    expect(readingsOf((await now()).layers, null)[0].confirmedBy).toBeNull();
+    await keep(pictureId, clinician, stamp);
+    const seen = await now();
+    const [reading] = readingsOf(seen.layers, null);
+    expect(seen.people[reading.item.by]).toBe(assistant.name);
+    expect(seen.people[reading.confirmedBy!]).toBe(clinician.name);
   });
 
   it('may not be changed by the front desk or from another clinic', async () => {

@@ -87,6 +87,10 @@ function withOwnAspect(body: unknown, row: PictureRow): unknown {
 /** Keeps one act that a person did, once for its key. */
 export async function keepAct(caller: Caller, pictureId: string, key: string, wish: ActWish): Promise<Done> {
   await demand(caller, 'change pictures', pictureId);
+  for (const { kind } of wish.changes) {
+    const { right } = layerKindOf(kind);
+    if (right) await demand(caller, right, pictureId);
+  }
   return inClinic(caller.clinicId, async (tx) => {
     const row = await pictureRow(tx, pictureId);
     return once(tx, caller.userId, key, async () => {

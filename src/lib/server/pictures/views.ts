@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { type FileSpacing, scaleFromFile } from '../../core/calibration/scale';
-import { toBringBack, toTakeBack } from '../../core/picture/layerLog';
+import { type LayerStep, toBringBack, toTakeBack } from '../../core/picture/layerLog';
 import { readableLayers } from '../../core/picture/pictureLayers';
 import type { PictureView } from '../../core/picture/pictureView';
 import { type Look, windowLook } from '../../core/raster/look/look';
@@ -44,7 +44,18 @@ export function firstLookOf(row: PictureRow): { look: Look; lost: boolean } {
   return { look: windowLook({ center: width / 2 + row.sample_offset, width }), lost: true };
 }
 
-/** How pages see pictures: in four questions however many they are. `viewer` is whose acts could be taken back. */
+/** The names of those who made steps, by user. */
+async function namesOf(tx: Tx, steps: readonly LayerStep[]): Promise<Map<string, string>> {
+  const ids = [...new Set(steps.map(({ by }) => by))];
+  if (ids.length === 0) return new Map();
+  const rows = await tx.sql<{ user_id: string; name: string }>(
+    'select user_id, display_name as name from user_account where user_id = any($1::uuid[])',
+    ids
+  );
+  return new Map(rows.map(({ user_id, name }) => [user_id, name]));
+}
+
+/** How pages see pictures: in five questions however many they are. `viewer` is whose acts could be taken back. */
 export async function viewsOf(tx: Tx, rows: readonly PictureRow[], viewer: string): Promise<PictureView[]> {
   const ids = rows.map((row) => row.picture_id);
   const [steps, links, advice] = [await stepsOf(tx, ids), await linksOf(tx, ids), await adviceOf(tx, ids)];
@@ -53,6 +64,7 @@ export async function viewsOf(tx: Tx, rows: readonly PictureRow[], viewer: strin
       patternRef(row) ? [[row.pattern_id! + row.pattern_version, patternRef(row)!]] : []
     )
   );
+  const people = await namesOf(tx, [...steps.values()].flat());
   const book = await bookFor(tx, { patterns: [...refs.values()], routes: [] });
   return rows.map((row) => {
     const origin = readOrigin(row.facts);
@@ -89,6 +101,7 @@ export async function viewsOf(tx: Tx, rows: readonly PictureRow[], viewer: strin
       fileScale,
       scaleDoubt: doubt,
       layers,
+      people: Object.fromEntries(layers.items.map(({ by }) => [by, people.get(by) ?? ''])),
       advice: advice.get(row.picture_id) ?? null,
       seq: log.at(-1)?.seq ?? 0,
       canTakeBack: toTakeBack(log, viewer).length > 0,

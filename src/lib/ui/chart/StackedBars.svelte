@@ -1,6 +1,7 @@
 <script lang="ts">
   import { BarController, BarElement, CategoryScale, Chart, Legend, LinearScale, Tooltip } from 'chart.js';
   import { onMount } from 'svelte';
+  import { chartType, colourOf } from './chartLooks';
 
   interface Props {
     labels: readonly string[];
@@ -20,14 +21,12 @@
     live = true;
   });
 
-  const colourOf = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
   /** As many as there are hues for; then they begin again. */
   const hues = 11;
 
   $effect(() => {
     if (!live || !canvas) return;
-    Chart.defaults.font.family = getComputedStyle(document.body).fontFamily;
-    Chart.defaults.font.size = 14;
+    chartType();
     const ink = colourOf('--ink');
     const rule = colourOf('--rule');
     const count = {

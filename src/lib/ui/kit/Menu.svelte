@@ -6,6 +6,8 @@
   interface Item {
     words: string;
     icon?: Component<{ size?: number }>;
+    /** The key that does the same. */
+    key?: string;
     disabled?: boolean;
     testid?: string;
     act: () => void;
@@ -44,6 +46,7 @@
         >
           {#if Icon}<Icon size={19} />{/if}
           <span class="font-semibold">{item.words}</span>
+          {#if item.key}<kbd class="text-small text-ink-soft ml-auto pl-4">{item.key}</kbd>{/if}
         </DropdownMenu.Item>
       {/each}
     </DropdownMenu.Content>

@@ -1,25 +1,67 @@
 <script lang="ts">
+  import type { Notation } from '$core/anatomy/teeth';
   import type { PlacedPoint } from '$core/calibration/scale';
   import { type Shape, segmentsOf } from '$core/picture/drawing';
   import type { Point } from '$core/raster/orientation';
+  import { layerKindOf } from '$core/picture/layers/all';
   import { type Stage, type View, toScreen } from '$core/raster/view';
-  import { type ShownDrawing, drawnOf, pointNamesOf, pointsOf } from './shownDrawing';
-  import { wordsPlace } from './wordsPlace';
+  import { type ShownDrawing, drawnOf, pointNameOf, pointsOf } from './shownDrawing';
+  import { wordsPlaces } from './wordsPlace';
 
   interface Props {
     drawings: ShownDrawing[];
     /** Points of a drawing that is being made. */
     draft: PlacedPoint[];
+    plainDraft?: boolean;
     view: View;
     stage: Stage;
+    /** Height of a pixel over its width. */
+    aspect: number;
+    notation: Notation;
     highlighted: string | null;
     movable: boolean;
+    /** How near a point a press takes it up, in screen pixels; 0 for never. */
+    grip: number;
     onhighlight?: (id: string | null) => void;
   }
-  let { drawings, draft, view, stage, highlighted, movable, onhighlight }: Props = $props();
+  let {
+    drawings,
+    draft,
+    plainDraft = false,
+    view,
+    stage,
+    aspect,
+    notation,
+    highlighted,
+    movable,
+    grip,
+    onhighlight
+  }: Props = $props();
+  const headPx = 16;
+  const headRad = 0.42;
   const armPx = 7;
   const cross = `M${-armPx} 0H-2M2 0H${armPx}M0 ${-armPx}V-2M0 2V${armPx}`;
   const seen = (point: Point) => toScreen(point, view, stage);
+  /** Each drawing as it is seen, with a place for its words. */
+  const laidOut = $derived.by(() => {
+    const drawn = drawings.map((drawing) => {
+      const { shapes, wordsAt } = drawnOf(drawing, aspect);
+      const said = layerKindOf(drawing.kind).placed!.says?.(drawing.body, notation) ?? '';
+      return { drawing, shapes, at: seen(wordsAt), lines: linesOf(shapes), words: drawing.words || said };
+    });
+    const places = wordsPlaces(drawn, stage.screen);
+    return drawn.map((each, i) => ({ ...each, place: places[i] }));
+  });
+  /** The two barbs of an arrow's head, the same size at every zoom. */
+  function head(shape: Shape): string {
+    if (shape.kind !== 'line' || !shape.head) return '';
+    const [from, to] = [seen(shape.from), seen(shape.to)];
+    const way = Math.atan2(to.y - from.y, to.x - from.x);
+    return [-1, 1]
+      .map((side) => way + Math.PI + side * headRad)
+      .map((at) => `M${to.x} ${to.y}L${to.x + headPx * Math.cos(at)} ${to.y + headPx * Math.sin(at)}`)
+      .join('');
+  }
   const path = (shape: Shape) =>
     linesOf([shape])
       .map(([from, to]) => `M${from.x} ${from.y}L${to.x} ${to.y}`)
@@ -46,13 +88,11 @@
 {/snippet}
 
 <svg class="pointer-events-none absolute inset-0 h-full w-full" aria-label="Drawings" role="group">
-  {#each drawings as drawing (drawing.id)}
-    {@const { shapes, wordsAt } = drawnOf(drawing)}
-    {@const words = wordsPlace(seen(wordsAt), drawing.words, linesOf(shapes), stage.screen)}
+  {#each laidOut as { drawing, shapes, words, place } (drawing.id)}
     <g data-drawing={drawing.id} data-kind={drawing.kind}>
       {#each shapes as shape, i (i)}
         {@render line(
-          path(shape),
+          path(shape) + head(shape),
           highlighted === drawing.id,
           shape.kind === 'line' && shape.dashed === true
         )}
@@ -63,14 +103,14 @@
           {@render mark()}
           {#if movable}
             <circle
-              r="22"
+              r={grip}
               fill="transparent"
-              class="focus-visible:stroke-coral pointer-events-auto cursor-move outline-none focus-visible:stroke-[3]"
+              class="focus-visible:stroke-coral cursor-move outline-none focus-visible:stroke-[3] {grip > 0
+                ? 'pointer-events-auto'
+                : ''}"
               role="button"
               tabindex="0"
-              aria-label="{pointNamesOf(drawing)[
-                i
-              ]} of {drawing.words}; arrow keys move it, with Shift ten times"
+              aria-label="{pointNameOf(drawing, i)} of {words}; arrow keys move it, with Shift ten times"
               data-handle={drawing.id}
               data-index={i}
               onpointerenter={() => onhighlight?.(drawing.id)}
@@ -81,16 +121,16 @@
           {/if}
         </g>
       {/each}
-      {#if drawing.words}
+      {#if words}
         <text
-          x={words.x}
-          y={words.y}
-          class="fill-ice text-lead font-bold"
+          x={place.x}
+          y={place.y}
+          class="text-lead font-bold {highlighted === drawing.id ? 'fill-on-stage' : 'fill-ice'}"
           stroke="#000"
           stroke-opacity="0.75"
           stroke-width="4"
           paint-order="stroke"
-          data-testid="drawing-words">{drawing.words}</text
+          data-testid="drawing-words">{words}</text
         >
       {/if}
     </g>
@@ -98,7 +138,7 @@
   {#if draft.length > 0}
     <g data-testid="draft">
       {#if draft.length > 1}{@render line(path({ kind: 'path', points: draft }), true, false)}{/if}
-      {#each draft as point, i (i)}
+      {#each plainDraft ? [] : draft as point, i (i)}
         {@const at = seen(point)}
         <g transform="translate({at.x} {at.y})">{@render mark()}</g>
       {/each}

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
+  import type { Notation } from '$core/anatomy/teeth';
   import type { PictureShape } from '$core/picture/pictureView';
   import type { Look } from '$core/raster/look/look';
   import type { Orientation, Point } from '$core/raster/orientation';
@@ -19,6 +20,7 @@
   import { handleTool } from './tools/handle';
   import { moveTool } from './tools/move';
   import { pinched } from './tools/pinch';
+  import { windowTool } from './tools/window';
   import { type Deed, type PointerAct, type Surface, type Tool, type Turn, nothingShown } from './tools/tool';
   import { Viewport } from './viewport.svelte';
 
@@ -36,6 +38,13 @@
     highlighted?: string | null;
     /** Whether points of the drawings can be moved. */
     movable?: boolean;
+    /** Whether the tool in hand places points: those that are there are then taken up only by a press right on them. */
+    placing?: boolean;
+    /** Whether points may be placed where others lie. */
+    over?: boolean;
+    /** Height of a pixel over its width, for what is drawn square or round. */
+    aspect?: number;
+    notation?: Notation;
     frame?: number;
     /** Where the stages beside it look; undefined for a stage of its own, null while all of them fit. */
     together?: SharedView | null;
@@ -53,6 +62,10 @@
     drawings = [],
     highlighted = null,
     movable = false,
+    placing = false,
+    over = false,
+    aspect = 1,
+    notation = 'fdi',
     frame = $bindable(0),
     together = $bindable(),
     ondeed,
@@ -63,6 +76,9 @@
   const keyZoom = 1.25;
   const magnifierZoom = 3;
   const leastMagnified = 2;
+  /** How near a point a press takes it up, in screen pixels. */
+  const grip = 22;
+  const gripWhilePlacing = 9;
 
   let box = $state<HTMLDivElement>();
   let canvas = $state<HTMLCanvasElement>();
@@ -121,6 +137,7 @@
   }
   const tell = (work: (machine: Machine) => Turn<unknown> | null): boolean =>
     active !== null && view !== null && take(work(active));
+  const finish = () => tell(({ tool: of, state }) => of.finish?.(state, surface()) ?? null);
   const interrupt = () => tell(({ tool: of, state }) => of.interrupted(state, surface()));
 
   function takeUp(another: Tool<unknown>, by: 'pointer' | 'focus') {
@@ -161,6 +178,7 @@
     }
     const handle = handleOf(event.target);
     if (handle) takeUp(handle, 'pointer');
+    else if (event.button === 2 && movable) takeUp(windowTool as Tool<unknown>, 'pointer');
     else if (event.button > 0) takeUp(moveTool as Tool<unknown>, 'pointer');
     else if (instead) instead = null;
     pointer('down', at);
@@ -329,7 +347,19 @@
       {/key}
     {/if}
     {#if view && isShown}
-      <Drawings {drawings} draft={shown.draft} {view} {stage} {highlighted} {movable} {onhighlight} />
+      <Drawings
+        {drawings}
+        draft={shown.draft}
+        plainDraft={shown.plain}
+        {view}
+        {stage}
+        {aspect}
+        {notation}
+        {highlighted}
+        {movable}
+        grip={over || shown.begun ? 0 : placing ? gripWhilePlacing : grip}
+        {onhighlight}
+      />
       {#if shown.magnified}
         <Magnifier
           point={shown.magnified}
@@ -340,12 +370,25 @@
         />
       {/if}
       {#if shown.message}
-        <p
-          class="bg-stage/80 text-on-stage text-small pointer-events-none absolute top-2 left-1/2 -translate-x-1/2 rounded-full px-3 py-1 font-semibold"
-          data-testid="tool-says"
+        <div
+          class="text-small absolute top-2 left-1/2 flex -translate-x-1/2 items-center gap-2 font-semibold whitespace-nowrap"
         >
-          {shown.message}
-        </p>
+          <p
+            class="bg-stage/80 text-on-stage pointer-events-none rounded-full px-3 py-1"
+            role="status"
+            data-testid="tool-says"
+          >
+            {shown.message}
+          </p>
+          {#if shown.finishes}
+            <button
+              class="button main px-4"
+              onpointerdown={(event) => event.stopPropagation()}
+              onclick={finish}
+              data-testid="tool-done">Done</button
+            >
+          {/if}
+        </div>
       {/if}
     {/if}
     {#if viewport.message}

@@ -12,8 +12,12 @@ export interface ShownDrawing {
   words: string;
 }
 
-export const drawnOf = ({ kind, body }: ShownDrawing): Drawing => layerKindOf(kind).placed!.drawn(body);
+export const drawnOf = ({ kind, body }: ShownDrawing, aspect: number): Drawing =>
+  layerKindOf(kind).placed!.drawn(body, aspect);
 export const pointsOf = ({ kind, body }: ShownDrawing): PlacedPoint[] =>
   layerKindOf(kind).placed!.pointsOf(body);
-export const pointNamesOf = ({ kind }: ShownDrawing): readonly string[] =>
-  layerKindOf(kind).placed!.pointNames;
+/** What the so-manyeth of its points is called. */
+export function pointNameOf({ kind }: ShownDrawing, index: number): string {
+  const { pointNames, further } = layerKindOf(kind).placed!;
+  return pointNames[index] ?? `${further} (${index + 1})`;
+}

@@ -16,7 +16,8 @@ export interface Sight {
   screen: Size;
 }
 
-const shapeOf = ({
+/** What the painter needs to know of a picture, and nothing else of it. */
+export const shapeOf = ({
   pictureId,
   width,
   height,

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { seededRandom } from '$core/random';
 import type { Point } from '$core/raster/orientation';
-import { wordsPlace } from './wordsPlace';
+import { wordsPlace, wordsPlaces } from './wordsPlace';
 
 const stage = { width: 800, height: 600 };
 const words = '28.7 ± 1.1 mm';
@@ -45,6 +45,20 @@ describe('words beside a drawing', () => {
       expect(x + width).toBeLessThanOrEqual(800);
       expect(y - 18).toBeGreaterThanOrEqual(0);
       expect(y).toBeLessThanOrEqual(600);
+    }
+  });
+  it('of many drawings never stand on one another, however near these are', () => {
+    const random = seededRandom(4);
+    for (let i = 0; i < 60; i++) {
+      const drawings = Array.from({ length: 9 }, () => ({
+        at: { x: 350 + random.uniform() * 60, y: 250 + random.uniform() * 60 },
+        words,
+        lines: []
+      }));
+      const places = wordsPlaces(drawings, stage);
+      for (const [k, a] of places.entries())
+        for (const b of places.slice(k + 1))
+          expect(Math.abs(a.x - b.x) >= width || Math.abs(a.y - b.y) >= 18, `${i}`).toBe(true);
     }
   });
   it('between many lines stand somewhere all the same', () => {

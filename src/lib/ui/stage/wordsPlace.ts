@@ -3,33 +3,71 @@ import type { Point, Size } from '$core/raster/orientation';
 /** About how wide a letter of the words is, and how high the words are, in screen pixels. */
 const letterPx = 9.5;
 const heightPx = 18;
+const rowPx = 26;
 const marginPx = 6;
 const clearPx = 4;
 
+type Lines = readonly (readonly [Point, Point])[];
+
 /**
- * Where words stand beside a drawing: the left end of their base line, near a point of it, off its own lines where that
- * is possible and on the stage always.
+ * Where words stand beside a drawing: the left end of their base line, near a point of it, off its own lines and off
+ * other words where that is possible, and on the stage always.
  * @param lines of the drawing, in screen pixels like everything here
+ * @param taken boxes of other words
  */
 export function wordsPlace(
   at: Point,
   words: string,
-  lines: readonly (readonly [Point, Point])[],
-  stage: Size
+  lines: Lines,
+  stage: Size,
+  taken: readonly WordsBox[] = []
 ): Point {
   const width = words.length * letterPx;
   const [right, left, middle] = [12, -12 - width, -width / 2];
   const [above, below] = [-10, 10 + heightPx];
-  const places = [
+  const near = [
     [right, above],
     [left, above],
     [right, below],
     [left, below],
     [middle, above * 2],
     [middle, below + 10]
-  ].map(([x, y]) => onStage({ x: at.x + x, y: at.y + y }, width, stage));
-  return places.find((place) => !lines.some((line) => crosses(line, place, width))) ?? places[0];
+  ];
+  // Further off, row by row, for a place where much is drawn.
+  const far = [2, 3, 4, 5].flatMap((rows) =>
+    [-1, 1].flatMap((way) => [right, left, middle].map((x) => [x, way * rows * rowPx]))
+  );
+  const places = [...near, ...far].map(([x, y]) => onStage({ x: at.x + x, y: at.y + y }, width, stage));
+  const isClear = (place: Point) => !lines.some((line) => crosses(line, place, width));
+  const isFree = (place: Point) => !taken.some((box) => overlap(box, { ...place, width }));
+  return (
+    places.find((place) => isFree(place) && isClear(place)) ??
+    places.find(isFree) ??
+    places.find(isClear) ??
+    places[0]
+  );
 }
+
+/** Words that stand somewhere: the left end of their base line, and how wide they are. */
+export interface WordsBox extends Point {
+  width: number;
+}
+
+/** Places for the words of several drawings, none over another's. Drawings without words take none. */
+export function wordsPlaces(
+  drawings: readonly { at: Point; words: string; lines: Lines }[],
+  stage: Size
+): Point[] {
+  const taken: WordsBox[] = [];
+  return drawings.map(({ at, words, lines }) => {
+    const place = wordsPlace(at, words, lines, stage, taken);
+    if (words) taken.push({ ...place, width: words.length * letterPx });
+    return place;
+  });
+}
+
+const overlap = (a: WordsBox, b: WordsBox): boolean =>
+  a.x < b.x + b.width + clearPx && b.x < a.x + a.width + clearPx && Math.abs(a.y - b.y) < heightPx + clearPx;
 
 const onStage = ({ x, y }: Point, width: number, stage: Size): Point => ({
   x: Math.max(marginPx, Math.min(stage.width - width - marginPx, x)),

@@ -157,7 +157,12 @@
                 tool={table.tool.tool}
                 drawings={table.drawings}
                 highlighted={table.highlighted}
+                bind:frame={table.frame}
+                aspect={edits.aspect}
+                {notation}
                 movable={may.changePictures}
+                placing={table.tool.makes !== undefined}
+                over={table.repeating !== null}
                 label="Picture: {pictureName(each)}"
                 corner={lookWords}
                 ondeed={(deed) => table.deed(deed)}

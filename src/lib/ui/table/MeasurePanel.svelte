@@ -1,40 +1,45 @@
 <script lang="ts">
-  import { Trash2 } from '@lucide/svelte';
+  import { CircleCheck } from '@lucide/svelte';
   import { inWords } from '$core/measurement/inWords';
-  import Tooltip from '../kit/Tooltip.svelte';
+  import { grouped, isReading } from '$core/picture/readings';
+  import ReadingRow from './ReadingRow.svelte';
+  import SayIt from './SayIt.svelte';
   import type { LightTable } from './table.svelte';
 
   let { table }: { table: LightTable } = $props();
   const { edits, may } = $derived(table);
   const scale = $derived(edits.scale);
-  const makers = $derived(table.tools.filter((tool) => tool.makes));
+  const makers = $derived(table.tools.filter((tool) => tool.makes && !tool.family));
+  const measured = $derived(edits.readings.filter(({ item }) => isReading(item.kind)));
+  const drawn = $derived(edits.readings.filter(({ item }) => !isReading(item.kind)));
+  const groups = $derived(grouped(measured));
+  const open = $derived(measured.filter(({ confirmedBy }) => confirmedBy === null));
+  const figure = (value: number) => value.toPrecision(3);
 </script>
 
-<section class="flex min-h-0 flex-1 flex-col gap-2">
+{#if table.unsaid}<SayIt {table} />{/if}
+<section class="flex flex-col gap-2">
   <h2 class="heading">Readings</h2>
   <ul class="flex flex-col gap-1.5">
-    {#each edits.readings as { item, words, measured } (item.id)}
-      <li
-        class="flex items-center gap-2 rounded-lg border pl-3 {table.highlighted === item.id
-          ? 'border-coral bg-coral-wash'
-          : 'border-rule'}"
-        onpointerenter={() => (table.highlighted = item.id)}
-        onpointerleave={() => (table.highlighted = null)}
-      >
-        <span class="min-w-0 flex-1">
-          <span class="text-small text-ink-soft block">{words}</span>
-          <span class="text-lead block font-bold" data-testid="reading">{inWords(measured)}</span>
-        </span>
-        {#if may.changePictures}
-          <Tooltip
-            words="Remove {words.toLowerCase()}"
-            button="flex size-11 items-center justify-center rounded-lg"
-            onclick={() => edits.remove(item)}
+    {#each groups as { first, again, spread } (first.item.id)}
+      <ReadingRow {table} reading={first} />
+      {#each again as reading (reading.item.id)}<ReadingRow {table} {reading} repeat />{/each}
+      {#if spread}
+        {@const { value } = first.values[0]}
+        <li class="text-small ml-4" data-testid="spread">
+          <span class="font-semibold"
+            >{spread.count} times: mean {inWords({
+              ...value,
+              value: spread.mean,
+              plusMinus: value.plusMinus
+            }).split(' ±')[0]}</span
+          ><span class="text-ink-soft"
+            >, spread (one standard deviation) {figure(spread.standardDeviation)}; a change above {figure(
+              spread.repeatability
+            )} is more than chance</span
           >
-            <Trash2 size={18} aria-hidden="true" />
-          </Tooltip>
-        {/if}
-      </li>
+        </li>
+      {/if}
     {:else}
       <li class="text-ink-soft">
         {table.tool.makes
@@ -43,6 +48,13 @@
       </li>
     {/each}
   </ul>
+  {#if may.confirm && open.length > 0}
+    <button class="button" onclick={() => edits.confirm(open)} data-testid="confirm-readings"
+      ><CircleCheck size={18} aria-hidden="true" />Confirm {open.length === 1
+        ? 'this reading'
+        : `all ${open.length}`}</button
+    >
+  {/if}
   {#if may.changePictures && !table.tool.makes}
     <div class="flex gap-1.5">
       {#each makers as { id, words, icon: Icon }, i (id)}
@@ -53,7 +65,15 @@
     </div>
   {/if}
 </section>
-<section class="border-rule text-small text-ink-soft border-t pt-3">
+{#if drawn.length > 0}
+  <section class="flex flex-col gap-2">
+    <h2 class="heading">Drawings</h2>
+    <ul class="flex flex-col gap-1.5">
+      {#each drawn as reading (reading.item.id)}<ReadingRow {table} {reading} />{/each}
+    </ul>
+  </section>
+{/if}
+<section class="border-rule text-small text-ink-soft mt-auto border-t pt-3">
   {#if scale}
     <p>
       ± is two standard uncertainties: the scale’s and that of placing the points at the zoom they were placed

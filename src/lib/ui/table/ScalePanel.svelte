@@ -121,8 +121,7 @@
         ><Waypoints size={18} aria-hidden="true" />Draw over a known length</button
       >
     {/if}
-    {#if isGiven}<button class="button" onclick={() => edits.setScale(null)}
-        >Back to the file’s isGiven scale</button
+    {#if isGiven}<button class="button" onclick={() => edits.setScale(null)}>Back to the file’s own</button
       >{/if}
   </section>
 {/if}

@@ -1,18 +1,21 @@
 <script lang="ts">
   import {
+    ChevronUp,
     Contrast,
     Expand,
     FlipHorizontal2,
+    Pencil,
     Redo2,
     RotateCcw,
     RotateCw,
     Scan,
-    Undo2,
-    WandSparkles
+    Shapes,
+    Undo2
   } from '@lucide/svelte';
   import type { Component } from 'svelte';
   import { isInverted } from '$core/raster/look/look';
   import Choice from '../kit/Choice.svelte';
+  import Menu from '../kit/Menu.svelte';
   import Tooltip from '../kit/Tooltip.svelte';
   import type { LightTable } from './table.svelte';
 
@@ -24,6 +27,17 @@
   let { table, onfit, ononetoone }: Props = $props();
   const { edits } = $derived(table);
   const picture = $derived(table.picture!);
+  const plain = $derived(table.tools.filter(({ family }) => !family));
+  const familyIcons = { Measure: Shapes, Draw: Pencil };
+  const families = $derived(
+    (['Measure', 'Draw'] as const)
+      .map((family) => ({
+        family,
+        icon: familyIcons[family],
+        tools: table.tools.filter((tool) => tool.family === family)
+      }))
+      .filter(({ tools }) => tools.length > 0)
+  );
 </script>
 
 {#snippet act(
@@ -33,7 +47,7 @@
   onclick: () => void
 )}
   <Tooltip {words} {...more} button="tool" {onclick}>
-    <Icon size={19} /><span class="hidden @2xl:block" aria-hidden="true">{words}</span>
+    <Icon size={19} /><span class="hidden whitespace-nowrap @2xl:block" aria-hidden="true">{words}</span>
   </Tooltip>
 {/snippet}
 
@@ -44,8 +58,30 @@
       stacked
       testid="tool"
       bind:value={() => table.tool.id, (id) => table.takeUp(id)}
-      options={table.tools.map(({ id, words, icon, key }) => ({ value: id, words, icon, key }))}
+      options={plain.map(({ id, words, icon, key }) => ({ value: id, words, icon, key }))}
     />
+    {#each families as { family, icon: Own, tools } (family)}
+      {@const held = tools.find(({ id }) => id === table.tool.id)}
+      <Menu
+        label="{family}{held ? `: ${held.words} is in hand` : ''}"
+        button="tool {held ? 'border-coral! bg-coral-wash!' : ''}"
+        testid="tools-{family.toLowerCase()}"
+        items={tools.map(({ id, words, icon, key }) => ({
+          words,
+          icon,
+          key,
+          testid: `tool-${id.replace(' ', '-')}`,
+          act: () => table.takeUp(id)
+        }))}
+      >
+        {#snippet trigger()}
+          {@const Icon = held?.icon ?? Own}
+          <Icon size={19} /><span class="flex items-center gap-0.5 whitespace-nowrap"
+            >{family}<ChevronUp size={13} aria-hidden="true" /></span
+          >
+        {/snippet}
+      </Menu>
+    {/each}
     {#if table.may.changePictures}
       <span class="bg-rule mx-0.5 w-px" aria-hidden="true"></span>
       {#if table.station.turns}
@@ -62,7 +98,6 @@
     {@render act('1 : 1', Scan, { key: '1', testid: 'one-to-one' }, ononetoone)}
     {#if table.may.changePictures}
       <span class="ml-auto flex gap-1 pl-1">
-        {@render act('First look', WandSparkles, { testid: 'first-look' }, () => edits.setLook(null, true))}
         {@render act(
           'Take back',
           Undo2,

@@ -2,19 +2,15 @@ import type { Scale } from '$core/calibration/scale';
 import { type LayerName, layerKindOf } from '$core/picture/layers/all';
 import type { ScaleGiven } from '$core/picture/layers/scale/scale';
 import { type PictureItem, scaleInUse, withLayer } from '$core/picture/pictureLayers';
+import { confirmable } from '$core/picture/layers/confirmed/confirmed';
+import { type ItemNote, noNote } from '$core/picture/layers/note/note';
 import type { PictureView } from '$core/picture/pictureView';
+import { type PictureReading, readingsOf } from '$core/picture/readings';
 import type { PlacedPoint } from '$core/calibration/scale';
-import type { Value } from '$core/measurement/measured';
 import { type Look, inverted } from '$core/raster/look/look';
 import { type Orientation, mirrored, turned } from '$core/raster/orientation';
 import type { LayerChange } from '../visit/pending';
 import type { VisitStore } from '../visit/visitStore.svelte';
-
-export interface ShownReading {
-  item: PictureItem;
-  words: string;
-  measured: Value;
-}
 
 const words = (kind: LayerName) => layerKindOf(kind).words;
 
@@ -39,26 +35,14 @@ export class Edits {
     () => this.layers.orientation ?? this.picture().firstOrientation
   );
   readonly scale: Scale | null = $derived.by(() => scaleInUse(this.layers, this.picture().fileScale));
-  readonly readings: ShownReading[] = $derived.by(() => {
-    const counts = new Map<LayerName, number>();
-    return this.layers.items.flatMap((item) => {
-      const { measure } = layerKindOf(item.kind);
-      if (!measure) return [];
-      const number = (counts.get(item.kind) ?? 0) + 1;
-      counts.set(item.kind, number);
-      const measured = measure.measured(this.inSquares(item), this.scale);
-      return [{ item, words: `${words(item.kind)} ${number}`, measured }];
-    });
+  /** Height of a pixel over its width, as far as anything says. */
+  readonly aspect: number = $derived.by(() => {
+    const { fileScale, pixelAspect } = this.picture();
+    const scale = this.scale ?? fileScale;
+    return scale ? scale.mmPerPixelY / scale.mmPerPixelX : (pixelAspect ?? 1);
   });
-
-  /** A reading's body in square pixels, where nothing but the shape of the pixels is known. */
-  private inSquares({ kind, body }: PictureItem): unknown {
-    const { pixelAspect } = this.picture();
-    const { placed } = layerKindOf(kind);
-    if (this.scale || !pixelAspect || !placed) return body;
-    const points = placed.pointsOf(body).map((point) => ({ ...point, y: point.y * pixelAspect }));
-    return placed.withPoints(body, points);
-  }
+  /** All that is drawn, hidden or not. */
+  readonly readings: PictureReading[] = $derived.by(() => readingsOf(this.layers, this.scale, this.aspect));
 
   /** Shows a change without keeping it: while something is dragged. */
   drag(change: LayerChange): void {
@@ -71,8 +55,10 @@ export class Edits {
   }
 
   private keep(change: LayerChange, message = words(change.kind)): void {
-    const { pictureId } = this.picture();
-    void this.store.act(pictureId, [change], message);
+    this.keepAll([change], message);
+  }
+  private keepAll(changes: LayerChange[], message: string): void {
+    void this.store.act(this.picture().pictureId, changes, message);
     this.dragged = null;
   }
 
@@ -91,10 +77,13 @@ export class Edits {
     this.keep({ kind: 'orientation', item: null, body: mirrored(this.orientation) });
   }
 
-  /** A new thing of a kind from its points. @returns its id */
-  add(kind: LayerName, points: PlacedPoint[]): string {
+  /** A new thing of a kind. @param repeatOf the reading it is taken again of @returns its id */
+  add(kind: LayerName, body: unknown, repeatOf: string | null = null): string {
     const item = crypto.randomUUID();
-    this.keep({ kind, item, body: layerKindOf(kind).placed!.made!(points) });
+    const note: LayerChange[] = repeatOf
+      ? [{ kind: 'note', item, body: { ...noNote, repeatOf } satisfies ItemNote }]
+      : [];
+    this.keepAll([{ kind, item, body }, ...note], words(kind));
     return item;
   }
   /** Points of something on the picture elsewhere; kept once the move is done. */
@@ -104,8 +93,31 @@ export class Edits {
     if (done) this.keep(change, `${words(item.kind)} moved`);
     else this.drag(change);
   }
-  remove(item: PictureItem): void {
-    this.keep({ kind: item.kind, item: item.id, body: null }, `${words(item.kind)} removed`);
+  /** Takes something off, with what was said of it. */
+  remove({ id, kind }: PictureItem): void {
+    const about = this.layers.items.filter((each) => each.id === id && each.kind !== kind);
+    this.keepAll(
+      [{ kind, item: id, body: null }, ...about.map((each) => ({ kind: each.kind, item: id, body: null }))],
+      `${words(kind)} removed`
+    );
+  }
+  /** What something is called, and whether it is shown. */
+  note({ item, note }: PictureReading, change: Partial<ItemNote>): void {
+    this.keep(
+      { kind: 'note', item: item.id, body: { ...note, ...change } },
+      change.name ? 'Name' : 'Showing'
+    );
+  }
+  /** Confirms readings as they are now, in one act. */
+  confirm(readings: readonly PictureReading[]): void {
+    this.keepAll(
+      readings.map(({ item }) => ({
+        kind: 'confirmed' as const,
+        item: item.id,
+        body: { as: confirmable(item.body) }
+      })),
+      'Confirmation'
+    );
   }
 
   setScale(given: ScaleGiven | null): void {

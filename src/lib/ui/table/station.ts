@@ -12,6 +12,8 @@ export interface TableTool {
   changes: boolean;
   /** What its points become. */
   makes?: LayerName | 'known length';
+  /** The family it belongs to: tools of one share a button below the stage, under its words. */
+  family?: string;
 }
 
 /** What a station puts on the light table: its tools, and what it lets one do to the picture. */

@@ -1,8 +1,29 @@
-import { DraftingCompass, Hand, Ruler, SunMedium, Waypoints } from '@lucide/svelte';
+import {
+  ChartColumn,
+  ChartLine,
+  ChevronsLeftRight,
+  Circle,
+  Divide,
+  DraftingCompass,
+  Egg,
+  FoldVertical,
+  Hand,
+  Lasso,
+  MoveUpRight,
+  PenLine,
+  Pentagon,
+  Ruler,
+  Spline,
+  SunMedium,
+  Tag,
+  Type,
+  Waypoints
+} from '@lucide/svelte';
 import type { Component } from 'svelte';
 import { type LayerName, layerKindOf } from '$core/picture/layers/all';
 import { moveTool } from '../stage/tools/move';
 import { placeTool } from '../stage/tools/place';
+import { strokeTool } from '../stage/tools/stroke';
 import type { Tool } from '../stage/tools/tool';
 import { windowTool } from '../stage/tools/window';
 import CheckPanel from './CheckPanel.svelte';
@@ -32,18 +53,13 @@ const move: TableTool = {
 };
 
 /** A tool that places the points of one kind of thing. */
-const placing = (kind: LayerName, key: string, icon: TableTool['icon']): TableTool => {
+const placing = (kind: LayerName, key: string, icon: TableTool['icon'], family?: string): TableTool => {
   const { words, placed } = layerKindOf(kind);
-  return {
-    id: kind,
-    words,
-    key,
-    icon,
-    tool: placeTool(placed!.pointNames) as Tool<unknown>,
-    changes: true,
-    makes: kind
-  };
+  const { pointNames, further, stroke } = placed!;
+  const tool = stroke ? strokeTool(words, leastOfStroke[kind] ?? 2) : placeTool(pointNames, further);
+  return { id: kind, words, key, icon, tool: tool as Tool<unknown>, changes: true, makes: kind, family };
 };
+const leastOfStroke: Partial<Record<LayerName, number>> = { outline: 3 };
 
 const knownLength: TableTool = {
   ...placing('scale', 'L', Waypoints),
@@ -52,11 +68,37 @@ const knownLength: TableTool = {
   makes: 'known length'
 };
 
+const measures = [
+  placing('curve', 'C', Spline, 'Measure'),
+  placing('to line', 'D', FoldVertical, 'Measure'),
+  placing('two lines', 'T', ChevronsLeftRight, 'Measure'),
+  placing('ratio', 'R', Divide, 'Measure'),
+  placing('circle', 'O', Circle, 'Measure'),
+  placing('ellipse', 'E', Egg, 'Measure'),
+  placing('area', 'S', Pentagon, 'Measure'),
+  placing('region', 'G', ChartColumn, 'Measure'),
+  placing('profile', 'H', ChartLine, 'Measure')
+];
+const drawings = [
+  placing('arrow', 'Y', MoveUpRight, 'Draw'),
+  placing('text', 'X', Type, 'Draw'),
+  placing('label', 'B', Tag, 'Draw'),
+  placing('freehand', 'N', PenLine, 'Draw'),
+  placing('outline', 'U', Lasso, 'Draw')
+];
+
 export const stationTables = {
   check: { tools: [window, move], turns: true, showsScale: false, panel: CheckPanel },
   scale: { tools: [window, move, knownLength], turns: false, showsScale: true, panel: ScalePanel },
   measure: {
-    tools: [window, move, placing('length', 'L', Ruler), placing('angle', 'A', DraftingCompass)],
+    tools: [
+      window,
+      move,
+      placing('length', 'L', Ruler),
+      placing('angle', 'A', DraftingCompass),
+      ...measures,
+      ...drawings
+    ],
     turns: false,
     showsScale: false,
     panel: MeasurePanel

@@ -10,7 +10,9 @@ import { layerKindOf } from '$core/picture/layers/all';
 import type { Finding } from '$core/picture/layers/finding/finding';
 import type { Graded } from '$core/picture/layers/grade/grade';
 import { type ScaleGiven, scaleLayer } from '$core/picture/layers/scale/scale';
+import type { PictureItem } from '$core/picture/pictureLayers';
 import { type PictureView, pictureName } from '$core/picture/pictureView';
+import type { PictureReading } from '$core/picture/readings';
 import type { SharedView } from '$core/raster/view';
 import { wellsAlong } from '$core/tray/tray';
 import type { ShownDrawing } from '../stage/shownDrawing';
@@ -18,6 +20,7 @@ import type { Deed } from '../stage/tools/tool';
 import type { LayerChange } from '../visit/pending';
 import type { VisitStore } from '../visit/visitStore.svelte';
 import { Edits } from './edits.svelte';
+import { GreyValues, type GreysState, greysInShort } from './greys.svelte';
 import type { StationTable, TableTool } from './station';
 
 export interface PutRight {
@@ -40,6 +43,13 @@ const mostTogether = 4;
 export class LightTable {
   private toolId = $state('window');
   highlighted = $state<string | null>(null);
+  /** The frame that is on the stage, counted from 0. */
+  frame = $state(0);
+  /** Points that wait for their words or their place. */
+  unsaid = $state.raw<{ kind: 'text' | 'label'; at: PlacedPoint } | null>(null);
+  /** The reading that the next one of its kind is taken again of. */
+  repeating = $state<string | null>(null);
+  private readonly greys = new GreyValues();
   /** A line over a known length, until its length is given. */
   line = $state.raw<PlacedPoint[] | null>(null);
   private movedLine = $state.raw<PlacedPoint[] | null>(null);
@@ -100,7 +110,14 @@ export class LightTable {
     if (where !== undefined) this.where = where;
   }
   takeUp(toolId: string): void {
-    if (this.tools.some((each) => each.id === toolId)) this.toolId = toolId;
+    if (!this.tools.some((each) => each.id === toolId)) return;
+    this.toolId = toolId;
+    this.repeating = this.unsaid = null;
+  }
+  /** Measures the same thing once more: the next of its kind is a repeat of it. */
+  again({ item, note }: PictureReading): void {
+    this.takeUp(item.kind);
+    if (this.tool.makes === item.kind) this.repeating = note.repeatOf ?? item.id;
   }
 
   show(pictureId: string): void {
@@ -115,20 +132,33 @@ export class LightTable {
   changed(): void {
     this.edits.leave();
     this.line = this.movedLine = null;
-    this.highlighted = null;
+    this.highlighted = this.repeating = this.unsaid = null;
+    this.frame = 0;
     if (this.onStage.length < 2) this.where = null;
   }
 
   readonly name = $derived.by(() => (this.picture ? pictureName(this.picture) : ''));
   readonly drawings: ShownDrawing[] = $derived.by(() => {
-    const { layers, readings } = this.edits;
-    const said = new Map(readings.map(({ item, measured }) => [item.id, inWords(measured)]));
-    const items = layers.items
-      .filter(({ kind }) => layerKindOf(kind).placed)
-      .map(({ id, kind, body }): ShownDrawing => ({ id, kind, body, words: said.get(id) ?? '' }));
+    const { readings } = this.edits;
+    const items = readings
+      .filter(({ note }) => !note.hidden)
+      .map((reading): ShownDrawing => {
+        const { id, kind, body } = reading.item;
+        return { id, kind, body, words: this.saidOf(reading) };
+      });
     const scale = this.scaleDrawn();
     return scale ? [...items, { id: scaleId, kind: 'scale', body: scale, words: 'known length' }] : items;
   });
+
+  /** What stands beside a drawing: its name where it was given one, and what it measures. */
+  private saidOf({ item, note, values }: PictureReading): string {
+    const said = values.map(({ words, value }) => [words, inWords(value)].filter(Boolean).join(' '));
+    const greys = greysInShort(this.greysOf(item));
+    return [note.name, ...said, greys].filter(Boolean).join(note.name ? ': ' : ', ');
+  }
+  greysOf(item: PictureItem): GreysState | null {
+    return this.greys.of(this.picture!, this.frame, item);
+  }
 
   private scaleDrawn(): ScaleGiven | null {
     if (!this.station.showsScale) return null;
@@ -139,15 +169,9 @@ export class LightTable {
       ends: [points[0], points[1]],
       knownMm: 1,
       knownUncertaintyMm: 0,
-      aspect: this.aspect
+      aspect: this.edits.aspect
     };
     return unknown;
-  }
-
-  /** Height of a pixel over its width, as far as the file says. */
-  get aspect(): number {
-    const scale = this.picture?.fileScale;
-    return scale ? scale.mmPerPixelY / scale.mmPerPixelX : (this.picture?.pixelAspect ?? 1);
   }
 
   setGrade(body: Graded): void {
@@ -194,7 +218,9 @@ export class LightTable {
     else if (deed.kind === 'placed') this.placed(deed.points);
     else if (deed.id === scaleId) this.movedScale(deed.points, deed.done);
     else {
-      const item = this.picture!.layers.items.find(({ id }) => id === deed.id);
+      const item = this.picture!.layers.items.find(
+        ({ id, kind }) => id === deed.id && layerKindOf(kind).placed
+      );
       if (item) this.edits.move(item, deed.points, deed.done);
     }
   }
@@ -204,7 +230,19 @@ export class LightTable {
     if (makes === 'known length') {
       this.line = points;
       this.takeUp('window');
-    } else if (makes) this.highlighted = this.edits.add(makes, points);
+    } else if (makes === 'text' || makes === 'label') this.unsaid = { kind: makes, at: points[0] };
+    else if (makes) {
+      const body = layerKindOf(makes).placed!.made!(points);
+      this.highlighted = this.edits.add(makes, body, this.repeating);
+      this.repeating = null;
+    }
+  }
+  /** The words, or the place, of what was pointed at last. */
+  say(said: { words: string } | { place: Place }): void {
+    if (!this.unsaid) return;
+    const { kind, at } = this.unsaid;
+    this.highlighted = this.edits.add(kind, { at, ...said });
+    this.unsaid = null;
   }
 
   private movedScale(points: PlacedPoint[], done: boolean): void {
@@ -227,7 +265,7 @@ export class LightTable {
       ends: [points[0], points[1]],
       knownMm,
       knownUncertaintyMm,
-      aspect: this.aspect
+      aspect: this.edits.aspect
     });
     this.line = null;
   }

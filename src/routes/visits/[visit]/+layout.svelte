@@ -2,7 +2,7 @@
   import { untrack } from 'svelte';
   import { BookOpen, BookOpenText } from '@lucide/svelte';
   import { page } from '$app/state';
-  import { layerKindOf } from '$core/picture/layers/all';
+  import { isReading, readingsOf } from '$core/picture/readings';
   import { scaleInUse } from '$core/picture/pictureLayers';
   import { standingAdvice } from '$core/picture/adviceView';
   import { isTold } from '$core/visit/story';
@@ -29,12 +29,14 @@
     course(
       store.trays.map(({ tray }) => tray),
       store.pictures.map((picture) => {
+        const readings = readingsOf(picture.layers, null).filter(({ item }) => isReading(item.kind));
         const deliveries = store.deliveries.filter((each) => each.pictureId === picture.pictureId);
         return {
           pictureId: picture.pictureId,
           hasScale: scaleInUse(picture.layers, picture.fileScale) !== null,
           linked: picture.links.length > 0,
-          readings: picture.layers.items.filter(({ kind }) => layerKindOf(kind).measure).length,
+          readings: readings.length,
+          unconfirmed: readings.filter(({ confirmedBy }) => confirmedBy === null).length,
           delivered: deliveries.some((each) => each.state === 'delivered'),
           onItsWay: deliveries.some((each) => each.state !== 'failed'),
           advised: standingAdvice(picture.advice).length > 0

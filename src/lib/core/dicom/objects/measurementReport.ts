@@ -1,6 +1,8 @@
-import { type Code, localCode, sct } from '../../anatomy/code';
-import type { Unit, Value } from '../../measurement/measured';
+import { type Code, dcm, localCode, sct } from '../../anatomy/code';
+import type { Scale } from '../../calibration/scale';
+import type { Unit } from '../../measurement/measured';
 import { layerKindOf } from '../../picture/layers/all';
+import { valuesOf } from '../../picture/readings';
 import type { PictureItem } from '../../picture/pictureLayers';
 import type { Point } from '../../raster/orientation';
 import { type Attributes, type Dataset, dataset } from '../dataset';
@@ -10,7 +12,6 @@ import type { ObjectFacts } from './objectFacts';
 
 export const comprehensiveReportClassUid = '1.2.840.10008.5.1.4.1.1.88.33';
 
-const dcm = (value: string, meaning: string): Code => ({ value, scheme: 'DCM', meaning });
 const units: Record<Unit, [value: string, meaning: string]> = {
   mm: ['mm', 'millimeter'],
   px: ['{pixels}', 'pixels'],
@@ -24,8 +25,8 @@ const units: Record<Unit, [value: string, meaning: string]> = {
 export interface ReportWish {
   facts: ObjectFacts;
   sopClassUid: string;
-  /** Each with its value and a UID by which it is known again. */
-  readings: { item: PictureItem; value: Value; trackingUid: string }[];
+  /** Each with the scale that holds for it and a UID by which it is known again. */
+  readings: { item: PictureItem; scale: Scale | null; trackingUid: string }[];
   report: {
     seriesUid: string;
     instanceUid: string;
@@ -97,32 +98,35 @@ export function measurementReportDataset({ facts, sopClassUid, readings, report 
 }
 
 function group(
-  { item: { kind, body }, value, trackingUid }: ReportWish['readings'][number],
+  { item: { kind, body }, scale, trackingUid }: ReportWish['readings'][number],
   i: number,
   reference: Attributes
 ): Attributes {
   const { measure, words } = layerKindOf(kind);
   if (!measure) throw new RangeError(`${kind} gives no value to report`);
   const { graphicType, points } = measure.coordinates(body);
+  const values = valuesOf(kind, body, scale);
   return container('CONTAINS', dcm('125007', 'Measurement Group'), [
     item('HAS OBS CONTEXT', 'TEXT', dcm('112039', 'Tracking Identifier'), { TextValue: `${words} ${i + 1}` }),
     item('HAS OBS CONTEXT', 'UIDREF', dcm('112040', 'Tracking Unique Identifier'), { UID: trackingUid }),
-    item('CONTAINS', 'NUM', measure.concept, {
-      ...numeric(value.value, value.unit),
-      ContentSequence: [
-        item(
-          'HAS PROPERTIES',
-          'NUM',
-          localCode('Expanded uncertainty, k = 2'),
-          numeric(value.plusMinus, value.unit)
-        ),
-        item('INFERRED FROM', 'SCOORD', null, {
-          GraphicType: graphicType,
-          GraphicData: flat(points),
-          ContentSequence: [item('SELECTED FROM', 'IMAGE', null, { ReferencedSOPSequence: [reference] })]
-        })
-      ]
-    })
+    ...values.map(({ concept, value }) =>
+      item('CONTAINS', 'NUM', concept, {
+        ...numeric(value.value, value.unit),
+        ContentSequence: [
+          item(
+            'HAS PROPERTIES',
+            'NUM',
+            localCode('Expanded uncertainty, k = 2'),
+            numeric(value.plusMinus, value.unit)
+          ),
+          item('INFERRED FROM', 'SCOORD', null, {
+            GraphicType: graphicType,
+            GraphicData: flat(points),
+            ContentSequence: [item('SELECTED FROM', 'IMAGE', null, { ReferencedSOPSequence: [reference] })]
+          })
+        ]
+      })
+    )
   ]);
 }
 

@@ -272,8 +272,8 @@ describe('what an object says', () => {
 describe('what people made of a picture', () => {
   const at = (x: number, y: number) => ({ x, y, uncertaintyPx: 0.5 });
   const items = [
-    { id: 'one', kind: 'length' as LayerName, body: { ends: [at(1, 1), at(5, 1)] } },
-    { id: 'two', kind: 'angle' as LayerName, body: { points: [at(1, 1), at(3, 1), at(3, 3)] } }
+    { id: 'one', kind: 'length' as LayerName, body: { ends: [at(1, 1), at(5, 1)] }, by: '' },
+    { id: 'two', kind: 'angle' as LayerName, body: { points: [at(1, 1), at(3, 1), at(3, 3)] }, by: '' }
   ];
   const facts = exampleFacts({ scale: lined });
   const sopClassUid = firstText(datasetForPicture(facts), 'SOPClassUID')!;
@@ -314,7 +314,7 @@ describe('what people made of a picture', () => {
     const report = measurementReportDataset({
       facts,
       sopClassUid,
-      readings: items.map((item, i) => ({ item, value: value(i), trackingUid: `2.25.9${i}` })),
+      readings: items.map((item, i) => ({ item, scale: lined, trackingUid: `2.25.9${i}` })),
       report: { ...instance, instanceUid: '2.25.79', observer: 'Vael^Orsin' }
     });
     expect(errorsOf(report, 'report')).toEqual([]);

@@ -5,6 +5,22 @@ import { findingLayer } from './finding/finding';
 import { gradeLayer } from './grade/grade';
 import type { LayerKind } from './layerKind';
 import { lengthLayer } from './length/length';
+import { curveLayer } from './curve/curve';
+import { twoLinesLayer } from './twoLines/twoLines';
+import { ratioLayer } from './ratio/ratio';
+import { toLineLayer } from './toLine/toLine';
+import { circleLayer } from './circle/circle';
+import { ellipseLayer } from './ellipse/ellipse';
+import { areaLayer } from './area/area';
+import { regionLayer } from './region/region';
+import { profileLayer } from './profile/profile';
+import { arrowLayer } from './arrow/arrow';
+import { textLayer } from './text/text';
+import { freehandLayer } from './freehand/freehand';
+import { outlineLayer } from './outline/outline';
+import { labelLayer } from './label/label';
+import { noteLayer } from './note/note';
+import { confirmedLayer } from './confirmed/confirmed';
 import { lookLayer } from './look/look';
 import { orientationLayer } from './orientation/orientation';
 import { scaleLayer } from './scale/scale';
@@ -19,8 +35,24 @@ export const layerKinds = [
   gradeLayer,
   scaleLayer,
   lengthLayer,
+  curveLayer,
+  toLineLayer,
   angleLayer,
-  findingLayer
+  twoLinesLayer,
+  ratioLayer,
+  circleLayer,
+  ellipseLayer,
+  areaLayer,
+  regionLayer,
+  profileLayer,
+  arrowLayer,
+  textLayer,
+  labelLayer,
+  freehandLayer,
+  outlineLayer,
+  findingLayer,
+  noteLayer,
+  confirmedLayer
 ] as const;
 
 type BodyOf<K> = K extends LayerKind<string, infer Body> ? Body : never;

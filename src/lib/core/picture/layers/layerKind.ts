@@ -1,5 +1,6 @@
 import type { PlacedPoint, Scale } from '../../calibration/scale';
 import type { Code } from '../../anatomy/code';
+import type { Notation } from '../../anatomy/teeth';
 import type { Attributes } from '../../dicom/dataset';
 import type { Value } from '../../measurement/measured';
 import type { Point } from '../../raster/orientation';
@@ -8,12 +9,19 @@ import type { Drawing } from '../drawing';
 
 /** Of a kind whose points are placed by hand: how it is drawn, moved, measured, and told in DICOM. */
 export interface PlacedPart<Body> {
-  /** What each point is called when it is moved by keys. */
+  /** What each point is called that has to be there. */
   pointNames: readonly string[];
+  /** What any point after those is called; absent where there is none. */
+  further?: string;
+  /** Whether it is drawn in one go: its points are then a way, and none of them is moved alone. */
+  stroke?: boolean;
   pointsOf(body: Body): PlacedPoint[];
   /** The body with points moved elsewhere. */
   withPoints(body: Body, points: PlacedPoint[]): Body;
-  drawn(body: Body): Drawing;
+  /** @param aspect height of a pixel over its width, 1 when it is left out */
+  drawn(body: Body, aspect?: number): Drawing;
+  /** What it says by itself, beside its value if it has one. */
+  says?(body: Body, notation: Notation): string;
   /** A new one from its points alone; absent where something else has to be known first. */
   made?(points: PlacedPoint[]): Body;
 }
@@ -23,8 +31,10 @@ export interface MeasuredPart<Body> {
   measured(body: Body, scale: Scale | null): Value;
   /** What is measured, for a structured report (TID 1500). */
   concept: Code;
+  /** Further values of the same thing. */
+  also?: readonly { words: string; measured(body: Body, scale: Scale | null): Value; concept: Code }[];
   /** The points as a report's spatial coordinates (PS3.3 C.18.6). */
-  coordinates(body: Body): { graphicType: 'POINT' | 'POLYLINE'; points: Point[] };
+  coordinates(body: Body): { graphicType: 'POINT' | 'MULTIPOINT' | 'POLYLINE'; points: Point[] };
 }
 
 /**
@@ -39,6 +49,10 @@ export interface LayerKind<Name extends string, Body> extends Versioned<Body> {
   many: boolean;
   placed?: PlacedPart<Body>;
   measure?: MeasuredPart<Body>;
+  /** Which samples of the picture it reads: inside its points, or along the line between them. */
+  samples?: 'inside' | 'along';
+  /** What a person has to be allowed for making it, beside changing pictures. */
+  right?: 'confirm';
   /** What it changes in a softcopy presentation state (PS3.3 A.33.1), beside its drawing. */
   presentation?(body: Body): Attributes;
 }

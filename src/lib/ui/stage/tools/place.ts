@@ -12,6 +12,8 @@ export interface Placing {
   pressed: { at: Point; point: PlacedPoint; dragged: boolean } | null;
   /** Whether the keys lead the point. */
   byKeys: boolean;
+  /** Why the last press placed nothing. */
+  refused: string;
 }
 
 /** A press and a lift further apart than this are a drag: they place two points. */
@@ -19,25 +21,42 @@ const dragPx = 6;
 const keyPx = 1;
 const keyPxWithShift = 10;
 
-const none: Placing = { points: [], next: null, pressed: null, byKeys: false };
+/** A press this near the last point means that one: nobody places two points there. For a finger as for a mouse. */
+const samePx = 4;
+
+const none: Placing = { points: [], next: null, pressed: null, byKeys: false, refused: '' };
+const samePlace = 'That is where the last point lies: put this one elsewhere.';
 
 /**
- * Places a number of points one after the other: by a press each, or two by a drag from one to the other. By keys the
- * arrows lead a cross and Enter places it; Escape takes the last point back.
+ * Places points one after the other: by a press each, or two by a drag from one to the other. By keys the arrows lead a
+ * cross and Enter places it; Escape takes the last point back.
+ * @param further what points beyond the named ones are called; then any number is taken until the person says that it is
+ * done, or presses the last one again
  */
-export function placeTool(pointNames: readonly string[]): Tool<Placing> {
+export function placeTool(pointNames: readonly string[], further: string | null = null): Tool<Placing> {
   const count = pointNames.length;
+  const nameOf = (i: number) => pointNames[i] ?? further ?? '';
+  const enough = ({ points }: Placing) => further !== null && points.length >= count;
+  const finished = ({ points }: Placing): Turn<Placing> => ({
+    state: none,
+    deeds: [{ kind: 'placed', points }]
+  });
 
-  const added = (state: Placing, point: PlacedPoint): Turn<Placing> => {
-    const points = [...state.points, point];
-    if (points.length < count) return stay({ ...state, points, pressed: null, next: point });
-    return { state: none, deeds: [{ kind: 'placed', points }] };
+  const added = (state: Placing, point: PlacedPoint, surface: Surface): Turn<Placing> => {
+    const last = state.points.at(-1);
+    if (last && isNear(last, point, surface)) {
+      if (enough(state)) return finished(state);
+      return stay({ ...state, pressed: null, refused: samePlace });
+    }
+    const next = { ...state, points: [...state.points, point], pressed: null, next: point, refused: '' };
+    return further === null && next.points.length === count ? finished(next) : stay(next);
   };
 
   const moved = (state: Placing, at: Point, surface: Surface): Placing => {
     const { pressed } = state;
     const away = pressed !== null && Math.hypot(at.x - pressed.at.x, at.y - pressed.at.y) >= dragPx;
-    const dragged = pressed?.dragged || (away && state.points.length + 1 < count);
+    const room = further !== null || state.points.length + 1 < count;
+    const dragged = pressed?.dragged || (away && room);
     return {
       ...state,
       next: placedAt(at, surface),
@@ -55,8 +74,8 @@ export function placeTool(pointNames: readonly string[]): Tool<Placing> {
       }
       const there = moved(state, at, surface);
       if (phase === 'move' || !there.pressed) return stay(there);
-      const first = there.pressed.dragged ? added(there, there.pressed.point).state : there;
-      return added(first, there.next!);
+      const first = there.pressed.dragged ? added(there, there.pressed.point, surface).state : there;
+      return added(first, there.next!, surface);
     },
     key: (state, { key, shift }, surface) => {
       const way = arrowWay(key);
@@ -85,18 +104,25 @@ export function placeTool(pointNames: readonly string[]): Tool<Placing> {
         const next = { ...placedAt({ x: 0, y: 0 }, surface), ...middle };
         return stay({ ...state, next, byKeys: true });
       }
-      const last = state.points.at(-1);
-      if (last && last.x === state.next.x && last.y === state.next.y) return stay(state);
-      return added(state, state.next);
+      return added(state, state.next, surface);
     },
+    finish: (state) => (enough(state) ? finished(state) : null),
     interrupted: (state) => stay({ ...state, pressed: null, next: state.byKeys ? state.next : null }),
-    shown: ({ points, next, pressed, byKeys }) => {
-      if (!next && points.length === 0) return { ...nothingShown, message: `Place: ${pointNames[0]}` };
+    shown: (state) => {
+      const { points, next, pressed, byKeys, refused } = state;
+      if (!next && points.length === 0) return { ...nothingShown, message: `Place: ${nameOf(0)}` };
       return {
         draft: [...points, ...(pressed?.dragged ? [pressed.point] : []), ...(next ? [next] : [])],
         magnified: pressed || byKeys ? next : null,
-        message: `Place: ${pointNames[points.length + (pressed?.dragged ? 1 : 0)]}`
+        message: refused || `Place: ${nameOf(points.length + (pressed?.dragged ? 1 : 0))}`,
+        finishes: enough(state),
+        begun: points.length > 0
       };
     }
   };
+}
+
+function isNear(a: Point, b: Point, { view, stage }: Surface): boolean {
+  const [from, to] = [toScreen(a, view, stage), toScreen(b, view, stage)];
+  return Math.hypot(to.x - from.x, to.y - from.y) < samePx;
 }

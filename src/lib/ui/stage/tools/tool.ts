@@ -42,10 +42,16 @@ export interface Turn<State> {
 export interface Shown {
   /** Points of a drawing that is not finished; the last one follows the pointer. */
   draft: PlacedPoint[];
+  /** Whether something is begun: a press belongs to it then, whatever lies there already. */
+  begun?: boolean;
+  /** Whether it is drawn without marks at its points. */
+  plain?: boolean;
   /** The image point that the magnifier shows. */
   magnified: Point | null;
   /** What to do next, in words. */
   message: string;
+  /** Whether it may be said to be done with what is there. */
+  finishes?: boolean;
 }
 
 /**
@@ -65,6 +71,8 @@ export interface Tool<State> {
   cancel(state: State, surface: Surface): Turn<State> | null;
   /** The person says that it is done. */
   complete(state: State, surface: Surface): Turn<State> | null;
+  /** The person says that what is there is all there is to be; null where that can't be yet. */
+  finish?(state: State, surface: Surface): Turn<State> | null;
   /** A second finger, a lost pointer, another window: nobody meant to finish anything. */
   interrupted(state: State, surface: Surface): Turn<State>;
   shown(state: State): Shown;

@@ -1,11 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { isInverted, windowLook, windowOf } from '$core/raster/look/look';
 import { upright } from '$core/raster/orientation';
-import { fitted, screenToImage } from '$core/raster/view';
+import { fitted, screenToImage, toScreen } from '$core/raster/view';
 import { type Fingers, pinched } from './pinch';
 import { type Handle, handleTool } from './handle';
 import { moveTool } from './move';
 import { placeTool } from './place';
+import { strokeTool } from './stroke';
 import type { Deed, PointerAct, Surface, Tool } from './tool';
 import { windowTool } from './window';
 
@@ -44,6 +45,7 @@ function inHand<State>(tool: Tool<State>) {
     keyUp: () => take(tool.keyUp?.(state, surface) ?? null),
     cancel: () => take(tool.cancel(state, surface)),
     complete: () => take(tool.complete(state, surface)),
+    finish: () => take(tool.finish?.(state, surface) ?? null),
     interrupted: () => take(tool.interrupted(state, surface)),
     shown: () => tool.shown(state)
   };
@@ -172,6 +174,88 @@ describe('placing points', () => {
     expect(hand.deeds).toEqual([]);
     hand.press(50, 50);
     expect(placed(hand.deeds)).toMatchObject([at(10, 10), at(50, 50)]);
+  });
+});
+
+describe('placing any number of points', () => {
+  const some = () => inHand(placeTool(['a', 'b', 'c'], 'next'));
+  const placed = (deeds: Deed[]) =>
+    deeds.flatMap((deed) => (deed.kind === 'placed' ? [deed.points.length] : []));
+  it('goes on until it is said to be done, and can’t be done before there are enough', () => {
+    const hand = some();
+    hand.press(10, 10);
+    hand.press(50, 10);
+    expect([hand.finish(), hand.shown().finishes]).toEqual([false, false]);
+    hand.press(50, 50);
+    hand.press(10, 50);
+    expect(hand.shown()).toMatchObject({ finishes: true, message: 'Place: next' });
+    expect(hand.deeds).toEqual([]);
+    expect(hand.finish()).toBe(true);
+    expect(placed(hand.deeds)).toEqual([4]);
+  });
+  it('is done too by a press on the last point, or by Enter where the cross still is', () => {
+    const presses = some();
+    for (const [x, y] of [
+      [10, 10],
+      [50, 10],
+      [50, 50],
+      [51, 51]
+    ])
+      presses.press(x, y);
+    const keys = some();
+    for (const [x, y] of [
+      [10, 10],
+      [50, 10],
+      [50, 50]
+    ])
+      keys.press(x, y);
+    keys.complete();
+    for (const hand of [presses, keys]) expect(placed(hand.deeds)).toEqual([3]);
+  });
+  it('says so when a point would lie on the last one', () => {
+    const hand = inHand(placeTool(['a', 'b', 'c']));
+    hand.press(10, 10);
+    hand.press(11, 10);
+    expect(hand.shown().message).toMatch(/where the last point lies/);
+    hand.press(60, 10);
+    hand.press(60, 60);
+    expect(placed(hand.deeds)).toEqual([3]);
+  });
+});
+
+describe('drawing in one go', () => {
+  it('keeps the bends of the way and leaves out what is straight', () => {
+    const hand = inHand(strokeTool('Line', 2));
+    hand.pointer('down', 100, 100);
+    for (let i = 1; i <= 40; i++)
+      hand.pointer('move', 100 + 5 * Math.min(i, 20), 100 + 5 * Math.max(0, i - 20));
+    hand.pointer('up', 200, 200);
+    const [deed] = hand.deeds as Extract<Deed, { kind: 'placed' }>[];
+    const seen = deed.points.map((point) => toScreen(point, surface.view, stage));
+    expect(seen.map(({ x, y }) => [Math.round(x), Math.round(y)])).toEqual([
+      [100, 100],
+      [200, 100],
+      [200, 200]
+    ]);
+  });
+  it('that is only a press draws nothing and says why; a second finger breaks it off', () => {
+    const hand = inHand(strokeTool('Line', 2));
+    hand.press(100, 100);
+    expect(hand.shown().message).toMatch(/Too short/);
+    hand.pointer('down', 100, 100);
+    hand.pointer('move', 150, 150);
+    hand.interrupted();
+    hand.pointer('up', 180, 180);
+    expect(hand.deeds).toEqual([]);
+  });
+  it('by keys is led from point to point', () => {
+    const hand = inHand(strokeTool('Line', 2));
+    hand.complete();
+    hand.complete();
+    hand.key('ArrowRight', true);
+    hand.complete();
+    hand.complete();
+    expect(hand.deeds).toMatchObject([{ kind: 'placed', points: [{}, {}] }]);
   });
 });
 

@@ -1,0 +1,228 @@
+import { Key } from 'selenium-webdriver';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { password } from '../demo/clinic';
+import { past } from '../demo/past';
+import { Browser } from './harness/browser';
+import { RunningClinic } from './harness/running';
+
+let clinic: RunningClinic;
+let browser: Browser;
+let tooth: { visit_id: string; picture_id: string };
+const stage = '[data-testid=stage]';
+
+beforeAll(async () => {
+  clinic = await RunningClinic.start({ past: past.slice(0, 1), sensor: false });
+  browser = await Browser.open(clinic.origin);
+  [tooth] = await clinic.rows<typeof tooth>(
+    `select p.visit_id, p.picture_id from picture p join standing s using (picture_id)
+     where p.source = 'device' and s.keeper order by p.number limit 1`
+  );
+  await browser.signIn('mara', password);
+  await open();
+});
+afterAll(async () => {
+  await browser?.close();
+  await clinic?.stop();
+});
+
+async function open(): Promise<void> {
+  await browser.go(`/visits/${tooth.visit_id}/measure?picture=${tooth.picture_id}`);
+  await browser.untilLive();
+  await browser.find(`${stage}[data-picture="${tooth.picture_id}"]`);
+}
+async function take(family: 'measure' | 'draw', tool: string): Promise<void> {
+  await browser.click(`[data-testid=tools-${family}]`);
+  await browser.click(`[data-testid=tool-${tool}]`);
+}
+async function press(...points: [number, number][]): Promise<void> {
+  for (const point of points) await browser.drag(stage, point, point);
+}
+const rows = (kind: string) =>
+  browser.run<string[]>(
+    `return [...document.querySelectorAll('[data-testid=reading-row][data-kind="' + arguments[0] + '"]')].map((row) => row.innerText)`,
+    kind
+  );
+const untilRows = (kind: string, count: number) =>
+  browser.until(`${count} of ${kind}`, async () => (await rows(kind)).length === count);
+/** The first figure of a reading, and its ±. */
+async function value(kind: string, of = 0): Promise<[value: number, plusMinus: number]> {
+  const [, number, plusMinus] = /(-?[\d.]+) ± ([\d.]+)/.exec((await rows(kind))[of])!;
+  return [Number(number), Number(plusMinus)];
+}
+async function expectValue(kind: string, truth: number, of = 0): Promise<void> {
+  const [found, plusMinus] = await value(kind, of);
+  expect(Math.abs(found - truth), `${kind}: ${found} ± ${plusMinus}, truth ${truth}`).toBeLessThan(
+    Math.max(plusMinus, 0.01 * truth)
+  );
+}
+/** What a screen pixel is in mm, by a length of 400 of them. */
+let mm = 0;
+
+describe('each measuring tool, with the pointer', () => {
+  it('a length tells how large a pixel of the screen is', async () => {
+    await browser.click('[data-testid=tool-length]');
+    await browser.drag(stage, [150, 550], [550, 550]);
+    await untilRows('length', 1);
+    mm = (await value('length'))[0] / 400;
+    expect(mm).toBeGreaterThan(0.01);
+  });
+  it('a curve through three points of a half circle', async () => {
+    await take('measure', 'curve');
+    await press([200, 300], [229, 229], [300, 200], [371, 229], [400, 300]);
+    await browser.click('[data-testid=tool-done]');
+    await untilRows('curve', 1);
+    await expectValue('curve', 100 * Math.PI * mm);
+  });
+  it('how far a point is from a line, and how long a line is against another', async () => {
+    await take('measure', 'to-line');
+    await press([300, 120]);
+    await browser.drag(stage, [500, 200], [700, 200]);
+    await untilRows('to line', 1);
+    await expectValue('to line', 80 * mm);
+    await take('measure', 'ratio');
+    await browser.drag(stage, [150, 400], [350, 400]);
+    await browser.drag(stage, [150, 420], [250, 420]);
+    await untilRows('ratio', 1);
+    await expectValue('ratio', 2);
+  });
+  it('the angle of two lines that do not meet', async () => {
+    await take('measure', 'two-lines');
+    await browser.drag(stage, [150, 150], [250, 150]);
+    await browser.drag(stage, [400, 150], [500, 250]);
+    await untilRows('two lines', 1);
+    await expectValue('two lines', 45);
+  });
+  it('circle, ellipse and area, each done in another way', async () => {
+    await take('measure', 'circle');
+    await press([500, 300], [600, 300], [550, 350], [550, 250]);
+    await browser.click('[data-testid=tool-done]');
+    await untilRows('circle', 1);
+    await expectValue('circle', 100 * mm);
+    await take('measure', 'ellipse');
+    await press([200, 450], [400, 450], [300, 400], [300, 500], [229, 415], [371, 485]);
+    await browser.press(Key.ENTER);
+    await untilRows('ellipse', 1);
+    await expectValue('ellipse', 200 * mm);
+    await take('measure', 'area');
+    await press([600, 400], [700, 400], [700, 500], [600, 500], [600, 500]);
+    await untilRows('area', 1);
+    await expectValue('area', 100 * 100 * mm * mm);
+  });
+  it('grey values inside an outline and along a line, read from the picture itself', async () => {
+    await take('measure', 'region');
+    await press([600, 200], [650, 200], [650, 250], [600, 250]);
+    await browser.press(Key.ENTER);
+    await browser.until('they are read', async () => /mean/.test((await rows('region'))[0] ?? ''));
+    const [, pixels] = /(\d+) pixels/.exec((await rows('region'))[0])!;
+    expect(Number(pixels)).toBeGreaterThan(2000);
+    await take('measure', 'profile');
+    await browser.drag(stage, [150, 300], [350, 310]);
+    await browser.until('they are read', async () => /\d to \d/.test((await rows('profile'))[0] ?? ''));
+    expect(
+      await browser.all('[data-kind=profile] [role=img][aria-label*="Grey values"] canvas')
+    ).toHaveLength(1);
+  });
+  it('points that coincide are told and place nothing', async () => {
+    await browser.click('[data-testid=tool-angle]');
+    await press([300, 300], [300, 300]);
+    await browser.untilSays('[data-testid=tool-says]', 'where the last point lies');
+    await browser.press(Key.ESCAPE, Key.ESCAPE);
+    expect(await rows('angle')).toEqual([]);
+  });
+});
+
+describe('drawing', () => {
+  it('arrow, words, label, freehand line and outline', async () => {
+    await take('draw', 'arrow');
+    await browser.drag(stage, [300, 250], [400, 180]);
+    await untilRows('arrow', 1);
+    await take('draw', 'text');
+    await press([420, 170]);
+    await (await browser.find('[data-testid=say-words]')).sendKeys('Loose here', Key.ENTER);
+    await untilRows('text', 1);
+    await take('draw', 'label');
+    await press([250, 350]);
+    await (await browser.find('[data-testid=say-words]')).sendKeys('99', Key.ENTER);
+    await browser.untilSays('[data-testid=say-it] [role=alert]', 'There is no tooth 99');
+    await browser.click('[data-testid=say-it] button[data-testid^=label-]');
+    await untilRows('label', 1);
+    await take('draw', 'freehand');
+    await browser.drag(stage, [450, 300], [480, 340]);
+    await untilRows('freehand', 1);
+    await take('draw', 'outline');
+    await browser.driver
+      .actions()
+      .move({ origin: await browser.find(stage), x: 30, y: 30 })
+      .press()
+      .move({ origin: await browser.find(stage), x: 90, y: 40, duration: 60 })
+      .move({ origin: await browser.find(stage), x: 70, y: 100, duration: 60 })
+      .release()
+      .perform();
+    await untilRows('outline', 1);
+    const said = await browser.run<string[]>(
+      `return [...document.querySelectorAll('[data-testid=drawing-words]')].map((words) => words.textContent)`
+    );
+    expect(said).toContain('Loose here');
+    expect(said.some((words) => /^\d\d$/.test(words))).toBe(true);
+  });
+  it('given up leaves nothing behind', async () => {
+    await take('draw', 'text');
+    await press([500, 150]);
+    await browser.find('[data-testid=say-it]');
+    await browser.press(Key.ESCAPE);
+    await browser.untilCount('[data-testid=say-it]', 0);
+    expect(await rows('text')).toHaveLength(1);
+  });
+});
+
+describe('readings', () => {
+  const ofFirst = async (kind: string, act: string) => {
+    await browser.click(`[data-testid=reading-row][data-kind="${kind}"] [data-testid=reading-menu]`);
+    await browser.click(`[data-testid=${act}]`);
+  };
+  const drawn = (kind: string) => browser.all(`g[data-kind="${kind}"]`);
+
+  it('are named, hidden, and measured again with their spread', async () => {
+    await ofFirst('length', 'name-reading');
+    await (await browser.find('[data-testid=reading-name]')).sendKeys('Arch', Key.ENTER);
+    await browser.until('it is named', async () => (await rows('length'))[0].startsWith('Arch'));
+    await ofFirst('circle', 'hide-reading');
+    await browser.until('it is hidden', async () => (await drawn('circle')).length === 0);
+    await ofFirst('length', 'again');
+    await browser.drag(stage, [150, 560], [556, 560]);
+    await untilRows('length', 2);
+    expect(await browser.text('[data-testid=spread]')).toMatch(/^2 times: mean [\d.]+, spread/);
+  });
+  it('are there as they were after the page is loaded anew, and taken back one act at a time', async () => {
+    await browser.untilKept();
+    const before = [await rows('length'), await rows('area'), await rows('text')];
+    await open();
+    expect([await rows('length'), await rows('area'), await rows('text')]).toEqual(before);
+    expect(await drawn('circle')).toHaveLength(0);
+    await browser.click('[data-testid=take-back]');
+    await untilRows('length', 1);
+    await browser.click('[data-testid=take-back]');
+    await browser.until('the circle is back', async () => (await drawn('circle')).length === 1);
+    await browser.click('[data-testid=bring-back]');
+    await browser.until('it is hidden again', async () => (await drawn('circle')).length === 0);
+  });
+  it('are prepared by one and confirmed by another, until a point moves', async () => {
+    await browser.untilKept();
+    expect((await rows('area'))[0]).toContain('prepared by');
+    expect(await browser.all('[data-testid=confirm-readings]')).toHaveLength(0);
+    await browser.signOut();
+    await browser.signIn('orsin', password);
+    await open();
+    await browser.click('[data-testid=confirm-readings]');
+    await browser.until('they are confirmed', async () => (await rows('area'))[0].includes('confirmed by'));
+    await browser.untilKept();
+    const asked = await clinic.rows<{ n: string }>(
+      `select count(distinct act) n from picture_step where kind = 'confirmed'`
+    );
+    expect(Number(asked[0].n)).toBe(1);
+    await browser.run(`document.querySelector('g[data-kind=area] [data-index="0"]').focus()`);
+    await browser.press(Key.ARROW_LEFT);
+    await browser.until('it is not', async () => (await rows('area'))[0].includes('prepared by Orsin'));
+    expect((await rows('curve'))[0]).toContain('confirmed by');
+  });
+});

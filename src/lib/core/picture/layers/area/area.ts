@@ -1,0 +1,26 @@
+import { sct } from '../../../anatomy/code';
+import { area } from '../../../measurement/measures';
+import { closed, meanOf } from '../drawnParts';
+import { layerKind } from '../layerKind';
+import { pointsPart, pointsSchema } from '../pointsBody';
+
+/** What lies inside an outline, whose last point joins the first. */
+export const areaLayer = layerKind({
+  kind: 'area',
+  words: 'Area',
+  version: 1,
+  many: true,
+  schema: pointsSchema(3),
+  upcasters: {},
+  placed: {
+    ...pointsPart,
+    pointNames: ['First point of the outline', 'Second point', 'Third point'],
+    further: 'Next point of the outline',
+    drawn: ({ points }) => ({ shapes: [closed(points)], wordsAt: meanOf(points) })
+  },
+  measure: {
+    measured: ({ points }, scale) => area(points, scale),
+    concept: sct('42798000', 'Area'),
+    coordinates: ({ points }) => ({ graphicType: 'POLYLINE', points: [...points, points[0]] })
+  }
+});

@@ -1,0 +1,22 @@
+import { z } from 'zod';
+import type { PlacedPoint } from '../../calibration/scale';
+import { placedPointSchema } from '../placedPoint';
+
+/** The body of a kind that is nothing but its points. */
+export interface PointsBody {
+  points: PlacedPoint[];
+}
+
+/** More points than anybody places by hand; a way along an edge has about so many. */
+const mostPoints = 400;
+
+/** @param least, most how many points; without `most` any number from `least` on */
+export const pointsSchema = (least: number, most = mostPoints): z.ZodType<PointsBody> =>
+  z.strictObject({ points: z.array(placedPointSchema).min(least).max(most) });
+
+/** How such a body is moved and made. */
+export const pointsPart = {
+  pointsOf: ({ points }: PointsBody): PlacedPoint[] => [...points],
+  withPoints: (_: PointsBody, points: PlacedPoint[]): PointsBody => ({ points }),
+  made: (points: PlacedPoint[]): PointsBody => ({ points })
+};
