@@ -226,3 +226,106 @@ describe('readings', () => {
     expect((await rows('curve'))[0]).toContain('confirmed by');
   });
 });
+
+describe('the look', () => {
+  /** What the stage shows, as a few numbers: means of a grid of places. */
+  const seen = () =>
+    browser.run<number[]>(
+      `const canvas = document.querySelector('[data-testid=stage] canvas');
+       const small = document.createElement('canvas');
+       [small.width, small.height] = [40, 30];
+       const context = small.getContext('2d');
+       context.drawImage(canvas, 0, 0, 40, 30);
+       return [...context.getImageData(0, 0, 40, 30).data].filter((_, i) => i % 4 === 0);`
+    );
+  /** The same once it is sharp: a first answer is rough. */
+  async function settled(): Promise<number[]> {
+    await browser.find(`${stage}[data-sharp=true]`);
+    return seen();
+  }
+  const apart = (a: number[], b: number[]) =>
+    a.reduce((sum, value, i) => sum + Math.abs(value - b[i]), 0) / a.length;
+  const untilSeen = (what: string, like: number[], least: number, most: number) =>
+    browser.until(what, async () => {
+      const difference = apart(await settled(), like);
+      return difference >= least && difference <= most;
+    });
+  const beads = () =>
+    browser.run<string[]>(
+      `return [...document.querySelectorAll('[data-testid=bead]')].map((bead) => bead.dataset.step)`
+    );
+  const add = async (kind: string) => {
+    await browser.click('[data-testid=add-step]');
+    await browser.click(`[data-testid=add-${kind}]`);
+  };
+  let first: number[] = [];
+
+  it('is a thread of adjustments: each added, switched off and on, changed, and dropped', async () => {
+    await open();
+    await browser.run('document.querySelector("[data-testid=stage]").focus()');
+    await browser.press('v');
+    await browser.find('[data-testid=histogram]');
+    first = await settled();
+    await add('local-contrast');
+    await untilSeen('it is seen', first, 4, 255);
+    const contrasted = await settled();
+    await browser.click('[data-testid=switch-local-contrast]');
+    await untilSeen('it is as before', first, 0, 0.2);
+    await browser.click('[data-testid=switch-local-contrast]');
+    await untilSeen('it is back', contrasted, 0, 0.2);
+    await browser.run(`document.querySelector('[aria-label="Local contrast: How much"]').focus()`);
+    await browser.press(...Array<string>(30).fill(Key.ARROW_RIGHT));
+    await browser.untilSays('[data-step="local contrast"]', '5.0');
+    await untilSeen('it is stronger', contrasted, 0.05, 255);
+    await add('gamma');
+    expect(await beads()).toEqual(['window', 'local contrast', 'gamma']);
+    await browser.click('[data-step=gamma] [data-testid=bead-menu]');
+    await browser.click('[data-testid=drop-step]');
+    await browser.until('it is dropped', async () => (await beads()).length === 2);
+  });
+  it('goes back by its knot to the picture as it was stored, and forward again', async () => {
+    const now = await settled();
+    await browser.run(`document.querySelector('[data-testid=knot]').focus()`);
+    await browser.press(Key.ARROW_UP);
+    await untilSeen('the window alone counts', first, 0, 0.2);
+    await browser.press(Key.HOME);
+    await browser.untilSays('[data-testid=look-words]', 'as it was stored');
+    await browser.press(Key.END);
+    await untilSeen('all of it counts', now, 0, 0.2);
+    const thread = await (await browser.find('[data-testid=knot]')).getRect();
+    await browser.drag('[data-testid=knot]', [20, 20], [20, 20 - thread.height * 3]);
+    await untilSeen('pulled by hand it is the window alone', first, 0, 0.2);
+    await browser.click('[data-testid=take-back]');
+    await untilSeen('that is taken back', now, 0, 0.2);
+  });
+  it('shows the stored picture while a key is held', async () => {
+    const now = await settled();
+    await browser.run('document.querySelector("[data-testid=stage]").focus()');
+    await browser.driver.actions().keyDown('0').perform();
+    await browser.untilSays('[data-testid=look-words]', 'as it was stored');
+    await browser.driver.actions().keyUp('0').perform();
+    await untilSeen('it is back', now, 0, 0.2);
+  });
+  it('takes a window that is typed, and what is looked for, and is kept', async () => {
+    const width = await browser.find('[data-testid=window-width]');
+    await width.clear();
+    await width.sendKeys('12000', Key.TAB);
+    await browser.untilSays('[data-testid=look-words]', 'W 12000');
+    await browser.run(`document.querySelector('[data-testid=preset]').focus()`);
+    await browser.press(Key.ENTER);
+    await browser.find('[data-testid=preset-option]');
+    await browser.press(Key.ARROW_DOWN, Key.ARROW_DOWN, Key.ENTER);
+    await browser.until('the thread is another', async () => (await beads()).includes('unsharp'));
+    const thread = await beads();
+    await browser.untilKept();
+    await open();
+    await browser.press('v');
+    await browser.until(
+      'it is as it was',
+      async () => JSON.stringify(await beads()) === JSON.stringify(thread)
+    );
+    await browser.untilSmallPictures();
+    await browser.click('[data-testid=first-look]');
+    await untilSeen('it is as it came', first, 0, 0.2);
+  });
+});

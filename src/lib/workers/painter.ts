@@ -1,16 +1,18 @@
 import type { PictureShape } from '../core/picture/pictureView';
-import type { Look } from '../core/raster/look/look';
-import { greyTable, pixelTable } from '../core/raster/look/table';
+import { type Look, withRange } from '../core/raster/look/look';
+import { atLevel } from '../core/raster/look/levels';
+import { greyTable, isPointwise, pixelTable, pointwiseOf } from '../core/raster/look/table';
 import type { Orientation, Point, Size } from '../core/raster/orientation';
-import { levelCount, levelForZoom, sizeOfLevel } from '../core/raster/pyramid';
+import { halved, levelCount, levelForZoom, sizeOfLevel } from '../core/raster/pyramid';
 import { distance } from '../core/measurement/geometry';
 import { profile } from '../core/raster/geometry/sampling';
 import { brightness } from '../core/raster/brightness';
 import { type Window, grown } from '../core/raster/patch';
 import { type Raster, samplesFrom } from '../core/raster/raster';
-import { type RegionStatistics, regionStatistics } from '../core/raster/region';
-import { render } from '../core/raster/render';
-import type { View } from '../core/raster/view';
+import { type RegionStatistics, binned, regionStatistics } from '../core/raster/region';
+import { type Level, render } from '../core/raster/render';
+import { type View, visibleWindow } from '../core/raster/view';
+import { LookedView } from './lookedView';
 
 /** One frame of a picture as one viewport shows it. */
 export interface Scene {
@@ -23,6 +25,14 @@ export interface Scene {
   /** In device pixels. */
   screen: Size;
 }
+
+/** How often values from the least to the greatest occur. */
+export interface Histogram {
+  low: number;
+  high: number;
+  counts: Uint32Array;
+}
+const histogramSide = 512;
 
 /** Which grey values are wanted: inside an outline, or along a line of two points. */
 export interface GreysWish {
@@ -37,6 +47,16 @@ export type Greys =
 
 /** The stage's near-black, as canvases hold it. */
 const background = 0xff0e0f0b;
+/** So much more than is in sight is made sharp, on each side, so that moving a little shows it sharp at once. */
+const sharpMoreShare = 0.15;
+type Drawn = 'nothing' | 'roughly' | 'sharply';
+/** What came of a drawing; -1 milliseconds where there was nothing to draw yet. */
+export interface Drawing {
+  tookMs: number;
+  drawn: Drawn;
+}
+const greysAsTheyAre = pixelTable(Uint8Array.from({ length: 256 }, (_, grey) => grey));
+
 /** Samples that are held for all viewports together; what was looked at longest ago goes first. */
 const mostHeldBytes = 320 * 1024 * 1024;
 
@@ -45,6 +65,7 @@ interface Viewport {
   context: OffscreenCanvasRenderingContext2D;
   pixels: ImageData | null;
   table: { key: string; greys: Uint32Array } | null;
+  looked: LookedView;
   /** What is fetched for it at present. */
   fetching: AbortController | null;
 }
@@ -64,7 +85,14 @@ export class Painter {
 
   attach(id: string, canvas: OffscreenCanvas): void {
     const context = canvas.getContext('2d', { alpha: false })!;
-    this.viewports.set(id, { canvas, context, pixels: null, table: null, fetching: null });
+    this.viewports.set(id, {
+      canvas,
+      context,
+      pixels: null,
+      table: null,
+      looked: new LookedView(),
+      fetching: null
+    });
   }
 
   detach(id: string): void {
@@ -143,6 +171,20 @@ export class Painter {
     }
   }
 
+  /** How often each value occurs, told from a coarse level that is held; null until one is. */
+  values(shape: PictureShape, frame: number, bins: number): Histogram | null {
+    const levels = this.held.get(frameKey(shape, frame));
+    const coarsest = levels && bestLevel(levels, Infinity);
+    if (coarsest === undefined) return null;
+    let raster = levels!.get(coarsest)!;
+    while (Math.max(raster.width, raster.height) > histogramSide) raster = halved(raster);
+    const { data } = brightness(raster);
+    let [low, high] = [Infinity, -Infinity];
+    for (const value of data) [low, high] = [Math.min(low, value), Math.max(high, value)];
+    if (!(high > low)) high = low + 1;
+    return { low, high, counts: binned(data, low, high, bins) };
+  }
+
   /** Grey values of a frame at full size, wherever its samples have to come from. @throws Error in words */
   async greys(shape: PictureShape, frame: number, { kind, points }: GreysWish): Promise<Greys> {
     const held = this.levelsOf(shape, frame).get(0);
@@ -172,11 +214,11 @@ export class Painter {
     return viewport.table.greys;
   }
 
-  /** Milliseconds it took, or -1 when there is nothing to draw yet. */
-  draw(id: string, scene: Scene): number {
+  /** @param sharp whether a look that looks at neighbours is made sharp, rather than shown soon */
+  draw(id: string, scene: Scene, sharp = false): Drawing {
     const viewport = this.viewports.get(id);
     const { screen } = scene;
-    if (!viewport || screen.width < 1 || screen.height < 1) return -1;
+    if (!viewport || screen.width < 1 || screen.height < 1) return { tookMs: -1, drawn: 'nothing' };
     const started = performance.now();
     const { canvas, context } = viewport;
     if (canvas.width !== screen.width || canvas.height !== screen.height || !viewport.pixels) {
@@ -185,29 +227,61 @@ export class Painter {
       viewport.pixels = context.createImageData(screen.width, screen.height);
     }
     const out = new Uint32Array(viewport.pixels.data.buffer);
-    const drawn = this.paint(viewport, scene, out);
-    if (!drawn) out.fill(background);
+    const drawn = this.paint(viewport, scene, out, sharp ? 'sharp' : 'soon');
+    if (drawn === 'nothing') out.fill(background);
     context.putImageData(viewport.pixels, 0, 0);
-    return drawn ? performance.now() - started : -1;
+    return { tookMs: drawn === 'nothing' ? -1 : performance.now() - started, drawn };
   }
 
-  private paint(viewport: Viewport, scene: Scene, out: Uint32Array): boolean {
+  /**
+   * @param how for a look that looks at neighbours: what can be shown soon, everything in sight sharply, or without the
+   * steps that do
+   */
+  private paint(viewport: Viewport, scene: Scene, out: Uint32Array, how: 'soon' | 'sharp' | 'plain'): Drawn {
     const { picture, frame, view, look, orientation, screen } = scene;
     const levels = this.held.get(frameKey(picture, frame));
-    const level =
+    const index =
       levels && bestLevel(levels, levelForZoom(view.zoom, levelCount(picture.width, picture.height)));
-    if (level === undefined) return false;
-    render({
-      level: { raster: levels!.get(level)!, factor: 2 ** level },
-      picture,
-      orientation,
-      view,
-      screen,
-      table: this.tableFor(viewport, look, picture),
-      out,
-      background
-    });
-    return true;
+    if (index === undefined) return 'nothing';
+    const level: Level = { raster: levels!.get(index)!, factor: 2 ** index };
+    const onLevel = withRange(atLevel(look, level.factor), picture);
+    const draw = (drawn: Level, table: Uint32Array) =>
+      render({ level: drawn, picture, orientation, view, screen, table, out, background });
+    const of = `${frameKey(picture, frame)} ${index}`;
+    const sight = this.sightOf(scene, level, how === 'sharp' ? sharpMoreShare : 0);
+    if (isPointwise(onLevel) || how === 'plain' || !sight) {
+      draw(level, this.tableFor(viewport, withRange(pointwiseOf(onLevel), picture), picture));
+      return 'sharply';
+    }
+    const wish = {
+      of,
+      look: withRange(look, picture),
+      raster: level.raster,
+      factor: level.factor,
+      window: sight
+    };
+    const seen =
+      how === 'sharp' ? { level: viewport.looked.made(wish), final: true } : viewport.looked.now(wish);
+    draw(seen.level, greysAsTheyAre);
+    return seen.final ? 'sharply' : 'roughly';
+  }
+
+  /** What is in sight of a level, in its samples; null for nothing. */
+  private sightOf(
+    { view, picture, orientation, screen }: Scene,
+    { raster, factor }: Level,
+    more: number
+  ): Window | null {
+    const seen = visibleWindow(view, { picture, orientation, screen }, more);
+    if (!seen) return null;
+    const left = Math.floor(seen.left / factor);
+    const top = Math.floor(seen.top / factor);
+    return {
+      left,
+      top,
+      width: Math.min(raster.width, Math.ceil((seen.left + seen.width) / factor)) - left,
+      height: Math.min(raster.height, Math.ceil((seen.top + seen.height) / factor)) - top
+    };
   }
 
   /** The surroundings of an oriented point, enlarged: what the magnifier shows. */
@@ -217,7 +291,8 @@ export class Painter {
     const image = new ImageData(sizePx, sizePx);
     const screen = { width: sizePx, height: sizePx };
     const out = new Uint32Array(image.data.buffer);
-    return this.paint(viewport, { ...scene, view: { center, zoom }, screen }, out) ? image : null;
+    const drawn = this.paint(viewport, { ...scene, view: { center, zoom }, screen }, out, 'plain');
+    return drawn === 'nothing' ? null : image;
   }
 }
 

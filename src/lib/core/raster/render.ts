@@ -8,6 +8,9 @@ import type { View } from './view';
 export interface Level {
   raster: Raster;
   factor: number;
+  /** Where in the level the raster begins, in its samples: at 0, 0 unless it is a part of it. */
+  left?: number;
+  top?: number;
 }
 
 export interface RenderInput {
@@ -89,7 +92,7 @@ function insideRange(offsets: Int32Array): [number, number] {
 /** For each screen column (or row): what it adds to the sample's index, or -1 outside the picture. */
 function offsetsAlong(input: RenderInput, axis: 'x' | 'y'): Int32Array {
   const { level, picture, orientation, view, screen } = input;
-  const { raster, factor } = level;
+  const { raster, factor, left = 0, top = 0 } = level;
   const count = axis === 'x' ? screen.width : screen.height;
   const middle = count / 2;
   const offsets = new Int32Array(count);
@@ -106,7 +109,7 @@ function offsetsAlong(input: RenderInput, axis: 'x' | 'y'): Int32Array {
       continue;
     }
     const last = (alongColumns ? raster.width : raster.height) - 1;
-    const index = Math.min(last, Math.floor(position / factor));
+    const index = Math.max(0, Math.min(last, Math.floor(position / factor) - (alongColumns ? left : top)));
     offsets[i] = alongColumns ? index : index * raster.width;
   }
   return offsets;

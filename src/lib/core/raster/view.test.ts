@@ -1,5 +1,15 @@
 import { describe, expect, it } from 'vitest';
-import { type Stage, fitted, fromShared, panned, screenToImage, shared, toScreen, zoomedAbout } from './view';
+import {
+  type Stage,
+  fitted,
+  fromShared,
+  panned,
+  screenToImage,
+  shared,
+  toScreen,
+  visibleWindow,
+  zoomedAbout
+} from './view';
 
 const stage: Stage = {
   picture: { width: 1300, height: 1700 },
@@ -55,5 +65,22 @@ describe('view', () => {
     const after = toScreen({ x: 10, y: 10 }, panned(view, 15, -7), stage);
     expect(after.x - before.x).toBeCloseTo(15, 9);
     expect(after.y - before.y).toBeCloseTo(-7, 9);
+  });
+
+  it('knows which pixels are in sight, however the picture is turned', () => {
+    const view = { center: { x: 850, y: 650 }, zoom: 2 };
+    const seen = visibleWindow(view, stage)!;
+    expect([seen.width, seen.height]).toEqual([300, 450]);
+    for (const corner of [
+      { x: 1, y: 1 },
+      { x: 899, y: 599 }
+    ]) {
+      const { x, y } = screenToImage(corner, view, stage);
+      expect(
+        x >= seen.left && x <= seen.left + seen.width && y >= seen.top && y <= seen.top + seen.height
+      ).toBe(true);
+    }
+    expect(visibleWindow(fitted(stage), stage)).toEqual({ left: 0, top: 0, width: 1300, height: 1700 });
+    expect(visibleWindow({ center: { x: 9000, y: 0 }, zoom: 1 }, stage)).toBeNull();
   });
 });

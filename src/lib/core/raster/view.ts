@@ -1,4 +1,5 @@
 import { type Orientation, type Point, type Size, orientedSize, toImage, toOriented } from './orientation';
+import type { Window } from './patch';
 
 /**
  * What a stage shows: which oriented point lies in the middle of the screen, and how many screen pixels one image
@@ -40,6 +41,23 @@ export function screenToImage(screenPoint: Point, view: View, stage: Stage): Poi
     y: (screenPoint.y - stage.screen.height / 2) / view.zoom + view.center.y
   };
   return toImage(oriented, stage.picture, stage.orientation);
+}
+
+/** The pixels of a picture that can be seen, a share of them more on each side; null when none can. */
+export function visibleWindow(view: View, stage: Stage, moreShare = 0): Window | null {
+  const { picture, screen } = stage;
+  const margin = { x: screen.width * moreShare, y: screen.height * moreShare };
+  const corners = [
+    { x: -margin.x, y: -margin.y },
+    { x: screen.width + margin.x, y: screen.height + margin.y }
+  ].map((corner) => screenToImage(corner, view, stage));
+  const along = (axis: 'x' | 'y', side: number): [from: number, to: number] => {
+    const [a, b] = corners.map((corner) => corner[axis]);
+    return [Math.max(0, Math.floor(Math.min(a, b))), Math.min(side, Math.ceil(Math.max(a, b)))];
+  };
+  const [left, right] = along('x', picture.width);
+  const [top, bottom] = along('y', picture.height);
+  return right > left && bottom > top ? { left, top, width: right - left, height: bottom - top } : null;
 }
 
 /** Zooms so that what lies under the pointer stays there. */

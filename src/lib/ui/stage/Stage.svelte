@@ -50,6 +50,8 @@
     together?: SharedView | null;
     ondeed?: (deed: Exclude<Deed, { kind: 'view' }>) => void;
     onhighlight?: (id: string | null) => void;
+    /** Samples of the picture have come. */
+    onarrived?: () => void;
   }
   let {
     picture,
@@ -69,7 +71,8 @@
     frame = $bindable(0),
     together = $bindable(),
     ondeed,
-    onhighlight
+    onhighlight,
+    onarrived
   }: Props = $props();
 
   const wheelStep = 1.0015;
@@ -306,7 +309,10 @@
         fits = !together;
         view = together ? fromShared(together, stage) : fitted(stage);
       }
-      void viewport.open(picture, wanted, fitted(stage).zoom, () => void viewport.draw(sight()));
+      void viewport.open(picture, wanted, fitted(stage).zoom, () => {
+        void viewport.draw(sight());
+        onarrived?.();
+      });
     });
   });
   $effect(() => {
@@ -338,6 +344,7 @@
     data-testid="stage"
     data-picture={isShown ? picture.pictureId : ''}
     data-frame={isShown ? viewport.shown!.frame : ''}
+    data-sharp={viewport.sharp}
     data-zoom={view ? Math.round(view.zoom * devicePixelRatio * 100) : ''}
   >
     <canvas bind:this={canvas} class="absolute inset-0 h-full w-full" aria-hidden="true"></canvas>

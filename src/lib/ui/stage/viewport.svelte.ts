@@ -37,6 +37,9 @@ export const shapeOf = ({
   pixelAspect
 });
 
+/** A first, rough answer is made sharp once nothing has changed for so long. */
+const sharpenAfterMs = 40;
+
 /** One window onto a picture: a canvas that the painter draws on, one drawing at a time. */
 export class Viewport {
   private readonly id = crypto.randomUUID();
@@ -44,6 +47,9 @@ export class Viewport {
   shown = $state.raw<{ pictureId: string; frame: number } | null>(null);
   /** Why there is nothing to see. */
   message = $state('');
+  /** Whether what is drawn is as sharp as it will be. */
+  sharp = $state(false);
+  private sharpening: ReturnType<typeof setTimeout> | undefined;
   private wanted = '';
   private asked = false;
   private busy = false;
@@ -55,6 +61,7 @@ export class Viewport {
   }
 
   close(): void {
+    clearTimeout(this.sharpening);
     void thePainter().detach(this.id);
   }
 
@@ -92,6 +99,7 @@ export class Viewport {
 
   /** Draws with the screen's next frame, whatever is to be seen then; asked again before that, it is drawn once. */
   drawSoon(sight: () => Sight): void {
+    this.sharp = false;
     if (this.asked) return;
     this.asked = true;
     requestAnimationFrame(() => {
@@ -101,19 +109,23 @@ export class Viewport {
   }
 
   /** One drawing at a time: what comes while one is made is made once, afterwards. */
-  async draw(sight: Sight): Promise<void> {
+  async draw(sight: Sight, sharp = false): Promise<void> {
     if (this.busy) {
-      this.due = sight;
+      if (!sharp) this.due = sight;
       return;
     }
     this.busy = true;
+    clearTimeout(this.sharpening);
     const start = performance.now();
-    const took = await thePainter().draw(this.id, this.sceneOf(sight));
+    const { tookMs, drawn } = await thePainter().draw(this.id, this.sceneOf(sight), sharp);
     this.busy = false;
-    if (took >= 0) performance.measure('stage-frame', { start, end: performance.now(), detail: took });
+    if (tookMs >= 0) performance.measure('stage-frame', { start, end: performance.now(), detail: tookMs });
     const { due } = this;
     this.due = null;
+    this.sharp = drawn === 'sharply' && !due;
     if (due) requestAnimationFrame(() => void this.draw(due));
+    else if (drawn === 'roughly')
+      this.sharpening = setTimeout(() => void this.draw(sight, true), sharpenAfterMs);
   }
 
   /** The surroundings of an image point, enlarged. */

@@ -5,7 +5,9 @@
   import { lookOf, orientationOf, pictureName, placesOf } from '$core/picture/pictureView';
   import type { Grade } from '$core/picture/gradeReasons';
   import { isInverted, windowOf } from '$core/raster/look/look';
+  import { stationNames } from '$core/visit/course';
   import { clockWords } from '../clock';
+  import Choice from '../kit/Choice.svelte';
   import Small from '../pictures/Small.svelte';
   import { previewUrl } from '../pictures/previewUrl';
   import { describeKeys } from '../shell/keys.svelte';
@@ -15,6 +17,7 @@
   import { theVisit } from '../visit/visitStore.svelte';
   import { stationTables } from './stations';
   import { LightTable, type May } from './table.svelte';
+  import LookPanel from './LookPanel.svelte';
   import ToolStrip from './ToolStrip.svelte';
 
   interface Props {
@@ -41,6 +44,7 @@
   const places = $derived(picture ? placesInWords(placesOf(picture), notation) : '');
   const lookWords = $derived.by(() => {
     if (!picture) return '';
+    if (table.asStored || edits.look.knot === 0) return 'as it was stored';
     const window = windowOf(edits.look);
     const inverse = isInverted(edits.look) ? ' · inverted' : '';
     return window
@@ -61,6 +65,8 @@
       { key: 'F', does: 'Fit the picture to the stage' },
       { key: '1', does: 'One to one' },
       { key: 'I', does: 'Invert' },
+      { key: 'V', does: 'The look: its thread, or back to the station' },
+      { key: '0', does: 'While held: the picture as it was stored' },
       { key: 'Page Up, Down', does: 'The picture before, or after' },
       { key: 'Ctrl Z', does: 'Take back what was done last' },
       { key: 'Ctrl Shift Z', does: 'Bring it back' }
@@ -91,6 +97,8 @@
       f: fit,
       1: oneToOne,
       i: () => may.changePictures && edits.invert(),
+      v: () => may.changePictures && (table.panel = table.panel === 'look' ? 'station' : 'look'),
+      0: () => (table.asStored = true),
       PageDown: () => table.step(1),
       PageUp: () => table.step(-1)
     };
@@ -106,7 +114,11 @@
   }
 </script>
 
-<svelte:window onkeydown={onKey} />
+<svelte:window
+  onkeydown={onKey}
+  onkeyup={({ key }) => key === '0' && (table.asStored = false)}
+  onblur={() => (table.asStored = false)}
+/>
 
 {#if picture}
   <main class="flex min-h-0 flex-1 gap-3 px-4 pb-4">
@@ -151,7 +163,8 @@
                 bind:this={stage}
                 bind:together={table.sight}
                 picture={each}
-                look={edits.look}
+                look={table.shownLook}
+                onarrived={() => void table.lookAtValues()}
                 orientation={edits.orientation}
                 preview={previewUrl(each)}
                 tool={table.tool.tool}
@@ -210,7 +223,19 @@
             .join(', ')}
         </p>
       </div>
-      <Panel {table} />
+      {#if may.changePictures}
+        <Choice
+          label="Beside the picture"
+          small
+          testid="panel"
+          bind:value={table.panel}
+          options={[
+            { value: 'station', words: stationNames[station] },
+            { value: 'look', words: 'Look', key: 'V' }
+          ]}
+        />
+      {/if}
+      {#if table.panel === 'look' && may.changePictures}<LookPanel {table} />{:else}<Panel {table} />{/if}
     </aside>
   </main>
 {:else}

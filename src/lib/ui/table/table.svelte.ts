@@ -14,8 +14,12 @@ import type { PictureItem } from '$core/picture/pictureLayers';
 import { type PictureView, pictureName } from '$core/picture/pictureView';
 import type { PictureReading } from '$core/picture/readings';
 import type { SharedView } from '$core/raster/view';
+import type { Look } from '$core/raster/look/look';
 import { wellsAlong } from '$core/tray/tray';
+import type { Histogram } from '../../workers/painter';
+import { thePainter } from '../stage/painting';
 import type { ShownDrawing } from '../stage/shownDrawing';
+import { shapeOf } from '../stage/viewport.svelte';
 import type { Deed } from '../stage/tools/tool';
 import type { LayerChange } from '../visit/pending';
 import type { VisitStore } from '../visit/visitStore.svelte';
@@ -37,6 +41,7 @@ export interface May {
 }
 
 const scaleId = 'scale';
+const histogramBins = 128;
 const mostTogether = 4;
 
 /** The light table: which of the visit's pictures lies on it, the tool in hand, and what comes of using it. */
@@ -50,6 +55,11 @@ export class LightTable {
   /** The reading that the next one of its kind is taken again of. */
   repeating = $state<string | null>(null);
   private readonly greys = new GreyValues();
+  /** Which side panel lies open: what the station is for, or the look. */
+  panel = $state<'station' | 'look'>('station');
+  /** While it is held: the picture as it was stored, whatever its look. */
+  asStored = $state(false);
+  histogram = $state.raw<Histogram | null>(null);
   /** A line over a known length, until its length is given. */
   line = $state.raw<PlacedPoint[] | null>(null);
   private movedLine = $state.raw<PlacedPoint[] | null>(null);
@@ -134,7 +144,19 @@ export class LightTable {
     this.line = this.movedLine = null;
     this.highlighted = this.repeating = this.unsaid = null;
     this.frame = 0;
+    this.histogram = null;
+    this.asStored = false;
     if (this.onStage.length < 2) this.where = null;
+  }
+
+  /** The look on the stage. */
+  readonly shownLook: Look = $derived.by(() => (this.asStored ? { steps: [] } : this.edits.look));
+  /** More of the picture has come to the stage: what its values are like is known now. */
+  async lookAtValues(): Promise<void> {
+    const { picture, frame } = this;
+    if (!picture) return;
+    const found = await thePainter().values(shapeOf(picture), frame, histogramBins);
+    if (found && this.picture?.pictureId === picture.pictureId) this.histogram = found;
   }
 
   readonly name = $derived.by(() => (this.picture ? pictureName(this.picture) : ''));

@@ -43,6 +43,7 @@ const today: Record<LayerName, unknown> = {
   confirmed: { as: '{}' }
 };
 const earlier: { kind: LayerName; version: number; body: unknown }[] = [
+  { kind: 'look', version: 2, body: windowLook({ center: 10, width: 20 }, true) },
   { kind: 'look', version: 1, body: { window: { center: 10, width: 20 }, inverted: true } },
   {
     kind: 'scale',
@@ -137,7 +138,7 @@ describe('the layers of a picture', () => {
   });
   it('come from its log, old versions and new ones, in the order they were first made', () => {
     const layers = layersOf([
-      step(1, 'look', earlier[0].body, null, 1),
+      step(1, 'look', earlier[1].body, null, 1),
       step(2, 'length', today.length, 'one'),
       step(3, 'angle', today.angle, 'two'),
       step(4, 'length', { ends: [at(1, 1), at(2, 2)] }, 'one')

@@ -7,7 +7,7 @@ import { gammaFunction, mapped, tableFunction, windowFunction } from '../filters
 import { unsharp, unsharpMargin } from '../filters/unsharp';
 import type { Size } from '../orientation';
 import { type Patch, type Window, grown, wholeOf } from '../patch';
-import type { Look, LookStep } from './look';
+import { type Look, type LookStep, activeSteps } from './look';
 
 /** A look with what its steps need to know of the whole picture, so that windows can be made one by one. */
 export interface PreparedLook {
@@ -20,8 +20,8 @@ export interface PreparedLook {
 export type Source = (window: Window) => Patch;
 
 export function prepared(look: Look, source: Source, picture: Size): PreparedLook {
-  const made: PreparedLook = { steps: look.steps, equalisers: new Map() };
-  look.steps.forEach((step, i) => {
+  const made: PreparedLook = { steps: activeSteps(look), equalisers: new Map() };
+  made.steps.forEach((step, i) => {
     if (step.kind === 'equalise')
       made.equalisers.set(i, equaliserOf(after(made, i, source, wholeOf(picture), picture)));
   });

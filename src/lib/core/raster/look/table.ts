@@ -1,10 +1,16 @@
 import { gammaFunction, tableFunction, windowFunction } from '../filters/tables';
-import type { Look, LookStep } from './look';
+import { type Look, type LookStep, activeSteps } from './look';
 
 const pointwise = new Set<LookStep['kind']>(['window', 'table', 'gamma', 'invert']);
 
 /** Whether every step looks at one sample alone, so that a table holds the whole look. */
-export const isPointwise = (look: Look): boolean => look.steps.every((step) => pointwise.has(step.kind));
+export const isPointwise = (look: Look): boolean =>
+  activeSteps(look).every((step) => pointwise.has(step.kind));
+
+/** A look without the steps that look at neighbours. */
+export const pointwiseOf = (look: Look): Look => ({
+  steps: activeSteps(look).filter((step) => pointwise.has(step.kind))
+});
 
 function functionOf(step: LookStep): (value: number) => number {
   switch (step.kind) {
@@ -27,7 +33,7 @@ function functionOf(step: LookStep): (value: number) => number {
  * @throws RangeError for a look with a step that looks at neighbours: a look is never shown half
  */
 export function greyTable(look: Look, bitsStored: number, offset = 0): Uint8Array {
-  const functions = look.steps.map(functionOf);
+  const functions = activeSteps(look).map(functionOf);
   const table = new Uint8Array(1 << bitsStored);
   for (let sample = 0; sample < table.length; sample++) {
     let value = sample + offset;

@@ -1,18 +1,17 @@
 import { isInverted, windowOf } from '../../../raster/look/look';
 import { lookOfFirstVersion, lookSchema } from '../../../raster/look/lookSchema';
-import { isPointwise } from '../../../raster/look/table';
 import { layerKind } from '../layerKind';
 
 const voiFunctions = { linear: 'LINEAR', 'linear exact': 'LINEAR_EXACT', sigmoid: 'SIGMOID' } as const;
 
-/** How a picture is seen. Steps that look at neighbours are drawn nowhere yet, so they are not taken either. */
+/** How a picture is seen. Since the third version a step can be switched off. */
 export const lookLayer = layerKind({
   kind: 'look',
   words: 'Look',
-  version: 2,
+  version: 3,
   many: false,
-  schema: lookSchema.refine(isPointwise, 'a step of this look can’t be shown yet'),
-  upcasters: { 1: lookOfFirstVersion },
+  schema: lookSchema,
+  upcasters: { 1: lookOfFirstVersion, 2: (body) => body },
   presentation: (look) => {
     const window = windowOf(look);
     return {
