@@ -178,10 +178,10 @@ export const timeZone = 'Atlantic/Reykjavik';
 
 /** What the rooms lay beside a bone to know its size. */
 export const markers = [
-  { name: 'Steel ball, 10 mm', sizeMm: 10, toleranceMm: 0.02 },
-  { name: 'Steel ball, 25 mm', sizeMm: 25, toleranceMm: 0.05 },
-  { name: 'Brass bar, 30 mm', sizeMm: 30, toleranceMm: 0.05 }
-];
+  { name: 'Steel ball, 10 mm', shape: 'ball', sizeMm: 10, toleranceMm: 0.02 },
+  { name: 'Steel ball, 25 mm', shape: 'ball', sizeMm: 25, toleranceMm: 0.05 },
+  { name: 'Brass bar, 30 mm', shape: 'length', sizeMm: 30, toleranceMm: 0.05 }
+] as const;
 
 /** Minutes after eight, by room. */
 export interface DemoAppointment {

@@ -2,6 +2,7 @@ import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { password } from '../demo/clinic';
 import { past } from '../demo/past';
+import { roomVisits } from '../demo/rooms';
 import { Browser } from './harness/browser';
 import { RunningClinic } from './harness/running';
 
@@ -11,11 +12,13 @@ let tooth: { visit_id: string; picture_id: string };
 const stage = '[data-testid=stage]';
 
 beforeAll(async () => {
-  clinic = await RunningClinic.start({ past: past.slice(0, 1), sensor: false });
+  const rooms = roomVisits.filter(({ patient }) => patient === 'QS-1040');
+  clinic = await RunningClinic.start({ past: past.slice(0, 1), rooms, sensor: false });
   browser = await Browser.open(clinic.origin);
   [tooth] = await clinic.rows<typeof tooth>(
     `select p.visit_id, p.picture_id from picture p join standing s using (picture_id)
-     where p.source = 'device' and s.keeper order by p.number limit 1`
+     join visit v on v.visit_id = p.visit_id join room r using (room_id)
+     where r.name = 'Teeth' and p.source = 'device' and s.keeper order by p.number limit 1`
   );
   await browser.signIn('mara', password);
   await open();
@@ -327,5 +330,45 @@ describe('the look', () => {
     await browser.untilSmallPictures();
     await browser.click('[data-testid=first-look]');
     await untilSeen('it is as it came', first, 0, 0.2);
+  });
+});
+
+describe('a scale from a ball', () => {
+  const scale = () => browser.text('[data-testid=scale-words]');
+  let given = 0;
+
+  it('is proposed with its ±, outlined, taken, and holds against what was given by its maker', async () => {
+    const [wrist] = await clinic.rows<typeof tooth>(
+      `select p.visit_id, p.picture_id from picture p join patient t using (patient_id)
+       where t.record_number = 'QS-1040' order by p.number limit 1`
+    );
+    await browser.go(`/visits/${wrist.visit_id}/scale?picture=${wrist.picture_id}`);
+    await browser.untilLive();
+    await browser.find(`${stage}[data-picture="${wrist.picture_id}"]`);
+    // The demo's own line goes from rim to rim of the ball, laid by known geometry.
+    given = parseFloat(await scale());
+    await browser.click('[data-testid=find-markers]');
+    await browser.find('[data-testid=marker-proposal]');
+    await browser.until(
+      'one is drawn',
+      async () => (await browser.all('g[data-kind=scale] path')).length >= 2
+    );
+    await browser.click('[data-testid=use-marker]');
+    await browser.until('it is in use', async () => parseFloat(await scale()) !== given);
+    const found = parseFloat(await scale());
+    const words = await browser.run<string>('return document.querySelector("aside").innerText');
+    const plusMinus = Number(/± ([\d.]+) %/.exec(words)![1]) / 100;
+    expect(words).toContain('Steel ball');
+    expect(Math.abs(found / given - 1)).toBeLessThan(plusMinus + 0.005);
+  });
+  it('that is none is put away, and one drawn round by hand says how sure it is', async () => {
+    await browser.click('[data-testid=find-markers]');
+    await browser.click('[data-testid=not-a-marker]');
+    await browser.untilCount('[data-testid=marker-proposal]', 0);
+    await browser.click('[data-testid=draw-marker]');
+    await press([300, 300], [340, 300], [320, 320]);
+    await browser.click('[data-testid=tool-done]');
+    await browser.untilSays('[data-testid=marker-proposal]', 'drawn by hand');
+    expect(await browser.text('[data-testid=marker-proposal]')).toMatch(/[\d.]+ ± [\d.]+ px across/);
   });
 });

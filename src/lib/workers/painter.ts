@@ -3,15 +3,16 @@ import { type Look, withRange } from '../core/raster/look/look';
 import { atLevel } from '../core/raster/look/levels';
 import { greyTable, isPointwise, pixelTable, pointwiseOf } from '../core/raster/look/table';
 import type { Orientation, Point, Size } from '../core/raster/orientation';
-import { halved, levelCount, levelForZoom, sizeOfLevel } from '../core/raster/pyramid';
+import { halved, levelCount, levelForZoom } from '../core/raster/pyramid';
 import { distance } from '../core/measurement/geometry';
 import { profile } from '../core/raster/geometry/sampling';
 import { brightness } from '../core/raster/brightness';
 import { type Window, grown } from '../core/raster/patch';
-import { type Raster, samplesFrom } from '../core/raster/raster';
+import type { Raster } from '../core/raster/raster';
 import { type RegionStatistics, binned, regionStatistics } from '../core/raster/region';
 import { type Level, render } from '../core/raster/render';
 import { type View, visibleWindow } from '../core/raster/view';
+import { fetchedLevel } from './fetchedLevel';
 import { LookedView } from './lookedView';
 
 /** One frame of a picture as one viewport shows it. */
@@ -121,7 +122,7 @@ export class Painter {
     if (levels.size > 0) arrived();
     for (const level of fits === 0 ? [0] : [fits, 0]) {
       if (levels.has(level)) continue;
-      const raster = await this.fetchLevel(shape, frame, level, fetching.signal);
+      const raster = await fetchedLevel(shape, frame, level, fetching.signal);
       if (raster === null) return;
       this.hold(shape, frame, level, raster);
       arrived();
@@ -146,31 +147,6 @@ export class Painter {
     }
   }
 
-  /** Null when nobody wants it any more. */
-  private async fetchLevel(
-    shape: PictureShape,
-    frame: number,
-    level: number,
-    signal: AbortSignal
-  ): Promise<Raster | null> {
-    try {
-      const answer = await fetch(`/api/pictures/${shape.pictureId}/levels/${level}?frame=${frame}`, {
-        signal
-      });
-      if (!answer.ok) {
-        const said = (await answer.json().catch(() => ({}))) as { sentence?: string };
-        throw new Error(said.sentence ?? 'The picture could not be fetched.');
-      }
-      const bytes = new Uint8Array(await answer.arrayBuffer());
-      return { ...shape, ...sizeOfLevel(shape, level), data: samplesFrom(bytes, shape.bitsStored) };
-    } catch (error) {
-      if (signal.aborted) return null;
-      throw error instanceof TypeError
-        ? new Error('The picture could not be fetched: Yonder Tray does not answer.')
-        : error;
-    }
-  }
-
   /** How often each value occurs, told from a coarse level that is held; null until one is. */
   values(shape: PictureShape, frame: number, bins: number): Histogram | null {
     const levels = this.held.get(frameKey(shape, frame));
@@ -188,7 +164,7 @@ export class Painter {
   /** Grey values of a frame at full size, wherever its samples have to come from. @throws Error in words */
   async greys(shape: PictureShape, frame: number, { kind, points }: GreysWish): Promise<Greys> {
     const held = this.levelsOf(shape, frame).get(0);
-    const raster = held ?? (await this.fetchLevel(shape, frame, 0, new AbortController().signal))!;
+    const raster = held ?? (await fetchedLevel(shape, frame, 0, new AbortController().signal))!;
     if (!held) this.hold(shape, frame, 0, raster);
     const box = boxAround(points, shape);
     if (kind === 'inside')

@@ -8,6 +8,8 @@
   import { ask, attempt } from '$ui/net/send';
   import Devices from '$ui/settings/Devices.svelte';
   import Rooms from '$ui/settings/Rooms.svelte';
+  import { type MarkerShape, markerShapes } from '$core/calibration/markerShape';
+  import Choice from '$ui/kit/Choice.svelte';
   import TopStrip from '$ui/shell/TopStrip.svelte';
 
   let { data } = $props();
@@ -33,10 +35,12 @@
     new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone }).format(new Date());
 
   let [name, size, tolerance] = $state(['', '', '']);
+  let shape = $state<MarkerShape>('ball');
+  const shapeWords: Record<MarkerShape, string> = { ball: 'a ball', disc: 'a disc', length: 'a length' };
   const figure = (text: string) => Number(text.trim().replace(',', '.'));
   async function keepSize(event: SubmitEvent) {
     event.preventDefault();
-    const wish = { name, sizeMm: figure(size), toleranceMm: figure(tolerance) };
+    const wish = { name, shape, sizeMm: figure(size), toleranceMm: figure(tolerance) };
     if (await attempt(() => ask('/api/markers', wish))) {
       [name, size, tolerance] = ['', '', ''];
       await invalidate('yonder:markers');
@@ -102,14 +106,14 @@
   <section class="panel p-6" aria-labelledby="sizes">
     <h2 id="sizes" class="text-lead font-bold">Things of known size</h2>
     <p class="text-ink-soft mb-3">
-      They are offered where a scale is given by a line over something in the picture.
+      Balls and discs are looked for in pictures; all are offered where a line is drawn over one.
     </p>
     <ul class="flex flex-col gap-1.5">
       {#each data.markers as marker (marker.markerId)}
         <li class="border-rule flex min-h-12 items-center gap-3 rounded-lg border pl-4" data-testid="marker">
           <span class="min-w-0 flex-1 font-semibold break-words">{marker.name}</span>
           <span class="text-ink-soft {mayChange ? '' : 'pr-4'}"
-            >{marker.sizeMm} ± {marker.toleranceMm} mm</span
+            >{shapeWords[marker.shape]}, {marker.sizeMm} ± {marker.toleranceMm} mm</span
           >
           {#if mayChange}
             <Tooltip
@@ -131,6 +135,13 @@
             data-testid="marker-name"
           /></label
         >
+        <Choice
+          label="What it looks like"
+          small
+          testid="marker-shape"
+          bind:value={shape}
+          options={markerShapes.map((value) => ({ value, words: shapeWords[value] }))}
+        />
         <label class="w-24"
           ><span class="text-small font-semibold">Size, mm</span>
           <input

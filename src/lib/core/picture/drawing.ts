@@ -4,7 +4,7 @@ import type { Point } from '../raster/orientation';
 /** What a drawing is made of, in image pixels of the original. */
 export type Shape =
   | { kind: 'line'; from: Point; to: Point; dashed?: boolean; /** An arrow's, at its end. */ head?: boolean }
-  | { kind: 'path'; points: readonly Point[]; closed?: boolean };
+  | { kind: 'path'; points: readonly Point[]; closed?: boolean; dashed?: boolean };
 
 /** Lines of a drawing, and where its words stand. */
 export interface Drawing {

@@ -8,6 +8,7 @@ import { newId } from '../ids';
 import { type Caller, demand } from '../people/caller';
 import { Problem, notFound } from '../problem';
 import { Clinic } from './clinicModel';
+import { type ClinicMarker, markerShapes } from '../../core/calibration/markerShape';
 import { Marker } from './markerModel';
 
 export const settingsForm = z.object({
@@ -23,22 +24,22 @@ export async function changeSettings(caller: Caller, wish: z.infer<typeof settin
   });
 }
 
-export interface MarkerView {
-  markerId: string;
-  name: string;
-  sizeMm: number;
-  toleranceMm: number;
-}
-
-export async function markersOf(tx: Tx): Promise<MarkerView[]> {
+export async function markersOf(tx: Tx): Promise<ClinicMarker[]> {
   const rows = await Marker.findAll({ order: [['sizeMm', 'asc']], ...within(tx) });
-  return rows.map(({ markerId, name, sizeMm, toleranceMm }) => ({ markerId, name, sizeMm, toleranceMm }));
+  return rows.map(({ markerId, name, shape, sizeMm, toleranceMm }) => ({
+    markerId,
+    name,
+    shape,
+    sizeMm,
+    toleranceMm
+  }));
 }
 
-export const markers = (caller: Caller): Promise<MarkerView[]> => inClinic(caller.clinicId, markersOf);
+export const markers = (caller: Caller): Promise<ClinicMarker[]> => inClinic(caller.clinicId, markersOf);
 
 export const markerWish = z.object({
   name: z.string().trim().min(1, 'Give it a name.').max(60),
+  shape: z.enum(markerShapes).default('length'),
   sizeMm: z.number().positive('The size is above 0 mm.').max(2000),
   toleranceMm: z.number().min(0, 'The tolerance is 0 mm or more.').max(100)
 });

@@ -17,6 +17,7 @@ import { joinedCharts } from './migrations/0014-joined-charts';
 import { practiceTold } from './migrations/0015-practice-told';
 import { papers } from './migrations/0016-papers';
 import { usualDoses } from './migrations/0017-usual-dose';
+import { markerShapes } from './migrations/0018-marker-shape';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -36,7 +37,8 @@ export const migrations: readonly Migration[] = [
   joinedCharts,
   practiceTold,
   papers,
-  usualDoses
+  usualDoses,
+  markerShapes
 ];
 
 /** Any number: nobody else locks it. */

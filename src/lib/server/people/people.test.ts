@@ -144,7 +144,7 @@ describe('roles', () => {
     ]);
   });
   it('keeps markers by name for an administrator, once for a key, and shows them to all of the clinic', async () => {
-    const ball = { name: 'Ball', sizeMm: 25, toleranceMm: 0.05 };
+    const ball = { name: 'Ball', shape: 'ball' as const, sizeMm: 25, toleranceMm: 0.05 };
     const admin = clinic.caller('administrator');
     await expect(keepMarker(clinic.caller(), 'marker-key-0', ball)).rejects.toMatchObject({ status: 403 });
     const { markerId } = await keepMarker(admin, 'marker-key-1', ball);

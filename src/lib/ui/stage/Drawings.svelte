@@ -91,11 +91,7 @@
   {#each laidOut as { drawing, shapes, words, place } (drawing.id)}
     <g data-drawing={drawing.id} data-kind={drawing.kind}>
       {#each shapes as shape, i (i)}
-        {@render line(
-          path(shape) + head(shape),
-          highlighted === drawing.id,
-          shape.kind === 'line' && shape.dashed === true
-        )}
+        {@render line(path(shape) + head(shape), highlighted === drawing.id, shape.dashed === true)}
       {/each}
       {#each pointsOf(drawing) as point, i (i)}
         {@const at = seen(point)}

@@ -1,15 +1,10 @@
 <script lang="ts">
   import { Waypoints } from '@lucide/svelte';
   import { page } from '$app/state';
+  import type { ClinicMarker } from '$core/calibration/markerShape';
   import Select from '../kit/Select.svelte';
+  import MarkerCard from './MarkerCard.svelte';
   import type { LightTable } from './table.svelte';
-
-  interface KnownSize {
-    markerId: string;
-    name: string;
-    sizeMm: number;
-    toleranceMm: number;
-  }
 
   let { table }: { table: LightTable } = $props();
   const { edits, may } = $derived(table);
@@ -18,7 +13,7 @@
   let tolerance = $state('0.1');
   let message = $state('');
   let size = $state('');
-  const sizes = $derived((page.data.markers ?? []) as KnownSize[]);
+  const sizes = $derived((page.data.markers ?? []) as ClinicMarker[]);
   const scale = $derived(edits.scale);
   const isGiven = $derived(edits.layers.scale !== null);
   const plusMinus = $derived(scale ? (200 * scale.relativeUncertainty).toFixed(1) : '');
@@ -71,6 +66,7 @@
     </p>{/if}
 </section>
 {#if may.changePictures}
+  <MarkerCard {table} />
   <section class="border-rule flex flex-col gap-2 border-t pt-3">
     <h2 class="heading">From a known length</h2>
     {#if table.line}

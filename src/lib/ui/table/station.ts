@@ -11,7 +11,7 @@ export interface TableTool {
   /** Whether it takes the right to change pictures. */
   changes: boolean;
   /** What its points become. */
-  makes?: LayerName | 'known length';
+  makes?: LayerName | 'known length' | 'known circle';
   /** The family it belongs to: tools of one share a button below the stage, under its words. */
   family?: string;
 }

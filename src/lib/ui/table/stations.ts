@@ -68,6 +68,12 @@ const knownLength: TableTool = {
   makes: 'known length'
 };
 
+const knownCircle: TableTool = {
+  ...placing('circle', 'O', Circle),
+  id: 'known-circle',
+  words: 'Round marker',
+  makes: 'known circle'
+};
 const measures = [
   placing('curve', 'C', Spline, 'Measure'),
   placing('to line', 'D', FoldVertical, 'Measure'),
@@ -89,7 +95,12 @@ const drawings = [
 
 export const stationTables = {
   check: { tools: [window, move], turns: true, showsScale: false, panel: CheckPanel },
-  scale: { tools: [window, move, knownLength], turns: false, showsScale: true, panel: ScalePanel },
+  scale: {
+    tools: [window, move, knownLength, knownCircle],
+    turns: false,
+    showsScale: true,
+    panel: ScalePanel
+  },
   measure: {
     tools: [
       window,

@@ -1,8 +1,11 @@
 import { goto } from '$app/navigation';
 import { page } from '$app/state';
+import type { ClinicMarker } from '$core/calibration/markerShape';
 import type { PlacedPoint } from '$core/calibration/scale';
 import type { Notation } from '$core/anatomy/teeth';
 import { inWords } from '$core/measurement/inWords';
+import { coverageFactor } from '$core/measurement/measured';
+import { circle } from '$core/measurement/round';
 import type { Place } from '$core/anatomy/place';
 import type { Grade } from '$core/picture/gradeReasons';
 import type { AboutPicture } from '$core/picture/layers/about/about';
@@ -24,6 +27,7 @@ import type { Deed } from '../stage/tools/tool';
 import type { LayerChange } from '../visit/pending';
 import type { VisitStore } from '../visit/visitStore.svelte';
 import { Edits } from './edits.svelte';
+import { MarkerSearch, givenBy } from './markers.svelte';
 import { GreyValues, type GreysState, greysInShort } from './greys.svelte';
 import type { StationTable, TableTool } from './station';
 
@@ -54,6 +58,7 @@ export class LightTable {
   unsaid = $state.raw<{ kind: 'text' | 'label'; at: PlacedPoint } | null>(null);
   /** The reading that the next one of its kind is taken again of. */
   repeating = $state<string | null>(null);
+  readonly markers = new MarkerSearch();
   private readonly greys = new GreyValues();
   /** Which side panel lies open: what the station is for, or the look. */
   panel = $state<'station' | 'look'>('station');
@@ -145,6 +150,7 @@ export class LightTable {
     this.highlighted = this.repeating = this.unsaid = null;
     this.frame = 0;
     this.histogram = null;
+    this.markers.forget();
     this.asStored = false;
     if (this.onStage.length < 2) this.where = null;
   }
@@ -168,8 +174,19 @@ export class LightTable {
         const { id, kind, body } = reading.item;
         return { id, kind, body, words: this.saidOf(reading) };
       });
+    const proposed = this.markers.proposals.map((each): ShownDrawing => ({
+      id: each.id,
+      kind: 'scale',
+      body: givenBy(each, each.markers[0], this.edits.aspect),
+      words: ''
+    }));
     const scale = this.scaleDrawn();
-    return scale ? [...items, { id: scaleId, kind: 'scale', body: scale, words: 'known length' }] : items;
+    const words = scale?.from === 'marker' ? scale.name : 'known length';
+    return [
+      ...items,
+      ...proposed,
+      ...(scale ? [{ id: scaleId, kind: 'scale' as const, body: scale, words }] : [])
+    ];
   });
 
   /** What stands beside a drawing: its name where it was given one, and what it measures. */
@@ -249,7 +266,12 @@ export class LightTable {
 
   private placed(points: PlacedPoint[]): void {
     const { makes } = this.tool;
-    if (makes === 'known length') {
+    if (makes === 'known circle') {
+      const { center, diameter } = circle(points, null);
+      const known = (page.data.markers ?? []) as ClinicMarker[];
+      this.markers.drawn(center, diameter.value, diameter.plusMinus / coverageFactor, known);
+      this.takeUp('window');
+    } else if (makes === 'known length') {
       this.line = points;
       this.takeUp('window');
     } else if (makes === 'text' || makes === 'label') this.unsaid = { kind: makes, at: points[0] };

@@ -47,6 +47,11 @@ const earlier: { kind: LayerName; version: number; body: unknown }[] = [
   { kind: 'look', version: 1, body: { window: { center: 10, width: 20 }, inverted: true } },
   {
     kind: 'scale',
+    version: 2,
+    body: { from: 'line', ends, knownMm: 10, knownUncertaintyMm: 0.1, aspect: 1.5 }
+  },
+  {
+    kind: 'scale',
     version: 1,
     body: {
       source: 'line',
@@ -156,6 +161,26 @@ describe('the layers of a picture', () => {
     expect(scale.mmPerPixelX).toBeCloseTo(10 / Math.hypot(30, 60), 12);
     expect(scale.mmPerPixelY / scale.mmPerPixelX).toBeCloseTo(1.5, 12);
     expect(scaleInUse(noLayers, scale)).toBe(scale);
+  });
+  it('give a scale by a round marker, whatever the shape of the pixels', () => {
+    const body = {
+      from: 'marker',
+      name: 'Ball',
+      knownMm: 10,
+      toleranceMm: 0,
+      center: { x: 40, y: 30 },
+      diameterPx: 50,
+      uncertaintyPx: 0.1,
+      aspect: 1.25
+    };
+    expect(readLayer('scale', 3, body)).toEqual(body);
+    const scale = scaleInUse(withLayer(noLayers, { kind: 'scale', item: null, body }), null)!;
+    expect([scale.mmPerPixelX, scale.mmPerPixelY, scale.source]).toEqual([0.2, 0.25, 'marker']);
+    // Its fit to 0.1 of 50, and half a centimetre of height at a metre.
+    expect(scale.relativeUncertainty).toBeCloseTo(Math.hypot(0.002, 0.005), 6);
+    const { shapes } = layerKindOf('scale').placed!.drawn(body);
+    expect(distanceTo(shapes, { x: 65, y: 30 })).toBeLessThan(0.05);
+    expect(distanceTo(shapes, { x: 40, y: 50 })).toBeLessThan(0.05);
   });
   it('of an unknown kind are never guessed at', () => {
     expect(() => layersOf([{ ...step(1, 'look', {}), kind: 'dream' }])).toThrow(Unreadable);

@@ -1,7 +1,6 @@
 import {
   type Look,
   type LookStep,
-  type LookWindow,
   activeSteps,
   inserted,
   isInverted,

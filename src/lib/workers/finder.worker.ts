@@ -1,0 +1,4 @@
+import { expose } from 'comlink';
+import { Finder } from './finder';
+
+expose(new Finder());
