@@ -61,7 +61,7 @@ describe.each([
   ['landed in files', {}],
   ['kept in the records alone', { YONDER_LANDING: 'off' }]
 ] as const)('exposures that are %s', (how, env) => {
-  const exposures = how === 'landed in files' ? 12 : 6;
+  const exposures = how === 'landed in files' ? 8 : 5;
   let clinic: RunningClinic;
   beforeAll(async () => {
     clinic = await RunningClinic.start({ sensor: false, env });

@@ -123,6 +123,20 @@ try {
     await browser.click('[data-testid=tool-length]');
     await browser.drag('[data-testid=stage]', [300, 330], [470, 340]);
     await browser.find('[data-testid=reading]');
+    await browser.click('[data-testid=tools-measure]');
+    await browser.click('[data-testid=tool-area]');
+    for (const point of [
+      [460, 170],
+      [640, 160],
+      [650, 250],
+      [470, 260],
+      [470, 260]
+    ] as [number, number][])
+      await browser.drag('[data-testid=stage]', point, point);
+    await browser.click('[data-testid=tools-draw]');
+    await browser.click('[data-testid=tool-arrow]');
+    await browser.drag('[data-testid=stage]', [560, 420], [700, 330]);
+    await browser.untilCount('[data-testid=reading-row]', 3);
   }
   await keep('light-table');
   await browser.go(`/visits/${visit}/check`);
@@ -142,6 +156,14 @@ try {
   await still();
   await browser.go(`/visits/${await visitOf()}/measure`);
   await browser.untilLive();
+  await browser.run('document.querySelector("[data-testid=stage]").focus()');
+  await browser.press('v');
+  await browser.find('[data-testid=histogram]');
+  for (const kind of ['local-contrast', 'unsharp']) {
+    await browser.click('[data-testid=add-step]');
+    await browser.click(`[data-testid=add-${kind}]`);
+  }
+  await browser.find('[data-testid=stage][data-sharp=true]');
   await keep('bones');
   await browser.go(chart);
   await browser.untilLive();

@@ -77,11 +77,12 @@
     <button
       class="button text-small flex-1 px-2"
       aria-pressed={table.asStored}
+      title="While it is held: the picture as it was stored (0)"
       onpointerdown={() => (table.asStored = true)}
       onpointerup={() => (table.asStored = false)}
       onpointerleave={() => (table.asStored = false)}
       onpointercancel={() => (table.asStored = false)}
-      data-testid="as-stored"><Eye size={17} aria-hidden="true" />Hold: stored</button
+      data-testid="as-stored"><Eye size={17} aria-hidden="true" />As stored</button
     >
   </div>
   {#if window && histogram}

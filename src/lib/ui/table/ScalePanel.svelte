@@ -113,8 +113,10 @@
         Press at both ends of the known length, or drag from one to the other. By keys: arrows and Enter.
       </p>
     {:else}
-      <button class="button main px-2" onclick={() => table.takeUp('known-length')} data-testid="draw-known"
-        ><Waypoints size={18} aria-hidden="true" />Draw over a known length</button
+      <button
+        class="button px-2 {table.markers.proposals.length === 0 ? 'main' : ''}"
+        onclick={() => table.takeUp('known-length')}
+        data-testid="draw-known"><Waypoints size={18} aria-hidden="true" />Draw over a known length</button
       >
     {/if}
     {#if isGiven}<button class="button" onclick={() => edits.setScale(null)}>Back to the file’s own</button

@@ -77,7 +77,7 @@
         {#snippet trigger()}
           {@const Icon = held?.icon ?? Own}
           <Icon size={19} /><span class="flex items-center gap-0.5 whitespace-nowrap"
-            >{family}<ChevronUp size={13} aria-hidden="true" /></span
+            ><span class="hidden @2xl:inline">{family}</span><ChevronUp size={13} aria-hidden="true" /></span
           >
         {/snippet}
       </Menu>

@@ -46,7 +46,7 @@ describe.each(['ball', 'disc'] as const)('a %s in a picture of another make', (k
 
   it('is not taken for something else beside it without a doubt being told', () => {
     let silently = 0;
-    for (let k = 0; k < 12; k++) {
+    for (let k = 0; k < 8; k++) {
       const { raster, marker } = pictureOf({ marker: k % 2 ? kind : 'none', neighbours: 4 }, 100 + k);
       const found = findRound(patchOfRaster(raster), { kind });
       if (found.outcome !== 'found' || found.best.doubts.length > 0) continue;
@@ -93,7 +93,7 @@ it('the metal of a scaled picture is found whether it is bright or dark, in 8 bi
 
 it('a ruler is read with all of its lines, also on a spine, also in a large picture', () => {
   let whole = 0;
-  const count = 14;
+  const count = 7;
   for (let k = 0; k < count; k++) {
     const large = k % 7 === 6 ? { width: 1500, height: 1700 } : {};
     const { raster, marker } = pictureOf({ marker: 'ruler', sizePx: 9 + ((7 * k) % 24), ...large }, 400 + k);
@@ -102,7 +102,7 @@ it('a ruler is read with all of its lines, also on a spine, also in a large pict
     expect(Math.abs(found.best.spacingPx / marker!.sizePx - 1), `picture ${k}`).toBeLessThan(0.02);
     if (found.best.places === marker!.lines) whole++;
   }
-  expect(whole).toBeGreaterThanOrEqual(count - 2);
+  expect(whole).toBeGreaterThanOrEqual(count - 1);
 });
 
 it('a bar is measured from end to end', () => {

@@ -14,7 +14,7 @@ import { asShown, exposureOf } from './exposure';
 import { anyExposure, intraoralNorm } from './levels';
 
 const transfers: Transfer[] = ['linear', 'logarithmic', 'curved', 'root'];
-const views = [0, 7, 12].map((i) =>
+const views = [0, 12].map((i) =>
   coarseTake(mouth(ordinaryMouth(1 + (i % 3))), fullMouth.pattern.slots[i])
 );
 const saidOf = (raster: Raster) => adviceOn(raster, { norm: intraoralNorm }).map(({ kind }) => kind);

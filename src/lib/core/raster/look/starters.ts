@@ -1,11 +1,4 @@
-import {
-  type Look,
-  type LookStep,
-  activeSteps,
-  inserted,
-  isInverted,
-  windowOf
-} from './look';
+import { type Look, type LookStep, activeSteps, inserted, isInverted, windowOf } from './look';
 
 /** Adjustments that a person can add. */
 export type Adding = Exclude<LookStep['kind'], 'window' | 'table' | 'invert'>;
