@@ -1,3 +1,4 @@
+import AxeBuilder from '@axe-core/webdriverjs';
 import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { password } from '../demo/clinic';
@@ -333,6 +334,41 @@ describe('the look', () => {
   });
 });
 
+/** What axe finds wrong with the page as it stands, in the bright room and the dim one. */
+async function violations(): Promise<string[]> {
+  const found: string[] = [];
+  for (const room of ['bright', 'dim']) {
+    await browser.run(`document.documentElement.dataset.room = '${room}'`);
+    const { violations: here } = await new AxeBuilder(browser.driver).analyze();
+    found.push(
+      ...here.map((each) => `${room}: ${each.id}: ${each.nodes.map((node) => node.html).join(' | ')}`)
+    );
+  }
+  await browser.run(`document.documentElement.dataset.room = 'bright'`);
+  return found;
+}
+
+describe('axe finds nothing wrong', () => {
+  it('with readings and drawings, with a label being asked for, and with the thread of a look', async () => {
+    await open();
+    await browser.find('[data-testid=reading-row]');
+    expect(await violations()).toEqual([]);
+    await take('draw', 'label');
+    await press([560, 140]);
+    await browser.find('[data-testid=say-it]');
+    expect(await violations()).toEqual([]);
+    await browser.press(Key.ESCAPE);
+    await browser.click('[data-testid=panel-look]');
+    await browser.click('[data-testid=add-step]');
+    await browser.click('[data-testid=add-unsharp]');
+    await browser.run(`document.querySelector('[data-testid=knot]').focus()`);
+    await browser.press(Key.ARROW_UP);
+    await browser.find('[data-step=unsharp]');
+    expect(await violations()).toEqual([]);
+    await browser.press(Key.END);
+  });
+});
+
 describe('a scale from a ball', () => {
   const scale = () => browser.text('[data-testid=scale-words]');
   let given = 0;
@@ -353,6 +389,7 @@ describe('a scale from a ball', () => {
       'one is drawn',
       async () => (await browser.all('g[data-kind=scale] path')).length >= 2
     );
+    expect(await violations()).toEqual([]);
     await browser.click('[data-testid=use-marker]');
     await browser.until('it is in use', async () => parseFloat(await scale()) !== given);
     const found = parseFloat(await scale());

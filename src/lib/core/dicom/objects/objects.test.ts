@@ -20,6 +20,7 @@ import { datasetForPicture } from './forPicture';
 import { measurementReportDataset } from './measurementReport';
 import type { ObjectFacts, ObjectPixels } from './objectFacts';
 import { objectKindOf } from './objectKind';
+import { noLayers } from '../../picture/pictureLayers';
 import { presentationStateDataset } from './presentationState';
 
 const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'yonder-objects-'));
@@ -277,7 +278,6 @@ describe('what people made of a picture', () => {
   ];
   const facts = exampleFacts({ scale: lined });
   const sopClassUid = firstText(datasetForPicture(facts), 'SOPClassUID')!;
-  const value = (i: number) => layerKindOf(items[i].kind).measure!.measured(items[i].body, lined);
   const instance = { seriesUid: '2.25.77', number: 1, date: '20240302', time: '101112' };
 
   it('leaves as a presentation state without errors: window, turning, drawings with their words', () => {
@@ -294,7 +294,7 @@ describe('what people made of a picture', () => {
         items
       },
       state: { ...instance, instanceUid: '2.25.78', creator: 'Vael^Orsin' },
-      values: new Map([['one', value(0)]])
+      notation: 'fdi'
     });
     expect(errorsOf(state, 'presentation state')).toEqual([]);
     const read = dicomParser.parseDicom(writeDicomFile(state));
@@ -308,7 +308,76 @@ describe('what people made of a picture', () => {
     expect(drawn[0].elements.x00700008.items![0].dataSet!.string('x00700006')).toMatch(
       /^0\.4\d? \S+ 0\.\d+ mm$/
     );
-    expect(drawn[1].elements.x00700008).toBeUndefined();
+    expect(drawn[1].elements.x00700008.items![0].dataSet!.string('x00700006')).toMatch(/^90 \S+ \d+/);
+  });
+  it('of every kind leaves without errors, words and names too, and what is hidden does not', () => {
+    const points = (...all: [number, number][]) => ({ points: all.map(([x, y]) => at(x, y)) });
+    const square = points([1, 1], [9, 1], [9, 9], [1, 9], [5, 0.2]);
+    const bodies: [LayerName, unknown][] = [
+      ['curve', square],
+      ['to line', points([1, 1], [5, 5], [9, 5])],
+      ['two lines', points([1, 1], [5, 1], [2, 3], [6, 5])],
+      ['ratio', points([1, 1], [5, 1], [2, 3], [6, 5])],
+      ['circle', square],
+      ['ellipse', square],
+      ['area', square],
+      ['region', square],
+      ['profile', points([1, 1], [5, 1])],
+      ['arrow', points([1, 1], [5, 1])],
+      ['text', { at: at(3, 3), words: 'Loose' }],
+      ['label', { at: at(3, 3), place: { kind: 'tooth', tooth: 36 } }],
+      [
+        'freehand',
+        {
+          way: [
+            { x: 1, y: 1 },
+            { x: 4, y: 2 }
+          ]
+        }
+      ],
+      [
+        'outline',
+        {
+          way: [
+            { x: 1, y: 1 },
+            { x: 4, y: 2 },
+            { x: 2, y: 6 }
+          ]
+        }
+      ]
+    ];
+    const all = bodies.map(([kind, body], i) => ({ id: `item ${i}`, kind, body, by: '' }));
+    const note = (i: number, body: object) => ({ id: `item ${i}`, kind: 'note' as LayerName, body, by: '' });
+    const state = presentationStateDataset({
+      facts,
+      sopClassUid,
+      layers: {
+        ...noLayers,
+        items: [
+          ...all,
+          note(0, { name: 'Canal', hidden: false, repeatOf: null }),
+          note(9, { name: '', hidden: true, repeatOf: null })
+        ]
+      },
+      state: { ...instance, instanceUid: '2.25.78', creator: 'Vael^Orsin' },
+      notation: 'fdi'
+    });
+    expect(errorsOf(state, 'presentation state')).toEqual([]);
+    const drawn = dicomParser
+      .parseDicom(writeDicomFile(state))
+      .elements.x00700001.items!.map((each) => each.dataSet!);
+    expect(drawn).toHaveLength(all.length - 1);
+    const words = drawn.map((each) => each.elements.x00700008?.items![0].dataSet!.string('x00700006') ?? '');
+    expect(words[0]).toMatch(/^Canal, /);
+    expect(words).toEqual(expect.arrayContaining(['Loose', '36']));
+    const measured = all.filter(({ kind }) => layerKindOf(kind).measure);
+    const report = measurementReportDataset({
+      facts,
+      sopClassUid,
+      readings: measured.map((item, i) => ({ item, scale: lined, trackingUid: `2.25.9${i}` })),
+      report: { ...instance, instanceUid: '2.25.79', observer: 'Vael^Orsin' }
+    });
+    expect(errorsOf(report, 'report')).toEqual([]);
   });
   it('leaves as a report without errors: values with their ±, points, and the picture they are of', () => {
     const report = measurementReportDataset({

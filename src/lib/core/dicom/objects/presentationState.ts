@@ -1,7 +1,8 @@
+import type { Notation } from '../../anatomy/teeth';
 import { inWords } from '../../measurement/inWords';
-import type { Value } from '../../measurement/measured';
 import type { PictureLayers } from '../../picture/pictureLayers';
 import { layerKindOf } from '../../picture/layers/all';
+import { readingsOf } from '../../picture/readings';
 import { type Shape, segmentsOf } from '../../picture/drawing';
 import { type Point, orientedSize, toImage, upright } from '../../raster/orientation';
 import type { Attributes, Dataset } from '../dataset';
@@ -27,8 +28,8 @@ export interface PresentationWish {
     time: string;
     creator: string;
   };
-  /** Values of the readings, by item, to be written beside them. */
-  values: ReadonlyMap<string, Value>;
+  /** How places are written. */
+  notation: Notation;
 }
 
 /**
@@ -40,7 +41,7 @@ export function presentationStateDataset({
   layers,
   sopClassUid,
   state,
-  values
+  notation
 }: PresentationWish): Dataset {
   const { instance, series } = facts;
   const reference = { ReferencedSOPClassUID: sopClassUid, ReferencedSOPInstanceUID: instance.uid };
@@ -48,13 +49,21 @@ export function presentationStateDataset({
     layers[kind] === null ? {} : layerKindOf(kind).presentation!(layers[kind])
   );
   const turned: Attributes = Object.assign({ ImageRotation: 0, ImageHorizontalFlip: 'N' }, ...said);
-  const graphics = layers.items.flatMap((item) => {
-    const { placed } = layerKindOf(item.kind);
-    if (!placed) return [];
-    const { shapes, wordsAt } = placed.drawn(item.body);
-    const value = values.get(item.id);
-    return [annotation(shapes, wordsAt, value ? inWords(value) : '', reference)];
-  });
+  const pixelAspect = facts.scale
+    ? facts.scale.mmPerPixelY / facts.scale.mmPerPixelX
+    : (facts.pixels.pixelAspect ?? 1);
+  const graphics = readingsOf(layers, facts.scale, pixelAspect)
+    .filter(({ note }) => !note.hidden)
+    .map(({ item, note, values }) => {
+      const placed = layerKindOf(item.kind).placed!;
+      const { shapes, wordsAt } = placed.drawn(item.body, pixelAspect);
+      const said = [
+        placed.says?.(item.body, notation),
+        ...values.map(({ words, value }) => [words, inWords(value)].filter(Boolean).join(' '))
+      ];
+      const words = [note.name, ...said].filter(Boolean).join(', ');
+      return annotation(shapes, wordsAt, words, reference);
+    });
   return dataset({
     ...commonAttributes(facts, presentationStateClassUid, 'PR'),
     SOPInstanceUID: state.instanceUid,
@@ -113,18 +122,7 @@ function annotation(shapes: readonly Shape[], at: Point, words: string, referenc
   return {
     ReferencedImageSequence: [reference],
     GraphicLayer: graphicLayer,
-    GraphicObjectSequence: shapes.map((shape) => {
-      const segments = segmentsOf(shape);
-      const points = [segments[0][0], ...segments.map(([, to]) => to)];
-      return {
-        GraphicAnnotationUnits: 'PIXEL',
-        GraphicDimensions: 2,
-        NumberOfGraphicPoints: points.length,
-        GraphicData: points.flatMap(({ x, y }) => [x, y]),
-        GraphicType: 'POLYLINE',
-        GraphicFilled: 'N'
-      };
-    }),
+    GraphicObjectSequence: shapes.length === 0 ? undefined : shapes.map(polyline),
     TextObjectSequence:
       words === ''
         ? undefined
@@ -136,5 +134,18 @@ function annotation(shapes: readonly Shape[], at: Point, words: string, referenc
               AnchorPointVisibility: 'N'
             }
           ]
+  };
+}
+
+function polyline(shape: Shape): Attributes {
+  const segments = segmentsOf(shape);
+  const points = [segments[0][0], ...segments.map(([, to]) => to)];
+  return {
+    GraphicAnnotationUnits: 'PIXEL',
+    GraphicDimensions: 2,
+    NumberOfGraphicPoints: points.length,
+    GraphicData: points.flatMap(({ x, y }) => [x, y]),
+    GraphicType: 'POLYLINE',
+    GraphicFilled: 'N'
   };
 }

@@ -14,9 +14,7 @@ import { asShown, exposureOf } from './exposure';
 import { anyExposure, intraoralNorm } from './levels';
 
 const transfers: Transfer[] = ['linear', 'logarithmic', 'curved', 'root'];
-const views = [0, 12].map((i) =>
-  coarseTake(mouth(ordinaryMouth(1 + (i % 3))), fullMouth.pattern.slots[i])
-);
+const views = [0, 12].map((i) => coarseTake(mouth(ordinaryMouth(1 + (i % 3))), fullMouth.pattern.slots[i]));
 const saidOf = (raster: Raster) => adviceOn(raster, { norm: intraoralNorm }).map(({ kind }) => kind);
 
 /** Share of takes, over all transfers and views, of which exactly this is said among others. */
