@@ -1,6 +1,7 @@
 import { type LevelLook, preparedForLevel, throughLook } from '../core/raster/look/levels';
 import type { Look } from '../core/raster/look/look';
-import type { Window } from '../core/raster/patch';
+import { KeptSteps } from '../core/raster/look/apply';
+import { type Window, contains } from '../core/raster/patch';
 import { halved } from '../core/raster/pyramid';
 import type { Raster } from '../core/raster/raster';
 import type { Level } from '../core/raster/render';
@@ -17,7 +18,7 @@ export interface LookedWish {
 }
 
 /** A first answer is made from a level with at most so many samples on its longer side. */
-const roughSide = 420;
+const roughSide = 300;
 /** So few samples are made at once, exactly. */
 const atOnce = 90_000;
 
@@ -25,15 +26,19 @@ const atOnce = 90_000;
 export class LookedView {
   private fine: { key: string; level: Level; window: Window } | null = null;
   private rough: { key: string; level: Level } | null = null;
+  /** The coarse level that first answers are made from. */
+  private coarse: { of: string; raster: Raster; factor: number } | null = null;
+  private keptOf = '';
+  private readonly kept = [0, 1, 2].map((channel) => new KeptSteps(() => `${this.keptOf} ${channel}`));
   private ready: { key: string; look: LevelLook } | null = null;
 
   /** What can be shown now; `final` is whether it is as sharp as the level. */
   now(wish: LookedWish): { level: Level; final: boolean } {
     const key = keyOf(wish);
-    if (this.fine?.key === key && covers(this.fine.window, wish.window))
+    if (this.fine?.key === key && contains(this.fine.window, wish.window))
       return { level: this.fine.level, final: true };
     if (wish.window.width * wish.window.height <= atOnce) return { level: this.made(wish), final: true };
-    if (this.rough?.key !== key) this.rough = { key, level: roughly(wish) };
+    if (this.rough?.key !== key) this.rough = { key, level: this.roughly(wish) };
     return { level: this.rough.level, final: false };
   }
 
@@ -41,9 +46,10 @@ export class LookedView {
   made(wish: LookedWish): Level {
     const { raster, factor, window, look } = wish;
     const key = keyOf(wish);
+    this.keptOf = wish.of;
     if (this.ready?.key !== key) this.ready = { key, look: preparedForLevel(look, raster, factor) };
     const level = {
-      raster: throughLook(this.ready.look, window),
+      raster: throughLook(this.ready.look, window, this.kept),
       factor,
       left: window.left,
       top: window.top
@@ -51,19 +57,20 @@ export class LookedView {
     this.fine = { key, level, window };
     return level;
   }
+
+  /** The whole picture through the look, coarsely. */
+  private roughly({ of, raster, factor, look }: LookedWish): Level {
+    if (this.coarse?.of !== of) {
+      let [coarse, at] = [raster, factor];
+      while (Math.max(coarse.width, coarse.height) > roughSide) [coarse, at] = [halved(coarse), at * 2];
+      this.coarse = { of, raster: coarse, factor: at };
+    }
+    const { coarse } = this;
+    return {
+      raster: throughLook(preparedForLevel(look, coarse.raster, coarse.factor)),
+      factor: coarse.factor
+    };
+  }
 }
 
 const keyOf = ({ of, look }: LookedWish) => `${of} ${JSON.stringify(look)}`;
-
-/** The whole picture through the look, coarsely. */
-function roughly({ raster, factor, look }: LookedWish): Level {
-  let [coarse, at] = [raster, factor];
-  while (Math.max(coarse.width, coarse.height) > roughSide) [coarse, at] = [halved(coarse), at * 2];
-  return { raster: throughLook(preparedForLevel(look, coarse, at)), factor: at };
-}
-
-const covers = (outer: Window, inner: Window): boolean =>
-  inner.left >= outer.left &&
-  inner.top >= outer.top &&
-  inner.left + inner.width <= outer.left + outer.width &&
-  inner.top + inner.height <= outer.top + outer.height;

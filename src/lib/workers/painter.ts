@@ -49,7 +49,7 @@ export type Greys =
 /** The stage's near-black, as canvases hold it. */
 const background = 0xff0e0f0b;
 /** So much more than is in sight is made sharp, on each side, so that moving a little shows it sharp at once. */
-const sharpMoreShare = 0.15;
+const sharpMoreShare = 0.05;
 type Drawn = 'nothing' | 'roughly' | 'sharply';
 /** What came of a drawing; -1 milliseconds where there was nothing to draw yet. */
 export interface Drawing {

@@ -67,6 +67,12 @@ export function patchOfRaster(raster: Raster, window?: Window, channel = 0): Pat
   return patch;
 }
 
+export const contains = (outer: Window, inner: Window): boolean =>
+  inner.left >= outer.left &&
+  inner.top >= outer.top &&
+  inner.left + inner.width <= outer.left + outer.width &&
+  inner.top + inner.height <= outer.top + outer.height;
+
 export const wholeOf = ({ width, height }: Size): Window => ({ left: 0, top: 0, width, height });
 
 /** The window with `margin` more pixels on each side, as far as the picture has them. */

@@ -6,7 +6,7 @@ import { median } from '../filters/median';
 import { gammaFunction, mapped, tableFunction, windowFunction } from '../filters/tables';
 import { unsharp, unsharpMargin } from '../filters/unsharp';
 import type { Size } from '../orientation';
-import { type Patch, type Window, grown, wholeOf } from '../patch';
+import { type Patch, type Window, contains, grown, wholeOf } from '../patch';
 import { type Look, type LookStep, activeSteps } from './look';
 
 /** A look with what its steps need to know of the whole picture, so that windows can be made one by one. */
@@ -15,6 +15,31 @@ export interface PreparedLook {
   /** By place in the list. */
   equalisers: Map<number, Equaliser>;
 }
+
+/**
+ * Patches as they are after some of a look's steps, kept from one making to the next: what comes before a step that is
+ * being changed need not be made anew. One is kept for each place in the list.
+ */
+export class KeptSteps {
+  private readonly kept = new Map<number, { key: string; patch: Patch }>();
+
+  /** @param of tells pictures, levels and channels apart */
+  constructor(private readonly of: () => string) {}
+
+  get(steps: readonly LookStep[], window: Window): Patch | null {
+    const held = this.kept.get(steps.length);
+    return held && held.key === this.keyOf(steps) && contains(held.patch, window) ? held.patch : null;
+  }
+  put(steps: readonly LookStep[], patch: Patch): void {
+    this.kept.set(steps.length, { key: this.keyOf(steps), patch });
+  }
+  private keyOf(steps: readonly LookStep[]): string {
+    return `${this.of()} ${JSON.stringify(steps)}`;
+  }
+}
+
+/** Steps that cost more than keeping what they make. */
+const costly = new Set<LookStep['kind']>(['local contrast', 'unsharp', 'smooth', 'median', 'keep edges']);
 
 /** Where the samples of a window come from: {@link import('../patch').patchOf} of the original, in practice. */
 export type Source = (window: Window) => Patch;
@@ -29,25 +54,50 @@ export function prepared(look: Look, source: Source, picture: Size): PreparedLoo
 }
 
 /** A window of the picture through a look, 0 to 1 if one of its steps leads there. */
-export const looked = (look: PreparedLook, source: Source, window: Window, picture: Size): Patch =>
-  after(look, look.steps.length, source, window, picture);
+export const looked = (
+  look: PreparedLook,
+  source: Source,
+  window: Window,
+  picture: Size,
+  kept?: KeptSteps
+): Patch => after(look, look.steps.length, source, window, picture, kept);
 
 /** Screen greys of a window through a look; what has no step to 0..1 is black or white. */
-export function greys(look: PreparedLook, source: Source, window: Window, picture: Size): Uint8Array {
-  const { data } = looked(look, source, window, picture);
+export function greys(
+  look: PreparedLook,
+  source: Source,
+  window: Window,
+  picture: Size,
+  kept?: KeptSteps
+): Uint8Array {
+  const { data } = looked(look, source, window, picture, kept);
   return Uint8Array.from(data, (value) => Math.round(255 * Math.min(1, Math.max(0, value))));
 }
 
-function after(look: PreparedLook, count: number, source: Source, window: Window, picture: Size): Patch {
+/** The patch may be larger than the window where a kept one is. */
+function after(
+  look: PreparedLook,
+  count: number,
+  source: Source,
+  window: Window,
+  picture: Size,
+  kept?: KeptSteps
+): Patch {
   if (count === 0) return source(window);
   const step = look.steps[count - 1];
+  const last = count === look.steps.length;
+  const steps = look.steps.slice(0, count);
+  const held = last ? null : kept?.get(steps, window);
+  if (held) return held;
   const wider = grown(window, marginOf(step, picture), picture);
-  return applied(
+  const patch = applied(
     step,
     look.equalisers.get(count - 1),
-    after(look, count - 1, source, wider, picture),
+    after(look, count - 1, source, wider, picture, kept),
     window
   );
+  if (!last && costly.has(step.kind)) kept?.put(steps, patch);
+  return patch;
 }
 
 function marginOf(step: LookStep, picture: Size): number {

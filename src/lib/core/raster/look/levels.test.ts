@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { seededRandom } from '../../random';
 import { halved } from '../pyramid';
 import type { Raster } from '../raster';
+import { KeptSteps } from './apply';
 import { atLevel, isTable, preparedForLevel, throughLook } from './levels';
 import type { Look } from './look';
 import { greyTable } from './table';
@@ -72,6 +73,32 @@ describe('a look on a level of a picture', () => {
     const look: Look = { steps: [{ kind: 'median', radiusPx: 1 }, window, { kind: 'equalise' }] };
     const seen = throughLook(preparedForLevel(look, big, 1));
     expect(seen.data[890]).toBeGreaterThan(seen.data[10] + 150);
+  });
+  it('is the same with steps kept from one making to the next, whatever changes in between', () => {
+    const random = seededRandom(31).uniform;
+    let of = 'one';
+    const kept = [new KeptSteps(() => of)];
+    const amounts = [0.5, 2, 2, 1];
+    for (let i = 0; i < 24; i++) {
+      const look: Look = {
+        steps: [
+          window,
+          { kind: 'local contrast', tiles: 4, clip: i % 7 === 0 ? 2 : 3, low: 0, high: 1 },
+          { kind: 'smooth', sigmaPx: i % 5 === 0 ? 1 : 2 },
+          { kind: 'unsharp', sigmaPx: 3, amount: amounts[i % 4], threshold: 0 }
+        ]
+      };
+      const part = {
+        left: Math.floor(random() * 60),
+        top: Math.floor(random() * 60),
+        width: 80 + Math.floor(random() * 100),
+        height: 90
+      };
+      const shown = i % 9 === 8 ? { ...raster, offset: -300 } : raster;
+      of = String(shown.offset);
+      const ready = preparedForLevel(look, shown, 1);
+      expect(throughLook(ready, part, kept).data, String(i)).toEqual(throughLook(ready, part).data);
+    }
   });
   it('of a colour picture keeps its channels apart', () => {
     const colour: Raster = {

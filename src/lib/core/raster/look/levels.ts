@@ -2,7 +2,7 @@ import type { Size } from '../orientation';
 import { type Window, patchOfRaster, wholeOf } from '../patch';
 import { halved } from '../pyramid';
 import type { Raster } from '../raster';
-import { type PreparedLook, greys, prepared } from './apply';
+import { type KeptSteps, type PreparedLook, greys, prepared } from './apply';
 import { type Look, type LookStep, activeSteps } from './look';
 import { isPointwise } from './table';
 
@@ -66,12 +66,17 @@ const sizeOf = ({ width, height }: Raster): Size => ({ width, height });
 
 /**
  * A window of a level through its look, as a raster of 8-bit greys; each channel of a colour picture by itself.
- * Cost: that of the steps on the window and their margins.
+ * Cost: that of the steps on the window and their margins, less what is kept.
+ * @param kept for each channel
  */
-export function throughLook({ raster, prepared: look }: LevelLook, window: Window = wholeOf(raster)): Raster {
+export function throughLook(
+  { raster, prepared: look }: LevelLook,
+  window: Window = wholeOf(raster),
+  kept?: readonly KeptSteps[]
+): Raster {
   const { channels } = raster;
   const planes = Array.from({ length: channels }, (_, channel) =>
-    greys(look, (asked) => patchOfRaster(raster, asked, channel), window, sizeOf(raster))
+    greys(look, (asked) => patchOfRaster(raster, asked, channel), window, sizeOf(raster), kept?.[channel])
   );
   const shape = { width: window.width, height: window.height, channels, bitsStored: 8, offset: 0 };
   if (channels === 1) return { ...shape, data: planes[0] };
