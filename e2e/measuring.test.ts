@@ -334,6 +334,73 @@ describe('the look', () => {
   });
 });
 
+describe('the stage', () => {
+  const wide = () =>
+    browser.run<number>(`return document.querySelector('[data-testid=stage]').getBoundingClientRect().width`);
+  it('gets the room of the panels with one key, the whole window with another, and gives it back', async () => {
+    await open();
+    const before = await wide();
+    await browser.run('document.querySelector("[data-testid=stage]").focus()');
+    await browser.press('z');
+    await browser.until('it is wide', async () => (await wide()) > before + 300);
+    await browser.press('m');
+    await browser.until('it is all', async () => (await wide()) > 1240);
+    await browser.press(Key.ESCAPE);
+    await browser.until('it is as before', async () => (await wide()) === before);
+  });
+});
+
+describe('by fingers', () => {
+  /** A finger that goes through points of the stage; one point is a tap. */
+  async function finger(...way: [number, number][]): Promise<void> {
+    const box = await (await browser.find(stage)).getRect();
+    const on = way.map(([x, y]): [number, number] => [box.x + x, box.y + y]);
+    await browser.fingers([on.length > 1 ? on : [on[0], on[0]]]);
+  }
+  it('an area, a distance to a line and a line drawn freely', async () => {
+    await open();
+    await browser.giveFingers();
+    await browser.tap('[data-testid=tools-measure]');
+    await browser.tap('[data-testid=tool-area]');
+    const areas = (await rows('area')).length;
+    for (const at of [
+      [160, 330],
+      [190, 330],
+      [190, 360]
+    ] as [number, number][])
+      await finger(at);
+    await browser.tap('[data-testid=tool-done]');
+    await untilRows('area', areas + 1);
+    await expectValue('area', 450 * mm * mm, areas);
+    await browser.tap('[data-testid=tools-measure]');
+    await browser.tap('[data-testid=tool-to-line]');
+    await finger([460, 150]);
+    await finger([420, 130], [440, 130], [560, 130]);
+    await untilRows('to line', 2);
+    await expectValue('to line', 20 * mm, 1);
+    await browser.tap('[data-testid=tools-draw]');
+    await browser.tap('[data-testid=tool-freehand]');
+    const lines = (await rows('freehand')).length;
+    await finger([440, 320], [460, 340], [480, 330], [500, 370]);
+    await untilRows('freehand', lines + 1);
+  });
+  it('the knot of a look is pulled, and an adjustment slid', async () => {
+    await browser.tap('[data-testid=panel-look]');
+    await browser.tap('[data-testid=add-step]');
+    await browser.tap('[data-testid=add-gamma]');
+    const amount = () => browser.text('[data-step=gamma]');
+    await browser.untilSays('[data-step=gamma]', '1.40');
+    const thumb = await (await browser.find('[aria-label="Gamma: Gamma"]')).getRect();
+    const at = (dx: number): [number, number] => [thumb.x + thumb.width / 2 + dx, thumb.y + thumb.height / 2];
+    await browser.fingers([[at(0), at(5), at(12)]]);
+    await browser.until('it is slid', async () => !(await amount()).includes('1.40'));
+    const knot = await (await browser.find('[data-testid=knot]')).getRect();
+    const on = (dy: number): [number, number] => [knot.x + 20, knot.y + 20 + dy];
+    await browser.fingers([[on(0), on(-30), on(-120), on(-400)]]);
+    await browser.untilSays('[data-testid=look-words]', 'as it was stored');
+  });
+});
+
 /** What axe finds wrong with the page as it stands, in the bright room and the dim one. */
 async function violations(): Promise<string[]> {
   const found: string[] = [];

@@ -66,6 +66,8 @@
       { key: '1', does: 'One to one' },
       { key: 'I', does: 'Invert' },
       { key: 'V', does: 'The look: its thread, or back to the station' },
+      { key: 'Z', does: 'Fold away what lies beside the picture, or bring it back' },
+      { key: 'M', does: 'The whole window for the picture, or back' },
       { key: '0', does: 'While held: the picture as it was stored' },
       { key: 'Page Up, Down', does: 'The picture before, or after' },
       { key: 'Ctrl Z', does: 'Take back what was done last' },
@@ -97,7 +99,10 @@
       f: fit,
       1: oneToOne,
       i: () => may.changePictures && edits.invert(),
-      v: () => may.changePictures && (table.panel = table.panel === 'look' ? 'station' : 'look'),
+      z: () => table.widen('wide'),
+      m: () => table.widen('whole'),
+      Escape: () => (table.room = 'shared'),
+      v: () => may.changePictures && table.showLook(),
       0: () => (table.asStored = true),
       PageDown: () => table.step(1),
       PageUp: () => table.step(-1)
@@ -121,10 +126,17 @@
 />
 
 {#if picture}
-  <main class="flex min-h-0 flex-1 gap-3 px-4 pb-4">
+  <main
+    class="flex min-h-0 flex-1 gap-3 {table.room === 'whole'
+      ? 'bg-paper fixed inset-0 z-30 p-2'
+      : 'px-4 pb-4'}"
+    data-room-for-picture={table.room}
+  >
     <nav
       aria-label="Pictures of the visit"
-      class="panel flex w-28 shrink-0 flex-col gap-2 overflow-y-auto p-2 xl:w-32"
+      class="panel w-28 shrink-0 flex-col gap-2 overflow-y-auto p-2 xl:w-32 {table.room === 'shared'
+        ? 'flex'
+        : 'hidden'}"
     >
       {#each table.ordered as each (each.pictureId)}
         {@const keeper = store.wellOf(each)?.keeper === each.pictureId}
@@ -212,7 +224,9 @@
       <ToolStrip {table} onfit={fit} ononetoone={oneToOne} />
     </div>
     <aside
-      class="panel flex w-64 shrink-0 flex-col gap-4 overflow-y-auto p-4 xl:w-72"
+      class="panel w-64 shrink-0 flex-col gap-4 overflow-y-auto p-4 xl:w-72 {table.room === 'shared'
+        ? 'flex'
+        : 'hidden'}"
       aria-label="About this picture"
     >
       <div>

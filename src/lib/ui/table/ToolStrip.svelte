@@ -10,7 +10,8 @@
     RotateCw,
     Scan,
     Shapes,
-    Undo2
+    Undo2,
+    UnfoldHorizontal
   } from '@lucide/svelte';
   import type { Component } from 'svelte';
   import { isInverted } from '$core/raster/look/look';
@@ -46,7 +47,7 @@
   more: { key?: string; testid?: string; disabled?: boolean; pressed?: boolean },
   onclick: () => void
 )}
-  <Tooltip {words} {...more} button="tool" {onclick}>
+  <Tooltip {words} {...more} button="tool {more.pressed ? 'border-coral! bg-coral-wash!' : ''}" {onclick}>
     <Icon size={19} /><span class="hidden whitespace-nowrap @2xl:block" aria-hidden="true">{words}</span>
   </Tooltip>
 {/snippet}
@@ -96,6 +97,12 @@
     <span class="bg-rule mx-0.5 w-px" aria-hidden="true"></span>
     {@render act('Fit', Expand, { key: 'F', testid: 'fit' }, onfit)}
     {@render act('1 : 1', Scan, { key: '1', testid: 'one-to-one' }, ononetoone)}
+    {@render act(
+      'Wide',
+      UnfoldHorizontal,
+      { key: 'Z', testid: 'wide', pressed: table.room !== 'shared' },
+      () => (table.room = table.room === 'shared' ? 'wide' : 'shared')
+    )}
     {#if table.may.changePictures}
       <span class="ml-auto flex gap-1 pl-1">
         {@render act(

@@ -93,9 +93,12 @@ export class Edits {
     if (done) this.keep(change, `${words(item.kind)} moved`);
     else this.drag(change);
   }
-  /** Takes something off, with what was said of it. */
+  /**
+   * Takes something off, with its name. A confirmation stays behind and counts for nothing: taking one off is for those
+   * alone who may give one.
+   */
   remove({ id, kind }: PictureItem): void {
-    const about = this.layers.items.filter((each) => each.id === id && each.kind !== kind);
+    const about = this.layers.items.filter((each) => each.id === id && each.kind === 'note');
     this.keepAll(
       [{ kind, item: id, body: null }, ...about.map((each) => ({ kind: each.kind, item: id, body: null }))],
       `${words(kind)} removed`

@@ -62,6 +62,8 @@ export class LightTable {
   private readonly greys = new GreyValues();
   /** Which side panel lies open: what the station is for, or the look. */
   panel = $state<'station' | 'look'>('station');
+  /** How much room the picture has: what lies beside it stays, folds away, or all the window is the table's. */
+  room = $state<'shared' | 'wide' | 'whole'>('shared');
   /** While it is held: the picture as it was stored, whatever its look. */
   asStored = $state(false);
   histogram = $state.raw<Histogram | null>(null);
@@ -163,6 +165,16 @@ export class LightTable {
     if (!picture) return;
     const found = await thePainter().values(shapeOf(picture), frame, histogramBins);
     if (found && this.picture?.pictureId === picture.pictureId) this.histogram = found;
+  }
+
+  /** Lays the look's panel open, or the station's again. */
+  showLook(): void {
+    this.panel = this.panel === 'look' && this.room === 'shared' ? 'station' : 'look';
+    this.room = 'shared';
+  }
+  /** Gives the picture that much room, or what it had before. */
+  widen(room: 'wide' | 'whole'): void {
+    this.room = this.room === room ? 'shared' : room;
   }
 
   readonly name = $derived.by(() => (this.picture ? pictureName(this.picture) : ''));
@@ -274,8 +286,11 @@ export class LightTable {
     } else if (makes === 'known length') {
       this.line = points;
       this.takeUp('window');
-    } else if (makes === 'text' || makes === 'label') this.unsaid = { kind: makes, at: points[0] };
-    else if (makes) {
+    } else if (makes === 'text' || makes === 'label') {
+      this.unsaid = { kind: makes, at: points[0] };
+      // What is asked now stands beside the picture.
+      this.room = 'shared';
+    } else if (makes) {
       const body = layerKindOf(makes).placed!.made!(points);
       this.highlighted = this.edits.add(makes, body, this.repeating);
       this.repeating = null;
