@@ -350,6 +350,39 @@ describe('the stage', () => {
   });
 });
 
+describe('an edge', () => {
+  /** How many points the newest thing of a kind has, as the records keep it. */
+  const kept = async (kind: string) => {
+    await browser.untilKept();
+    const [row] = await clinic.rows<{ n: string }>(
+      `select jsonb_array_length(body->'points') n from picture_step where kind = '${kind}' and body is not null
+       order by seq desc limit 1`
+    );
+    return Number(row?.n ?? 0);
+  };
+  it('is followed while a key is held, and by a button for fingers', async () => {
+    await open();
+    const curves = (await rows('curve')).length;
+    await take('measure', 'curve');
+    const origin = await browser.find(stage);
+    const at = (x: number, y: number) => ({ origin, x, y, duration: 40 });
+    await browser.driver.actions().move(at(-230, -150)).press().release().perform();
+    await browser.driver.actions().keyDown(Key.SHIFT).move(at(-60, -170)).press().release().perform();
+    await browser.find('[data-testid=tool-done]');
+    await browser.driver.actions().keyUp(Key.SHIFT).perform();
+    await browser.click('[data-testid=tool-done]');
+    await untilRows('curve', curves + 1);
+    expect(await kept('curve')).toBeGreaterThan(4);
+    await take('measure', 'curve');
+    await browser.driver.actions().move(at(-230, 100)).press().release().perform();
+    await browser.click('[data-testid=follow-edge]');
+    await browser.driver.actions().move(at(-60, 120)).press().release().perform();
+    await browser.click('[data-testid=tool-done]');
+    await untilRows('curve', curves + 2);
+    expect(await kept('curve')).toBeGreaterThan(4);
+  });
+});
+
 describe('by fingers', () => {
   /** A finger that goes through points of the stage; one point is a tap. */
   async function finger(...way: [number, number][]): Promise<void> {

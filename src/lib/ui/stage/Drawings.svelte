@@ -13,6 +13,8 @@
     /** Points of a drawing that is being made. */
     draft: PlacedPoint[];
     plainDraft?: boolean;
+    /** Points between the last two of the draft, along an edge. */
+    ahead?: readonly Point[];
     view: View;
     stage: Stage;
     /** Height of a pixel over its width. */
@@ -28,6 +30,7 @@
     drawings,
     draft,
     plainDraft = false,
+    ahead = [],
     view,
     stage,
     aspect,
@@ -38,6 +41,7 @@
     onhighlight
   }: Props = $props();
   const headPx = 16;
+  const mostMarks = 24;
   const headRad = 0.42;
   const armPx = 7;
   const cross = `M${-armPx} 0H-2M2 0H${armPx}M0 ${-armPx}V-2M0 2V${armPx}`;
@@ -52,6 +56,11 @@
     const places = wordsPlaces(drawn, stage.screen);
     return drawn.map((each, i) => ({ ...each, place: places[i] }));
   });
+  /** Its points, where they are few enough to be told apart, or it is the one that is looked at. */
+  function marksOf(drawing: ShownDrawing): PlacedPoint[] {
+    const points = pointsOf(drawing);
+    return points.length <= mostMarks || highlighted === drawing.id ? points : [];
+  }
   /** The two barbs of an arrow's head, the same size at every zoom. */
   function head(shape: Shape): string {
     if (shape.kind !== 'line' || !shape.head) return '';
@@ -93,7 +102,7 @@
       {#each shapes as shape, i (i)}
         {@render line(path(shape) + head(shape), highlighted === drawing.id, shape.dashed === true)}
       {/each}
-      {#each pointsOf(drawing) as point, i (i)}
+      {#each marksOf(drawing) as point, i (i)}
         {@const at = seen(point)}
         <g transform="translate({at.x} {at.y})">
           {@render mark()}
@@ -133,7 +142,11 @@
   {/each}
   {#if draft.length > 0}
     <g data-testid="draft">
-      {#if draft.length > 1}{@render line(path({ kind: 'path', points: draft }), true, false)}{/if}
+      {#if draft.length > 1}{@render line(
+          path({ kind: 'path', points: [...draft.slice(0, -1), ...ahead, draft[draft.length - 1]] }),
+          true,
+          false
+        )}{/if}
       {#each plainDraft ? [] : draft as point, i (i)}
         {@const at = seen(point)}
         <g transform="translate({at.x} {at.y})">{@render mark()}</g>

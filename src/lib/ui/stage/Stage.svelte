@@ -9,12 +9,14 @@
     type View,
     fitted,
     fromShared,
+    screenToImage,
     shared,
     toScreen,
     zoomedAbout
   } from '$core/raster/view';
   import Slider from '../kit/Slider.svelte';
   import Drawings from './Drawings.svelte';
+  import { EdgeAhead } from './edgeAhead.svelte';
   import Magnifier from './Magnifier.svelte';
   import { type ShownDrawing, pointsOf } from './shownDrawing';
   import { handleTool } from './tools/handle';
@@ -89,6 +91,11 @@
   let view = $state.raw<View | null>(null);
   let fits = $state(true);
   const viewport = new Viewport();
+  const edge = new EdgeAhead();
+  /** Whether edges are followed without a key being held, for fingers. */
+  let edgesOn = $state(false);
+  /** An edge is worked out exactly: what the pointer does meanwhile waits. */
+  let placingAlong = false;
   const stage = $derived({
     picture: { width: picture.width, height: picture.height, pixelAspect: picture.pixelAspect },
     orientation,
@@ -168,6 +175,17 @@
   const pointer = (phase: PointerAct['phase'], at: Point) =>
     tell(({ tool: of, state }) => of.pointer(state, { phase, at }, surface()));
 
+  /** Where an edge would be followed from, if one is wanted. */
+  const edgeFrom = ({ shiftKey }: { shiftKey: boolean }): Point | null =>
+    active?.tool.follows && (shiftKey || edgesOn) ? (shown.from ?? null) : null;
+  /** Works out the edge to a point, and then places it with what lies between. */
+  async function placeAlong(from: Point, to: Point, place: (along: Point[]) => void) {
+    placingAlong = true;
+    const along = await edge.exact(picture, frame, from, to);
+    placingAlong = false;
+    place(along);
+  }
+
   function onPointerDown(event: PointerEvent) {
     if (!view) return;
     const at = pointIn(event);
@@ -197,7 +215,11 @@
       }
       return;
     }
+    if (placingAlong) return;
     if (!instead || instead.by === 'pointer') pointer('move', at);
+    const from = edgeFrom(event);
+    if (from) edge.show(picture, frame, from, screenToImage(at, view, stage));
+    else edge.forget();
   }
 
   function onPointerUp(event: PointerEvent) {
@@ -206,7 +228,13 @@
       pinching = fingers.size > 0;
       return;
     }
-    pointer('up', pointIn(event));
+    const at = pointIn(event);
+    const from = instead ? null : edgeFrom(event);
+    if (from && view && !placingAlong)
+      void placeAlong(from, screenToImage(at, view, stage), (along) =>
+        tell(({ tool: of, state }) => of.pointer(state, { phase: 'up', at, along }, surface()))
+      );
+    else pointer('up', at);
     letGo('pointer');
   }
 
@@ -236,6 +264,15 @@
     const { key, shiftKey: shift } = event;
     const handle = instead ? null : handleOf(event.target);
     if (handle) takeUp(handle, 'focus');
+    const from = key === 'Enter' && !instead ? edgeFrom(event) : null;
+    const to = shown.draft.at(-1);
+    if (from && to && !placingAlong && (from.x !== to.x || from.y !== to.y)) {
+      event.preventDefault();
+      void placeAlong(from, to, (along) =>
+        tell(({ tool: of, state }) => of.complete(state, surface(), along))
+      );
+      return;
+    }
     const done =
       stepFrame(key) ||
       tell(({ tool: of, state }) =>
@@ -358,6 +395,7 @@
         {drawings}
         draft={shown.draft}
         plainDraft={shown.plain}
+        ahead={edge.points}
         {view}
         {stage}
         {aspect}
@@ -385,8 +423,18 @@
             role="status"
             data-testid="tool-says"
           >
-            {shown.message}
+            {edge.message || shown.message}
           </p>
+          {#if active?.tool.follows && shown.from}
+            <button
+              class="button px-3 {edgesOn ? 'border-coral! bg-coral-wash!' : ''}"
+              aria-pressed={edgesOn}
+              title="Follow the edge to the next point; or hold Shift"
+              onpointerdown={(event) => event.stopPropagation()}
+              onclick={() => (edgesOn = !edgesOn)}
+              data-testid="follow-edge">Along the edge</button
+            >
+          {/if}
           {#if shown.finishes}
             <button
               class="button main px-4"

@@ -66,6 +66,9 @@
       { key: '1', does: 'One to one' },
       { key: 'I', does: 'Invert' },
       { key: 'V', does: 'The look: its thread, or back to the station' },
+      ...(station === 'measure'
+        ? [{ key: 'Shift', does: 'While held: curves and outlines follow the edge to the next point' }]
+        : []),
       { key: 'Z', does: 'Fold away what lies beside the picture, or bring it back' },
       { key: 'M', does: 'The whole window for the picture, or back' },
       { key: '0', does: 'While held: the picture as it was stored' },

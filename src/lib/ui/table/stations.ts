@@ -55,8 +55,10 @@ const move: TableTool = {
 /** A tool that places the points of one kind of thing. */
 const placing = (kind: LayerName, key: string, icon: TableTool['icon'], family?: string): TableTool => {
   const { words, placed } = layerKindOf(kind);
-  const { pointNames, further, stroke } = placed!;
-  const tool = stroke ? strokeTool(words, leastOfStroke[kind] ?? 2) : placeTool(pointNames, further);
+  const { pointNames, further, stroke, followsEdges } = placed!;
+  const tool = stroke
+    ? strokeTool(words, leastOfStroke[kind] ?? 2)
+    : placeTool(pointNames, further, followsEdges);
   return { id: kind, words, key, icon, tool: tool as Tool<unknown>, changes: true, makes: kind, family };
 };
 const leastOfStroke: Partial<Record<LayerName, number>> = { outline: 3 };

@@ -13,6 +13,8 @@ export interface PlacedPart<Body> {
   pointNames: readonly string[];
   /** What any point after those is called; absent where there is none. */
   further?: string;
+  /** Whether edges of the picture can be followed from point to point. */
+  followsEdges?: boolean;
   /** Whether it is drawn in one go: its points are then a way, and none of them is moved alone. */
   stroke?: boolean;
   pointsOf(body: Body): PlacedPoint[];

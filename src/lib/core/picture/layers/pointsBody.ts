@@ -7,8 +7,8 @@ export interface PointsBody {
   points: PlacedPoint[];
 }
 
-/** More points than anybody places by hand; a way along an edge has about so many. */
-const mostPoints = 400;
+/** More points than anybody places, also along edges. */
+const mostPoints = 2000;
 
 /** @param least, most how many points; without `most` any number from `least` on */
 export const pointsSchema = (least: number, most = mostPoints): z.ZodType<PointsBody> =>

@@ -24,6 +24,9 @@ const keyPxWithShift = 10;
 /** A press this near the last point means that one: nobody places two points there. For a finger as for a mouse. */
 const samePx = 4;
 
+/** How well an edge that is followed is found, one standard deviation, in image pixels. */
+const followedUncertaintyPx = 1;
+
 const none: Placing = { points: [], next: null, pressed: null, byKeys: false, refused: '' };
 const samePlace = 'That is where the last point lies: put this one elsewhere.';
 
@@ -32,8 +35,13 @@ const samePlace = 'That is where the last point lies: put this one elsewhere.';
  * cross and Enter places it; Escape takes the last point back.
  * @param further what points beyond the named ones are called; then any number is taken until the person says that it is
  * done, or presses the last one again
+ * @param follows whether edges can be followed from one point to the next
  */
-export function placeTool(pointNames: readonly string[], further: string | null = null): Tool<Placing> {
+export function placeTool(
+  pointNames: readonly string[],
+  further: string | null = null,
+  follows = false
+): Tool<Placing> {
   const count = pointNames.length;
   const nameOf = (i: number) => pointNames[i] ?? further ?? '';
   const enough = ({ points }: Placing) => further !== null && points.length >= count;
@@ -42,13 +50,20 @@ export function placeTool(pointNames: readonly string[], further: string | null 
     deeds: [{ kind: 'placed', points }]
   });
 
-  const added = (state: Placing, point: PlacedPoint, surface: Surface): Turn<Placing> => {
+  const added = (
+    state: Placing,
+    point: PlacedPoint,
+    surface: Surface,
+    along: readonly Point[] = []
+  ): Turn<Placing> => {
     const last = state.points.at(-1);
     if (last && isNear(last, point, surface)) {
       if (enough(state)) return finished(state);
       return stay({ ...state, pressed: null, refused: samePlace });
     }
-    const next = { ...state, points: [...state.points, point], pressed: null, next: point, refused: '' };
+    const followed = along.map(({ x, y }) => ({ x, y, uncertaintyPx: followedUncertaintyPx }));
+    const points = [...state.points, ...followed, point];
+    const next = { ...state, points, pressed: null, next: point, refused: '' };
     return further === null && next.points.length === count ? finished(next) : stay(next);
   };
 
@@ -66,8 +81,9 @@ export function placeTool(pointNames: readonly string[], further: string | null 
 
   return {
     cursor: 'crosshair',
+    follows,
     enter: () => none,
-    pointer: (state, { phase, at }, surface) => {
+    pointer: (state, { phase, at, along }, surface) => {
       if (phase === 'down') {
         const point = placedAt(at, surface);
         return stay({ ...state, pressed: { at, point, dragged: false }, next: point, byKeys: false });
@@ -75,7 +91,7 @@ export function placeTool(pointNames: readonly string[], further: string | null 
       const there = moved(state, at, surface);
       if (phase === 'move' || !there.pressed) return stay(there);
       const first = there.pressed.dragged ? added(there, there.pressed.point, surface).state : there;
-      return added(first, there.next!, surface);
+      return added(first, there.next!, surface, along);
     },
     key: (state, { key, shift }, surface) => {
       const way = arrowWay(key);
@@ -93,7 +109,7 @@ export function placeTool(pointNames: readonly string[], further: string | null 
         return stay({ ...state, points: state.points.slice(0, -1), pressed: null });
       return state.next || state.pressed ? stay(none) : null;
     },
-    complete: (state, surface) => {
+    complete: (state, surface, along) => {
       const { screen } = surface.stage;
       if (!state.next) {
         const middle = screenToImage(
@@ -104,7 +120,7 @@ export function placeTool(pointNames: readonly string[], further: string | null 
         const next = { ...placedAt({ x: 0, y: 0 }, surface), ...middle };
         return stay({ ...state, next, byKeys: true });
       }
-      return added(state, state.next, surface);
+      return added(state, state.next, surface, along);
     },
     finish: (state) => (enough(state) ? finished(state) : null),
     interrupted: (state) => stay({ ...state, pressed: null, next: state.byKeys ? state.next : null }),
@@ -116,7 +132,8 @@ export function placeTool(pointNames: readonly string[], further: string | null 
         magnified: pressed || byKeys ? next : null,
         message: refused || `Place: ${nameOf(points.length + (pressed?.dragged ? 1 : 0))}`,
         finishes: enough(state),
-        begun: points.length > 0
+        begun: points.length > 0,
+        from: points.at(-1) ?? null
       };
     }
   };

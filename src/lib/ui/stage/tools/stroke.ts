@@ -1,5 +1,5 @@
 import type { PlacedPoint } from '$core/calibration/scale';
-import { distanceToSegment } from '$core/measurement/geometry';
+import { bends } from '$core/measurement/bends';
 import type { Point } from '$core/raster/orientation';
 import { toScreen } from '$core/raster/view';
 import { placedAt } from './placedAt';
@@ -70,21 +70,8 @@ function screenDistance(a: Point, b: Point, { view, stage }: Surface): number {
   return Math.hypot(to.x - from.x, to.y - from.y);
 }
 
-/** A way without the points that hardly bend it (Douglas and Peucker, 1973). */
+/** A way without the points that hardly bend it as it is seen. */
 function thinned(way: readonly PlacedPoint[], { view, stage }: Surface): PlacedPoint[] {
   const seen = way.map((point) => toScreen(point, view, stage));
-  const kept = new Set([0, way.length - 1]);
-  const spans: [number, number][] = [[0, way.length - 1]];
-  while (spans.length > 0) {
-    const [from, to] = spans.pop()!;
-    let [worst, at] = [tolerancePx, -1];
-    for (let i = from + 1; i < to; i++) {
-      const off = distanceToSegment(seen[i], seen[from], seen[to]);
-      if (off > worst) [worst, at] = [off, i];
-    }
-    if (at < 0) continue;
-    kept.add(at);
-    spans.push([from, at], [at, to]);
-  }
-  return way.filter((_, i) => kept.has(i));
+  return bends(seen, tolerancePx).map((i) => way[i]);
 }

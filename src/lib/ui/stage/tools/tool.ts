@@ -14,6 +14,8 @@ export interface Surface {
 export interface PointerAct {
   phase: 'down' | 'move' | 'up';
   at: Point;
+  /** Points of the picture between the last placed one and this, where an edge was followed. */
+  along?: readonly Point[];
 }
 
 export interface KeyAct {
@@ -42,6 +44,8 @@ export interface Turn<State> {
 export interface Shown {
   /** Points of a drawing that is not finished; the last one follows the pointer. */
   draft: PlacedPoint[];
+  /** The point that was placed last: an edge would be followed from there. */
+  from?: Point | null;
   /** Whether something is begun: a press belongs to it then, whatever lies there already. */
   begun?: boolean;
   /** Whether it is drawn without marks at its points. */
@@ -60,6 +64,8 @@ export interface Shown {
  */
 export interface Tool<State> {
   cursor: string;
+  /** Whether edges of the picture can be followed from one of its points to the next. */
+  follows?: boolean;
   /** The state when the tool is taken up, and after each thing it finishes. */
   enter(surface: Surface): State;
   pointer(state: State, act: PointerAct, surface: Surface): Turn<State>;
@@ -69,8 +75,8 @@ export interface Tool<State> {
   keyUp?(state: State, surface: Surface): Turn<State>;
   /** The person gives up what is under way. */
   cancel(state: State, surface: Surface): Turn<State> | null;
-  /** The person says that it is done. */
-  complete(state: State, surface: Surface): Turn<State> | null;
+  /** The person says that it is done. @param along as in {@link PointerAct} */
+  complete(state: State, surface: Surface, along?: readonly Point[]): Turn<State> | null;
   /** The person says that what is there is all there is to be; null where that can't be yet. */
   finish?(state: State, surface: Surface): Turn<State> | null;
   /** A second finger, a lost pointer, another window: nobody meant to finish anything. */

@@ -29,8 +29,8 @@ function inHand<State>(tool: Tool<State>) {
     }
     return turn !== null;
   };
-  const pointer = (phase: PointerAct['phase'], x: number, y: number) =>
-    take(tool.pointer(state, { phase, at: { x, y } }, surface));
+  const pointer = (phase: PointerAct['phase'], x: number, y: number, along?: PointerAct['along']) =>
+    take(tool.pointer(state, { phase, at: { x, y }, along }, surface));
   return {
     deeds,
     pointer,
@@ -211,6 +211,20 @@ describe('placing any number of points', () => {
       keys.press(x, y);
     keys.complete();
     for (const hand of [presses, keys]) expect(placed(hand.deeds)).toEqual([3]);
+  });
+  it('takes the points of an edge that was followed with the one at its end', () => {
+    const hand = inHand(placeTool(['a', 'b'], 'next', true));
+    hand.press(10, 10);
+    expect(hand.shown().from).toMatchObject(screenToImage({ x: 10, y: 10 }, surface.view, stage));
+    hand.pointer('down', 60, 10);
+    hand.pointer('up', 60, 10, [
+      { x: 40, y: 22 },
+      { x: 80, y: 26 }
+    ]);
+    hand.finish();
+    const [deed] = hand.deeds as Extract<Deed, { kind: 'placed' }>[];
+    expect(deed.points).toHaveLength(4);
+    expect(deed.points[1]).toMatchObject({ x: 40, y: 22 });
   });
   it('says so when a point would lie on the last one', () => {
     const hand = inHand(placeTool(['a', 'b', 'c']));

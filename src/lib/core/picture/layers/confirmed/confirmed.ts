@@ -3,7 +3,7 @@ import { layerKind } from '../layerKind';
 
 const schema = z.strictObject({
   /** The reading as it was confirmed: {@link confirmable}. Once it is another one, this counts no longer. */
-  as: z.string().max(60_000)
+  as: z.string().max(300_000)
 });
 export type Confirmed = z.infer<typeof schema>;
 

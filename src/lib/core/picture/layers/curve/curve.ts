@@ -14,6 +14,7 @@ export const curveLayer = layerKind({
   upcasters: {},
   placed: {
     ...pointsPart,
+    followsEdges: true,
     pointNames: ['First point', 'Second point'],
     further: 'Next point',
     drawn: ({ points }) => ({

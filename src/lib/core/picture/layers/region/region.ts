@@ -12,6 +12,7 @@ export const regionLayer = layerKind({
   upcasters: {},
   placed: {
     ...pointsPart,
+    followsEdges: true,
     pointNames: ['First point of the outline', 'Second point', 'Third point'],
     further: 'Next point of the outline',
     drawn: ({ points }) => ({ shapes: [closed(points)], wordsAt: meanOf(points) })

@@ -1,0 +1,4 @@
+import { expose } from 'comlink';
+import { EdgeGuide } from './edgeGuide';
+
+expose(new EdgeGuide());
