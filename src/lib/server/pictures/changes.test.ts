@@ -107,7 +107,8 @@ describe('what people make of a picture', () => {
   it('is checked before it is kept, and what is kept is what was checked', () => {
     const wrong: object[] = [
       change('look', windowLook({ center: 1, width: 0 })),
-      change('look', { steps: [{ kind: 'smooth', sigmaPx: 1 }] }),
+      change('look', { steps: [{ kind: 'smooth', sigmaPx: 0 }] }),
+      change('look', { steps: [], knot: -1 }),
       change('orientation', { quarterTurns: 5, mirrored: false }),
       change('length', { ends: [] }, 'reading-one'),
       change('length', { ends: ends(5) }),
