@@ -190,6 +190,10 @@ describe('a whole visit, from exposure to archive', () => {
       'it is still there after loading again',
       async () => Math.abs(parseFloat(await reading()) - before) < 0.011
     );
+    await browser.untilLive();
+    await browser.click('[data-testid=confirm-readings]');
+    await browser.untilCount('[data-testid=confirm-readings]', 0);
+    await browser.untilKept();
   });
 
   it('tells in words what would leave, and every attribute behind them', async () => {

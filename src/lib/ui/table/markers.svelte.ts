@@ -2,8 +2,9 @@ import { type Remote, wrap } from 'comlink';
 import { type ClinicMarker } from '$core/calibration/markerShape';
 import { contradiction, magnificationOf, roundSearch } from '$core/calibration/markerSearch';
 import type { RoundMarker } from '$core/calibration/markers/findRound';
-import type { Scale } from '$core/calibration/scale';
-import type { Value } from '$core/measurement/measured';
+import type { PlacedPoint, Scale } from '$core/calibration/scale';
+import { type Value, coverageFactor } from '$core/measurement/measured';
+import { circle } from '$core/measurement/round';
 import type { ScaleGiven } from '$core/picture/layers/scale/scale';
 import type { PictureView } from '$core/picture/pictureView';
 import type { Point } from '$core/raster/orientation';
@@ -101,14 +102,30 @@ export class MarkerSearch {
       ];
   }
 
-  /** A circle that somebody drew round one. */
-  drawn(center: Point, diameterPx: number, uncertaintyPx: number, markers: readonly ClinicMarker[]): void {
-    this.stop();
-    this.state = 'done';
-    const round = markers.filter(({ shape }) => shape !== 'length');
-    this.proposals = [
-      { id: 'by hand', center, diameterPx, uncertaintyPx, markers: round, doubts: [], byHand: true }
-    ];
+  /** A circle that somebody drew round one, through these points. */
+  drawn(points: readonly PlacedPoint[], markers: readonly ClinicMarker[]): void {
+    this.forget();
+    try {
+      const { center, diameter } = circle(points, null);
+      const round = markers.filter(({ shape }) => shape !== 'length');
+      const uncertaintyPx = diameter.plusMinus / coverageFactor;
+      this.proposals = [
+        {
+          id: 'by hand',
+          center,
+          diameterPx: diameter.value,
+          uncertaintyPx,
+          markers: round,
+          doubts: [],
+          byHand: true
+        }
+      ];
+      this.state = 'done';
+    } catch (error) {
+      if (!(error instanceof RangeError)) throw error;
+      this.state = 'failed';
+      this.words = `That is no circle: ${error.message}. Draw round it again.`;
+    }
   }
 
   drop(id: string): void {

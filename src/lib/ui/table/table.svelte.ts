@@ -4,8 +4,6 @@ import type { ClinicMarker } from '$core/calibration/markerShape';
 import type { PlacedPoint } from '$core/calibration/scale';
 import type { Notation } from '$core/anatomy/teeth';
 import { inWords } from '$core/measurement/inWords';
-import { coverageFactor } from '$core/measurement/measured';
-import { circle } from '$core/measurement/round';
 import type { Place } from '$core/anatomy/place';
 import type { Grade } from '$core/picture/gradeReasons';
 import type { AboutPicture } from '$core/picture/layers/about/about';
@@ -279,9 +277,7 @@ export class LightTable {
   private placed(points: PlacedPoint[]): void {
     const { makes } = this.tool;
     if (makes === 'known circle') {
-      const { center, diameter } = circle(points, null);
-      const known = (page.data.markers ?? []) as ClinicMarker[];
-      this.markers.drawn(center, diameter.value, diameter.plusMinus / coverageFactor, known);
+      this.markers.drawn(points, (page.data.markers ?? []) as ClinicMarker[]);
       this.takeUp('window');
     } else if (makes === 'known length') {
       this.line = points;
