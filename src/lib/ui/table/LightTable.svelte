@@ -227,7 +227,8 @@
       <ToolStrip {table} onfit={fit} ononetoone={oneToOne} />
     </div>
     <aside
-      class="panel w-64 shrink-0 flex-col gap-4 overflow-y-auto p-4 xl:w-72 {table.room === 'shared'
+      class="panel w-64 shrink-0 scroll-pb-36 flex-col gap-4 overflow-y-auto p-4 xl:w-72 {table.room ===
+      'shared'
         ? 'flex'
         : 'hidden'}"
       aria-label="About this picture"
