@@ -28,8 +28,8 @@ export class LookedView {
   private rough: { key: string; level: Level } | null = null;
   /** The coarse level that first answers are made from. */
   private coarse: { of: string; raster: Raster; factor: number } | null = null;
-  private keptOf = '';
-  private readonly kept = [0, 1, 2].map((channel) => new KeptSteps(() => `${this.keptOf} ${channel}`));
+  /** For each channel. */
+  private kept: { of: string; steps: KeptSteps[] } | null = null;
   private ready: { key: string; look: LevelLook } | null = null;
 
   /** What can be shown now; `final` is whether it is as sharp as the level. */
@@ -46,10 +46,11 @@ export class LookedView {
   made(wish: LookedWish): Level {
     const { raster, factor, window, look } = wish;
     const key = keyOf(wish);
-    this.keptOf = wish.of;
+    if (this.kept?.of !== wish.of)
+      this.kept = { of: wish.of, steps: Array.from({ length: raster.channels }, () => new KeptSteps()) };
     if (this.ready?.key !== key) this.ready = { key, look: preparedForLevel(look, raster, factor) };
     const level = {
-      raster: throughLook(this.ready.look, window, this.kept),
+      raster: throughLook(this.ready.look, window, this.kept.steps),
       factor,
       left: window.left,
       top: window.top

@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import type { PlacedPoint } from '../../calibration/scale';
+import type { Drawing } from '../drawing';
 import { placedPointSchema } from '../placedPoint';
+import { closed, meanOf } from './drawnParts';
 
 /** The body of a kind that is nothing but its points. */
 export interface PointsBody {
@@ -19,4 +21,13 @@ export const pointsPart = {
   pointsOf: ({ points }: PointsBody): PlacedPoint[] => [...points],
   withPoints: (_: PointsBody, points: PlacedPoint[]): PointsBody => ({ points }),
   made: (points: PlacedPoint[]): PointsBody => ({ points })
+};
+
+/** The same for an outline of points, whose last one joins the first. */
+export const outlinePart = {
+  ...pointsPart,
+  followsEdges: true,
+  pointNames: ['First point of the outline', 'Second point', 'Third point'],
+  further: 'Next point of the outline',
+  drawn: ({ points }: PointsBody): Drawing => ({ shapes: [closed(points)], wordsAt: meanOf(points) })
 };

@@ -18,23 +18,17 @@ export interface PreparedLook {
 
 /**
  * Patches as they are after some of a look's steps, kept from one making to the next: what comes before a step that is
- * being changed need not be made anew. One is kept for each place in the list.
+ * being changed need not be made anew. One is kept for each place in the list, of one channel of one level of one picture.
  */
 export class KeptSteps {
   private readonly kept = new Map<number, { key: string; patch: Patch }>();
 
-  /** @param of tells pictures, levels and channels apart */
-  constructor(private readonly of: () => string) {}
-
   get(steps: readonly LookStep[], window: Window): Patch | null {
     const held = this.kept.get(steps.length);
-    return held && held.key === this.keyOf(steps) && contains(held.patch, window) ? held.patch : null;
+    return held && held.key === JSON.stringify(steps) && contains(held.patch, window) ? held.patch : null;
   }
   put(steps: readonly LookStep[], patch: Patch): void {
-    this.kept.set(steps.length, { key: this.keyOf(steps), patch });
-  }
-  private keyOf(steps: readonly LookStep[]): string {
-    return `${this.of()} ${JSON.stringify(steps)}`;
+    this.kept.set(steps.length, { key: JSON.stringify(steps), patch });
   }
 }
 

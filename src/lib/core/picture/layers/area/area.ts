@@ -1,8 +1,7 @@
 import { sct } from '../../../anatomy/code';
 import { area } from '../../../measurement/measures';
-import { closed, meanOf } from '../drawnParts';
 import { layerKind } from '../layerKind';
-import { pointsPart, pointsSchema } from '../pointsBody';
+import { outlinePart, pointsSchema } from '../pointsBody';
 
 /** What lies inside an outline, whose last point joins the first. */
 export const areaLayer = layerKind({
@@ -12,13 +11,7 @@ export const areaLayer = layerKind({
   many: true,
   schema: pointsSchema(3),
   upcasters: {},
-  placed: {
-    ...pointsPart,
-    followsEdges: true,
-    pointNames: ['First point of the outline', 'Second point', 'Third point'],
-    further: 'Next point of the outline',
-    drawn: ({ points }) => ({ shapes: [closed(points)], wordsAt: meanOf(points) })
-  },
+  placed: outlinePart,
   measure: {
     measured: ({ points }, scale) => area(points, scale),
     concept: sct('42798000', 'Area'),

@@ -1,6 +1,5 @@
-import { closed, meanOf } from '../drawnParts';
 import { layerKind } from '../layerKind';
-import { pointsPart, pointsSchema } from '../pointsBody';
+import { outlinePart, pointsSchema } from '../pointsBody';
 
 /** The grey values inside an outline. */
 export const regionLayer = layerKind({
@@ -10,12 +9,6 @@ export const regionLayer = layerKind({
   many: true,
   schema: pointsSchema(3),
   upcasters: {},
-  placed: {
-    ...pointsPart,
-    followsEdges: true,
-    pointNames: ['First point of the outline', 'Second point', 'Third point'],
-    further: 'Next point of the outline',
-    drawn: ({ points }) => ({ shapes: [closed(points)], wordsAt: meanOf(points) })
-  },
+  placed: outlinePart,
   samples: 'inside'
 });
