@@ -313,6 +313,9 @@ describe('the look', () => {
   it('takes a window that is typed, and what is looked for, and is kept', async () => {
     const width = await browser.find('[data-testid=window-width]');
     await width.clear();
+    await width.sendKeys('wide', Key.TAB);
+    await browser.untilSays('aside [role=alert]', 'The width is a figure of 1 or more');
+    await width.clear();
     await width.sendKeys('12000', Key.TAB);
     await browser.untilSays('[data-testid=look-words]', 'W 12000');
     await browser.run(`document.querySelector('[data-testid=preset]').focus()`);

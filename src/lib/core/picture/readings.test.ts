@@ -4,7 +4,7 @@ import type { LayerName } from './layers/all';
 import { confirmable } from './layers/confirmed/confirmed';
 import { noNote } from './layers/note/note';
 import { type PictureLayers, noLayers } from './pictureLayers';
-import { grouped, isReading, readingsOf, valuesOf } from './readings';
+import { grouped, isReading, readingsOf, valuesOf, wordsOf } from './readings';
 
 const at = (x: number, y: number) => ({ x, y, uncertaintyPx: 0.5 });
 const length = (x: number) => ({ ends: [at(0, 0), at(x, 0)] });
@@ -74,6 +74,27 @@ describe('readings of a picture', () => {
     expect([longest.value.value, shortest.value.value].map((each) => Math.round(each))).toEqual([40, 10]);
     expect(shortest.words).toBe('across');
     expect(valuesOf('arrow', {}, null)).toEqual([]);
+  });
+});
+
+describe('what stands beside a drawing', () => {
+  it('is its name, what it says itself, and all its values', () => {
+    const points = Array.from({ length: 8 }, (_, i) =>
+      at(20 * Math.cos((i * Math.PI) / 4), 5 * Math.sin((i * Math.PI) / 4))
+    );
+    const [ellipse, text, label] = readingsOf(
+      layersWith(
+        ['a', 'ellipse', { points }],
+        ['a', 'note', note({ name: 'Crown' })],
+        ['b', 'text', { at: at(0, 0), words: 'Loose' }],
+        ['b', 'note', note({ name: 'Remark' })],
+        ['c', 'label', { at: at(0, 0), place: { kind: 'tooth', tooth: 16 } }]
+      ),
+      null
+    );
+    expect(wordsOf(ellipse, 'fdi')).toMatch(/^Crown, 40\S* ± \S+ px, across 10\S* ± \S+ px$/);
+    expect(wordsOf(text, 'fdi')).toBe('Remark, Loose');
+    expect([wordsOf(label, 'fdi'), wordsOf(label, 'universal')]).toEqual(['16', '3']);
   });
 });
 

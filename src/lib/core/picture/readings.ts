@@ -1,5 +1,7 @@
 import type { Code } from '../anatomy/code';
+import type { Notation } from '../anatomy/teeth';
 import type { Scale } from '../calibration/scale';
+import { inWords } from '../measurement/inWords';
 import type { Value } from '../measurement/measured';
 import { type Spread, spreadOf } from '../measurement/repeated';
 import { type LayerName, layerKindOf } from './layers/all';
@@ -97,6 +99,13 @@ function measuredOrRefused(
     if (!(error instanceof RangeError)) throw error;
     return { values: [], refused: error.message };
   }
+}
+
+/** What stands beside a drawing: its name where it was given one, what it says by itself, and what it measures. */
+export function wordsOf({ item, note, values }: PictureReading, notation: Notation): string {
+  const said = layerKindOf(item.kind).placed?.says?.(item.body, notation);
+  const measured = values.map(({ words, value }) => [words, inWords(value)].filter(Boolean).join(' '));
+  return [note.name, said, ...measured].filter(Boolean).join(', ');
 }
 
 /** Whether a kind gives something to be confirmed: values, or grey values. */

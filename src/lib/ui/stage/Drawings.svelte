@@ -1,9 +1,7 @@
 <script lang="ts">
-  import type { Notation } from '$core/anatomy/teeth';
   import type { PlacedPoint } from '$core/calibration/scale';
   import { type Shape, segmentsOf } from '$core/picture/drawing';
   import type { Point } from '$core/raster/orientation';
-  import { layerKindOf } from '$core/picture/layers/all';
   import { type Stage, type View, toScreen } from '$core/raster/view';
   import { type ShownDrawing, drawnOf, pointNameOf, pointsOf } from './shownDrawing';
   import { wordsPlaces } from './wordsPlace';
@@ -19,7 +17,6 @@
     stage: Stage;
     /** Height of a pixel over its width. */
     aspect: number;
-    notation: Notation;
     highlighted: string | null;
     movable: boolean;
     /** How near a point a press takes it up, in screen pixels; 0 for never. */
@@ -34,7 +31,6 @@
     view,
     stage,
     aspect,
-    notation,
     highlighted,
     movable,
     grip,
@@ -50,8 +46,7 @@
   const laidOut = $derived.by(() => {
     const drawn = drawings.map((drawing) => {
       const { shapes, wordsAt } = drawnOf(drawing, aspect);
-      const said = layerKindOf(drawing.kind).placed!.says?.(drawing.body, notation) ?? '';
-      return { drawing, shapes, at: seen(wordsAt), lines: linesOf(shapes), words: drawing.words || said };
+      return { drawing, shapes, at: seen(wordsAt), lines: linesOf(shapes), words: drawing.words };
     });
     const places = wordsPlaces(drawn, stage.screen);
     return drawn.map((each, i) => ({ ...each, place: places[i] }));

@@ -1,6 +1,5 @@
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
-  import type { Notation } from '$core/anatomy/teeth';
   import type { PictureShape } from '$core/picture/pictureView';
   import type { Look } from '$core/raster/look/look';
   import type { Orientation, Point } from '$core/raster/orientation';
@@ -46,7 +45,6 @@
     over?: boolean;
     /** Height of a pixel over its width, for what is drawn square or round. */
     aspect?: number;
-    notation?: Notation;
     frame?: number;
     /** Where the stages beside it look; undefined for a stage of its own, null while all of them fit. */
     together?: SharedView | null;
@@ -69,7 +67,6 @@
     placing = false,
     over = false,
     aspect = 1,
-    notation = 'fdi',
     frame = $bindable(0),
     together = $bindable(),
     ondeed,
@@ -180,14 +177,15 @@
     active?.tool.follows && (shiftKey || edgesOn) ? (shown.from ?? null) : null;
   /** Works out the edge to a point, and then places it with what lies between. */
   async function placeAlong(from: Point, to: Point, place: (along: Point[]) => void) {
+    const [held, of] = [main?.tool, picture.pictureId];
     placingAlong = true;
     const along = await edge.exact(picture, frame, from, to);
     placingAlong = false;
-    place(along);
+    if (main?.tool === held && picture.pictureId === of && !instead) place(along);
   }
 
   function onPointerDown(event: PointerEvent) {
-    if (!view) return;
+    if (!view || placingAlong) return;
     const at = pointIn(event);
     box!.setPointerCapture(event.pointerId);
     fingers.set(event.pointerId, at);
@@ -399,7 +397,6 @@
         {view}
         {stage}
         {aspect}
-        {notation}
         {highlighted}
         {movable}
         grip={over || shown.begun ? 0 : placing ? gripWhilePlacing : grip}

@@ -19,6 +19,11 @@ export class EdgeAhead {
   private asked = 0;
 
   forget(): void {
+    this.drop();
+    this.message = '';
+  }
+
+  private drop(): void {
     this.asked++;
     this.due = null;
     if (this.points.length > 0) this.points = [];
@@ -43,7 +48,7 @@ export class EdgeAhead {
   /** The way exactly; straight, with the reason said, where it can't be followed. */
   async exact(picture: PictureShape, frame: number, from: Point, to: Point): Promise<Point[]> {
     const points = await this.ask(picture, frame, from, to, true);
-    this.forget();
+    this.drop();
     return points;
   }
 

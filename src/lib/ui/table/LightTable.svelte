@@ -187,7 +187,6 @@
                 highlighted={table.highlighted}
                 bind:frame={table.frame}
                 aspect={edits.aspect}
-                {notation}
                 movable={may.changePictures}
                 placing={table.tool.makes !== undefined}
                 over={table.repeating !== null}

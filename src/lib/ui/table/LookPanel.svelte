@@ -24,6 +24,7 @@
     ]
   );
   let thread = $state<HTMLElement>();
+  let message = $state('');
   const counts = $derived(look.knot ?? look.steps.length);
   const set = (next: Look, done: boolean) => edits.setLook(next, done);
 
@@ -32,7 +33,15 @@
   }
   function typed(which: 'center' | 'width', text: string) {
     const value = Number(text.trim().replace(',', '.'));
-    if (!window || !Number.isFinite(value) || (which === 'width' && value < 1)) return;
+    if (!window) return;
+    if (text.trim() === '' || !Number.isFinite(value) || (which === 'width' && value < 1)) {
+      message =
+        which === 'width'
+          ? 'The width is a figure of 1 or more; the one before stays in use.'
+          : 'The level is a figure; the one before stays in use.';
+      return;
+    }
+    message = '';
     set(withWindow(look, { ...window, [which]: value }), true);
   }
   /** The histogram as an outline; heights by the root, so that few but telling pixels show. */
@@ -82,6 +91,9 @@
       onpointerup={() => (table.asStored = false)}
       onpointerleave={() => (table.asStored = false)}
       onpointercancel={() => (table.asStored = false)}
+      onkeydown={({ key }) => (key === ' ' || key === 'Enter') && (table.asStored = true)}
+      onkeyup={() => (table.asStored = false)}
+      onblur={() => (table.asStored = false)}
       data-testid="as-stored"><Eye size={17} aria-hidden="true" />As stored</button
     >
   </div>
@@ -139,6 +151,7 @@
         >
       {/each}
     </div>
+    {#if message}<p role="alert" class="text-small text-brass font-semibold">{message}</p>{/if}
   {/if}
 </section>
 <section>

@@ -1,6 +1,5 @@
 <script lang="ts">
   import { Check, CircleDotDashed, X } from '@lucide/svelte';
-  import { page } from '$app/state';
   import type { ClinicMarker } from '$core/calibration/markerShape';
   import { inWords } from '$core/measurement/inWords';
   import { scaleGiven } from '$core/picture/layers/scale/scale';
@@ -11,9 +10,7 @@
   let { table }: { table: LightTable } = $props();
   const { markers: search, edits } = $derived(table);
   const picture = $derived(table.picture!);
-  const known = $derived((page.data.markers ?? []) as ClinicMarker[]);
-  const round = $derived(known.filter(({ shape }) => shape !== 'length'));
-  const square = $derived(Math.abs(edits.aspect - 1) < 0.001);
+  const round = $derived(table.roundMarkers);
 
   function use(proposal: MarkerProposal, marker: ClinicMarker) {
     edits.setScale(givenBy(proposal, marker, edits.aspect));
@@ -23,7 +20,7 @@
 
 <section class="border-rule flex flex-col gap-2 border-t pt-3" aria-label="From a marker">
   <h2 class="heading">From a ball or disc</h2>
-  {#if !square}
+  {#if !table.pixelsAreSquare}
     <p class="text-small text-ink-soft">
       Its pixels are not square, so round markers are not looked for: draw over a known length instead.
     </p>
@@ -39,7 +36,7 @@
       <div class="flex gap-1.5">
         <button
           class="button flex-1 px-2"
-          onclick={() => void search.find(picture, table.frame, known)}
+          onclick={() => void search.find(picture, table.frame, round)}
           data-testid="find-markers"><CircleDotDashed size={18} aria-hidden="true" />Find it</button
         >
         <button

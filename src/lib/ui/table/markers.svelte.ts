@@ -47,9 +47,9 @@ export class MarkerSearch {
     if (this.state === 'looking') this.state = 'idle';
   }
 
-  async find(picture: PictureView, frame: number, markers: readonly ClinicMarker[]): Promise<void> {
+  /** @param round balls and discs */
+  async find(picture: PictureView, frame: number, round: readonly ClinicMarker[]): Promise<void> {
     this.forget();
-    const round = markers.filter(({ shape }) => shape !== 'length');
     const run = this.run;
     this.state = 'looking';
     this.worker = new FinderWorker();
@@ -103,11 +103,10 @@ export class MarkerSearch {
   }
 
   /** A circle that somebody drew round one, through these points. */
-  drawn(points: readonly PlacedPoint[], markers: readonly ClinicMarker[]): void {
+  drawn(points: readonly PlacedPoint[], round: readonly ClinicMarker[]): void {
     this.forget();
     try {
       const { center, diameter } = circle(points, null);
-      const round = markers.filter(({ shape }) => shape !== 'length');
       const uncertaintyPx = diameter.plusMinus / coverageFactor;
       this.proposals = [
         {
@@ -115,7 +114,7 @@ export class MarkerSearch {
           center,
           diameterPx: diameter.value,
           uncertaintyPx,
-          markers: round,
+          markers: [...round],
           doubts: [],
           byHand: true
         }

@@ -3,7 +3,6 @@ import { page } from '$app/state';
 import type { ClinicMarker } from '$core/calibration/markerShape';
 import type { PlacedPoint } from '$core/calibration/scale';
 import type { Notation } from '$core/anatomy/teeth';
-import { inWords } from '$core/measurement/inWords';
 import type { Place } from '$core/anatomy/place';
 import type { Grade } from '$core/picture/gradeReasons';
 import type { AboutPicture } from '$core/picture/layers/about/about';
@@ -13,7 +12,7 @@ import type { Graded } from '$core/picture/layers/grade/grade';
 import { type ScaleGiven, scaleLayer } from '$core/picture/layers/scale/scale';
 import type { PictureItem } from '$core/picture/pictureLayers';
 import { type PictureView, pictureName } from '$core/picture/pictureView';
-import type { PictureReading } from '$core/picture/readings';
+import { type PictureReading, wordsOf } from '$core/picture/readings';
 import type { SharedView } from '$core/raster/view';
 import type { Look } from '$core/raster/look/look';
 import { wellsAlong } from '$core/tray/tray';
@@ -111,8 +110,19 @@ export class LightTable {
       : [this.picture];
   });
 
+  /** The clinic's markers that can be looked for; none where the pixels are not square, which makes circles oval. */
+  readonly roundMarkers: ClinicMarker[] = $derived.by(() => {
+    const known = (page.data.markers ?? []) as ClinicMarker[];
+    return this.pixelsAreSquare ? known.filter(({ shape }) => shape !== 'length') : [];
+  });
+  get pixelsAreSquare(): boolean {
+    return this.picture !== null && Math.abs(this.edits.aspect - 1) < 0.001;
+  }
   readonly tools: TableTool[] = $derived.by(() =>
-    this.station.tools.filter((tool) => this.may.changePictures || !tool.changes)
+    this.station.tools.filter(
+      ({ changes, makes }) =>
+        (this.may.changePictures || !changes) && (makes !== 'known circle' || this.roundMarkers.length > 0)
+    )
   );
   readonly tool: TableTool = $derived.by(
     () => this.tools.find((each) => each.id === this.toolId) ?? this.tools[0]
@@ -182,7 +192,9 @@ export class LightTable {
       .filter(({ note }) => !note.hidden)
       .map((reading): ShownDrawing => {
         const { id, kind, body } = reading.item;
-        return { id, kind, body, words: this.saidOf(reading) };
+        const greys = greysInShort(this.greysOf(reading.item));
+        const words = [wordsOf(reading, this.notation), greys].filter(Boolean).join(', ');
+        return { id, kind, body, words };
       });
     const proposed = this.markers.proposals.map((each): ShownDrawing => ({
       id: each.id,
@@ -199,12 +211,6 @@ export class LightTable {
     ];
   });
 
-  /** What stands beside a drawing: its name where it was given one, and what it measures. */
-  private saidOf({ item, note, values }: PictureReading): string {
-    const said = values.map(({ words, value }) => [words, inWords(value)].filter(Boolean).join(' '));
-    const greys = greysInShort(this.greysOf(item));
-    return [note.name, ...said, greys].filter(Boolean).join(note.name ? ': ' : ', ');
-  }
   greysOf(item: PictureItem): GreysState | null {
     return this.greys.of(this.picture!, this.frame, item);
   }
@@ -277,7 +283,7 @@ export class LightTable {
   private placed(points: PlacedPoint[]): void {
     const { makes } = this.tool;
     if (makes === 'known circle') {
-      this.markers.drawn(points, (page.data.markers ?? []) as ClinicMarker[]);
+      this.markers.drawn(points, this.roundMarkers);
       this.takeUp('window');
     } else if (makes === 'known length') {
       this.line = points;

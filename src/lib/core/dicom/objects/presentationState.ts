@@ -1,8 +1,7 @@
 import type { Notation } from '../../anatomy/teeth';
-import { inWords } from '../../measurement/inWords';
 import type { PictureLayers } from '../../picture/pictureLayers';
 import { layerKindOf } from '../../picture/layers/all';
-import { readingsOf } from '../../picture/readings';
+import { readingsOf, wordsOf } from '../../picture/readings';
 import { type Shape, segmentsOf } from '../../picture/drawing';
 import { type Point, orientedSize, toImage, upright } from '../../raster/orientation';
 import type { Attributes, Dataset } from '../dataset';
@@ -54,15 +53,11 @@ export function presentationStateDataset({
     : (facts.pixels.pixelAspect ?? 1);
   const graphics = readingsOf(layers, facts.scale, pixelAspect)
     .filter(({ note }) => !note.hidden)
-    .map(({ item, note, values }) => {
+    .map((reading) => {
+      const { item } = reading;
       const placed = layerKindOf(item.kind).placed!;
       const { shapes, wordsAt } = placed.drawn(item.body, pixelAspect);
-      const said = [
-        placed.says?.(item.body, notation),
-        ...values.map(({ words, value }) => [words, inWords(value)].filter(Boolean).join(' '))
-      ];
-      const words = [note.name, ...said].filter(Boolean).join(', ');
-      return annotation(shapes, wordsAt, words, reference);
+      return annotation(shapes, wordsAt, wordsOf(reading, notation), reference);
     });
   return dataset({
     ...commonAttributes(facts, presentationStateClassUid, 'PR'),
