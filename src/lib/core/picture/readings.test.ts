@@ -57,6 +57,14 @@ describe('readings of a picture', () => {
     expect(angle).toMatchObject({ values: [], refused: expect.stringMatching(/coincide/) });
     expect(area.values[0].value.value).toBe(2);
   });
+  it('are measured anew with another scale, and once with the same', () => {
+    const layers = layersWith(['a', 'length', length(10)]);
+    const first = readingsOf(layers, scale)[0];
+    expect(readingsOf({ ...layers, items: [...layers.items] }, { ...scale })[0].values).toBe(first.values);
+    const finer = { ...scale, mmPerPixelX: 0.1 };
+    expect(readingsOf(layers, finer)[0].values[0].value.value).toBeCloseTo(1, 9);
+    expect(readingsOf(layers, null)[0].values[0].value.unit).toBe('px');
+  });
   it('are confirmed by somebody as they are, and no longer once a point has moved', () => {
     const confirmed = { as: confirmable(length(10)) };
     const by = (body: unknown) =>

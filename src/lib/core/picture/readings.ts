@@ -16,18 +16,22 @@ export interface ReadingValue {
   value: Value;
 }
 
-/** Something that is drawn on a picture, with what is said of it and what it measures. */
-export interface PictureReading {
+/** Something that is drawn on a picture, with what people said of it. */
+export interface DrawnItem {
   item: PictureItem;
   /** What it is called: its own name, or its kind with a number. */
   name: string;
   note: ItemNote;
+  /** Who looked at it and confirmed it as it is now: a user, empty while that is on its way; null for nobody. */
+  confirmedBy: string | null;
+}
+
+/** The same with what it measures. */
+export interface PictureReading extends DrawnItem {
   /** Empty for a drawing that measures nothing, or that gives no value. */
   values: ReadingValue[];
   /** Why it gives no value, in words. */
   refused: string | null;
-  /** Who looked at it and confirmed it as it is now: a user, empty while that is on its way; null for nobody. */
-  confirmedBy: string | null;
 }
 
 /**
@@ -57,11 +61,8 @@ export function inSquares({ kind, body }: PictureItem, aspect: number): unknown 
   );
 }
 
-/**
- * Everything that is drawn on a picture, in the order it was made.
- * @param aspect height of a pixel over its width, for values without a scale
- */
-export function readingsOf(layers: PictureLayers, scale: Scale | null, aspect = 1): PictureReading[] {
+/** Everything that is drawn on a picture, in the order it was made. */
+export function drawnItems(layers: PictureLayers): DrawnItem[] {
   const counts = new Map<LayerName, number>();
   const noted = new Map<string, ItemNote>();
   const confirmed = new Map<string, { as: string; by: string }>();
@@ -69,7 +70,7 @@ export function readingsOf(layers: PictureLayers, scale: Scale | null, aspect = 
     if (kind === 'note') noted.set(id, body as ItemNote);
     if (kind === 'confirmed') confirmed.set(id, { as: (body as Confirmed).as, by });
   }
-  return layers.items.flatMap((item): PictureReading[] => {
+  return layers.items.flatMap((item): DrawnItem[] => {
     const { placed, words } = layerKindOf(item.kind);
     if (!placed) return [];
     const number = (counts.get(item.kind) ?? 0) + 1;
@@ -81,18 +82,35 @@ export function readingsOf(layers: PictureLayers, scale: Scale | null, aspect = 
         item,
         name: note.name || `${words} ${number}`,
         note,
-        ...measuredOrRefused(item, scale, aspect),
         confirmedBy: stamp && stamp.as === confirmable(item.body) ? stamp.by : null
       }
     ];
   });
 }
 
-function measuredOrRefused(
-  item: PictureItem,
-  scale: Scale | null,
-  aspect: number
-): Pick<PictureReading, 'values' | 'refused'> {
+/**
+ * The same with what it measures.
+ * @param aspect height of a pixel over its width, for values without a scale
+ */
+export const readingsOf = (layers: PictureLayers, scale: Scale | null, aspect = 1): PictureReading[] =>
+  drawnItems(layers).map((drawn) => ({ ...drawn, ...measuredOnce(drawn.item, scale, aspect) }));
+
+type Measured = Pick<PictureReading, 'values' | 'refused'>;
+
+/** What bodies measured last: fits and their ± cost too much to be made anew while something else on a picture changes. */
+const measuredBefore = new WeakMap<object, { by: string; measured: Measured }>();
+
+function measuredOnce(item: PictureItem, scale: Scale | null, aspect: number): Measured {
+  const body = item.body as object;
+  const by = JSON.stringify([item.kind, scale, aspect]);
+  const before = measuredBefore.get(body);
+  if (before?.by === by) return before.measured;
+  const measured = measuredOrRefused(item, scale, aspect);
+  measuredBefore.set(body, { by, measured });
+  return measured;
+}
+
+function measuredOrRefused(item: PictureItem, scale: Scale | null, aspect: number): Measured {
   try {
     return { values: valuesOf(item.kind, scale ? item.body : inSquares(item, aspect), scale), refused: null };
   } catch (error) {

@@ -43,11 +43,15 @@
   const cross = `M${-armPx} 0H-2M2 0H${armPx}M0 ${-armPx}V-2M0 2V${armPx}`;
   const seen = (point: Point) => toScreen(point, view, stage);
   /** Each drawing as it is seen, with a place for its words. */
+  const onPicture = $derived(drawings.map((drawing) => ({ drawing, ...drawnOf(drawing, aspect) })));
   const laidOut = $derived.by(() => {
-    const drawn = drawings.map((drawing) => {
-      const { shapes, wordsAt } = drawnOf(drawing, aspect);
-      return { drawing, shapes, at: seen(wordsAt), lines: linesOf(shapes), words: drawing.words };
-    });
+    const drawn = onPicture.map(({ drawing, shapes, wordsAt }) => ({
+      drawing,
+      shapes,
+      at: seen(wordsAt),
+      lines: linesOf(shapes),
+      words: drawing.words
+    }));
     const places = wordsPlaces(drawn, stage.screen);
     return drawn.map((each, i) => ({ ...each, place: places[i] }));
   });

@@ -2,7 +2,7 @@
   import { untrack } from 'svelte';
   import { BookOpen, BookOpenText } from '@lucide/svelte';
   import { page } from '$app/state';
-  import { isReading, readingsOf } from '$core/picture/readings';
+  import { drawnItems, isReading } from '$core/picture/readings';
   import { scaleInUse } from '$core/picture/pictureLayers';
   import { standingAdvice } from '$core/picture/adviceView';
   import { isTold } from '$core/visit/story';
@@ -29,7 +29,7 @@
     course(
       store.trays.map(({ tray }) => tray),
       store.pictures.map((picture) => {
-        const readings = readingsOf(picture.layers, null).filter(({ item }) => isReading(item.kind));
+        const readings = drawnItems(picture.layers).filter(({ item }) => isReading(item.kind));
         const deliveries = store.deliveries.filter((each) => each.pictureId === picture.pictureId);
         return {
           pictureId: picture.pictureId,
