@@ -13,7 +13,7 @@ import type { Point } from '../core/raster/orientation';
 import { fetchedLevel } from './fetchedLevel';
 
 /** A followed way is drawn through points that leave it nowhere by more than this, in image pixels. */
-const tolerancePx = 0.8;
+const tolerancePx = 1.2;
 
 /** Follows edges in pictures: what it needs is made once for a picture, and once for a point to start from. */
 export class EdgeGuide {

@@ -10,7 +10,8 @@
     drawings: ShownDrawing[];
     /** Points of a drawing that is being made. */
     draft: PlacedPoint[];
-    plainDraft?: boolean;
+    /** Those of them that are marked. */
+    marks?: readonly PlacedPoint[];
     /** Points between the last two of the draft, along an edge. */
     ahead?: readonly Point[];
     view: View;
@@ -26,7 +27,7 @@
   let {
     drawings,
     draft,
-    plainDraft = false,
+    marks = draft,
     ahead = [],
     view,
     stage,
@@ -146,7 +147,7 @@
           true,
           false
         )}{/if}
-      {#each plainDraft ? [] : draft as point, i (i)}
+      {#each marks as point, i (i)}
         {@const at = seen(point)}
         <g transform="translate({at.x} {at.y})">{@render mark()}</g>
       {/each}

@@ -392,7 +392,7 @@
       <Drawings
         {drawings}
         draft={shown.draft}
-        plainDraft={shown.plain}
+        marks={shown.marks}
         ahead={edge.points}
         {view}
         {stage}

@@ -6,6 +6,8 @@ import { type Surface, type Tool, type Turn, arrowWay, nothingShown, stay } from
 
 export interface Placing {
   points: PlacedPoint[];
+  /** How many points there were after each that was placed by hand; between them lie those of edges. */
+  stops: number[];
   /** Where the next point would go; null while no pointer or key has said. */
   next: PlacedPoint | null;
   /** Where the finger or button went down, while it is down, and whether it has been dragged away from there. */
@@ -27,7 +29,7 @@ const samePx = 4;
 /** How well an edge that is followed is found, one standard deviation, in image pixels. */
 const followedUncertaintyPx = 1;
 
-const none: Placing = { points: [], next: null, pressed: null, byKeys: false, refused: '' };
+const none: Placing = { points: [], stops: [], next: null, pressed: null, byKeys: false, refused: '' };
 const samePlace = 'That is where the last point lies: put this one elsewhere.';
 
 /**
@@ -63,7 +65,8 @@ export function placeTool(
     }
     const followed = along.map(({ x, y }) => ({ x, y, uncertaintyPx: followedUncertaintyPx }));
     const points = [...state.points, ...followed, point];
-    const next = { ...state, points, pressed: null, next: point, refused: '' };
+    const stops = [...state.stops, points.length];
+    const next = { ...state, points, stops, pressed: null, next: point, refused: '' };
     return further === null && next.points.length === count ? finished(next) : stay(next);
   };
 
@@ -106,7 +109,12 @@ export function placeTool(
     },
     cancel: (state) => {
       if (state.points.length > 0)
-        return stay({ ...state, points: state.points.slice(0, -1), pressed: null });
+        return stay({
+          ...state,
+          points: state.points.slice(0, state.stops.at(-2) ?? 0),
+          stops: state.stops.slice(0, -1),
+          pressed: null
+        });
       return state.next || state.pressed ? stay(none) : null;
     },
     complete: (state, surface, along) => {
@@ -127,8 +135,10 @@ export function placeTool(
     shown: (state) => {
       const { points, next, pressed, byKeys, refused } = state;
       if (!next && points.length === 0) return { ...nothingShown, message: `Place: ${nameOf(0)}` };
+      const led = [...(pressed?.dragged ? [pressed.point] : []), ...(next ? [next] : [])];
       return {
-        draft: [...points, ...(pressed?.dragged ? [pressed.point] : []), ...(next ? [next] : [])],
+        draft: [...points, ...led],
+        marks: [...state.stops.map((stop) => points[stop - 1]), ...led],
         magnified: pressed || byKeys ? next : null,
         message: refused || `Place: ${nameOf(points.length + (pressed?.dragged ? 1 : 0))}`,
         finishes: enough(state),

@@ -58,7 +58,7 @@ export function strokeTool(words: string, least: number): Tool<Stroking> {
     finish: (state, surface) => led(state, keys.finish!(state.byKeys, surface)),
     interrupted: (state, surface) => (state.way ? stay(begin(surface)) : stay(state)),
     shown: ({ way, byKeys, message }) => {
-      if (way) return { ...nothingShown, draft: way, plain: true, message };
+      if (way) return { ...nothingShown, draft: way, marks: [], message };
       const shown = keys.shown(byKeys);
       return shown.draft.length > 0 ? shown : { ...nothingShown, message };
     }

@@ -48,8 +48,8 @@ export interface Shown {
   from?: Point | null;
   /** Whether something is begun: a press belongs to it then, whatever lies there already. */
   begun?: boolean;
-  /** Whether it is drawn without marks at its points. */
-  plain?: boolean;
+  /** Those of its points that are marked; all of them when it is absent. */
+  marks?: readonly PlacedPoint[];
   /** The image point that the magnifier shows. */
   magnified: Point | null;
   /** What to do next, in words. */

@@ -221,6 +221,17 @@ describe('placing any number of points', () => {
       { x: 40, y: 22 },
       { x: 80, y: 26 }
     ]);
+    expect(hand.shown().marks).toHaveLength(3);
+    hand.press(60, 90);
+    // Two points were placed by hand after the first: each goes with the edge that led to it.
+    hand.cancel();
+    hand.cancel();
+    expect(hand.shown().marks).toHaveLength(2);
+    hand.pointer('down', 60, 10);
+    hand.pointer('up', 60, 10, [
+      { x: 40, y: 22 },
+      { x: 80, y: 26 }
+    ]);
     hand.finish();
     const [deed] = hand.deeds as Extract<Deed, { kind: 'placed' }>[];
     expect(deed.points).toHaveLength(4);
