@@ -35,7 +35,7 @@ const stations = ['acquire', 'check', 'scale', 'measure', 'de-identify', 'file']
 const views = () => [
   '/',
   `/patients/${patientId}`,
-  ...[...stations, 'story', 'sheet'].map((each) => `/visits/${visitId}/${each}`),
+  ...[...stations, 'story', 'kept', 'sheet'].map((each) => `/visits/${visitId}/${each}`),
   '/patterns',
   '/patterns/new?trade=teeth',
   '/patients/new',
@@ -178,6 +178,7 @@ describe('every route', () => {
     'GET /api/patients/[patient]/pictures': { query: `?after=2026-01-01T00:00:00.000Z_${pictureId}` },
     'GET /api/pictures/[picture]': {},
     'GET /api/pictures/[picture]/levels/[level]': {},
+    'GET /api/pictures/[picture]/same-place': {},
     'GET /api/pictures/[picture]/preview': { query: '?seq=0&turn=0' },
     'GET /api/visits/[visit]': {},
     'GET /api/visits/[visit]/deliveries': {},

@@ -5,6 +5,7 @@ import { greyTable, isPointwise, pixelTable, pointwiseOf } from '../core/raster/
 import type { Orientation, Point, Size } from '../core/raster/orientation';
 import { halved, levelCount, levelForZoom } from '../core/raster/pyramid';
 import { distance } from '../core/measurement/geometry';
+import { differenceOver, differencePixels } from '../core/raster/geometry/difference';
 import { profile } from '../core/raster/geometry/sampling';
 import { brightness } from '../core/raster/brightness';
 import { type Window, grown } from '../core/raster/patch';
@@ -45,6 +46,18 @@ export type Greys =
   | { kind: 'inside'; statistics: RegionStatistics | null }
   /** A value a pixel of the way; NaN outside the picture. */
   | { kind: 'along'; values: Float64Array; lengthPx: number };
+
+/** Two pictures, and where points of the first lie in the second, both in image pixels. */
+export interface DifferenceWish {
+  now: PictureShape;
+  then: PictureShape;
+  /** Where (0, 0), (1, 0) and (0, 1) lie. */
+  origin: Point;
+  right: Point;
+  below: Point;
+}
+/** Differences are looked at over the whole of a picture: from levels with about so many samples a side. */
+const differenceSide = 700;
 
 /** The stage's near-black, as canvases hold it. */
 const background = 0xff0e0f0b;
@@ -104,6 +117,7 @@ export class Painter {
   /**
    * Loads one frame for a viewport: first the level that fits it, then the full one. `arrived` is told each time there
    * is more to draw with. What the viewport wanted before is no longer fetched.
+   * @param full whether the full level is wanted too, for looking closer
    * @throws Error in words when it can't be fetched
    */
   async open(
@@ -111,7 +125,8 @@ export class Painter {
     shape: PictureShape,
     frame: number,
     zoom: number,
-    arrived: () => void
+    arrived: () => void,
+    full = true
   ): Promise<void> {
     const viewport = this.viewports.get(id);
     if (!viewport) return;
@@ -120,7 +135,7 @@ export class Painter {
     const fits = levelForZoom(zoom, levelCount(shape.width, shape.height));
     const levels = this.levelsOf(shape, frame);
     if (levels.size > 0) arrived();
-    for (const level of fits === 0 ? [0] : [fits, 0]) {
+    for (const level of fits === 0 || !full ? [fits] : [fits, 0]) {
       if (levels.has(level)) continue;
       const raster = await fetchedLevel(shape, frame, level, fetching.signal);
       if (raster === null) return;
@@ -181,6 +196,34 @@ export class Painter {
       values: values.map((value, i) => (isOn(shape, from, to, i / (values.length - 1)) ? value : NaN)),
       lengthPx
     };
+  }
+
+  /** What has changed from one picture to another that lies over it, as greys. @throws Error in words */
+  async difference({ now, then, origin, right, below }: DifferenceWish): Promise<ImageData> {
+    const [later, earlier] = await Promise.all([this.small(now), this.small(then)]);
+    const across = { x: right.x - origin.x, y: right.y - origin.y };
+    const down = { x: below.x - origin.x, y: below.y - origin.y };
+    const found = differenceOver(brightness(later.raster), brightness(earlier.raster), ({ x, y }) => {
+      const [u, v] = [x * later.factor, y * later.factor];
+      return {
+        x: (origin.x + u * across.x + v * down.x) / earlier.factor,
+        y: (origin.y + u * across.y + v * down.y) / earlier.factor
+      };
+    });
+    const pixels = new ImageData(found.width, found.height);
+    differencePixels(found, pixels.data);
+    return pixels;
+  }
+
+  /** The first frame, from a level that is no larger than differences are looked at. */
+  private async small(shape: PictureShape): Promise<Level> {
+    const count = levelCount(shape.width, shape.height);
+    const longer = Math.max(shape.width, shape.height);
+    const level = levelForZoom(Math.min(1, differenceSide / longer), count);
+    const held = this.levelsOf(shape, 0).get(level);
+    const raster = held ?? (await fetchedLevel(shape, 0, level, new AbortController().signal))!;
+    if (!held) this.hold(shape, 0, level, raster);
+    return { raster, factor: 2 ** level };
   }
 
   private tableFor(viewport: Viewport, look: Look, { bitsStored, offset }: PictureShape): Uint32Array {

@@ -80,6 +80,29 @@ export const picturesOfPatient = (
     limit
   );
 
+const mostOfSamePlace = 40;
+
+/** Pictures of the patient's other visits that show a place of this one, by their links or, of keepers, by their slot. */
+export const picturesOfSamePlace = (tx: Tx, row: PictureRow): Promise<PictureRow[]> =>
+  tx.sql(
+    `with linked as (select place_key from picture_place where clinic_id = $1 and picture_id = $2),
+       shown as (select coalesce(
+         nullif(array(select place_key from linked), '{}'),
+         (select place_keys from standing where clinic_id = $1 and picture_id = $2)) as keys)
+     select ${columns} cross join shown
+     where p.clinic_id = $1 and p.patient_id = $3 and p.visit_id <> $4
+       and case when exists (select 1 from picture_place l where l.clinic_id = $1 and l.picture_id = p.picture_id)
+         then exists (select 1 from picture_place l
+                      where l.clinic_id = $1 and l.picture_id = p.picture_id and l.place_key = any(shown.keys))
+         else s.keeper and s.place_keys && shown.keys end
+     order by p.taken_at desc, p.picture_id desc limit $5`,
+    tx.clinicId,
+    row.picture_id,
+    row.patient_id,
+    row.visit_id,
+    mostOfSamePlace
+  );
+
 /** How many of a patient's pictures show each place: by their links, else, of keepers, by their slot. */
 export async function placeCounts(tx: Tx, patientId: string): Promise<Record<string, number>> {
   const rows = await tx.sql<{ key: string; count: number }>(

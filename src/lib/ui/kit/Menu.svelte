@@ -17,11 +17,13 @@
     items: readonly Item[];
     button?: string;
     testid?: string;
+    /** Which end of the button it hangs from. */
+    align?: 'start' | 'end';
     trigger: Snippet;
     /** Stands above the items: whose menu it is. */
     head?: Snippet;
   }
-  let { label, items, button = 'button', testid, trigger, head }: Props = $props();
+  let { label, items, button = 'button', testid, align = 'end', trigger, head }: Props = $props();
 </script>
 
 <DropdownMenu.Root>
@@ -32,7 +34,7 @@
     <DropdownMenu.Content
       class="panel kit-list z-50 min-w-56 p-1.5 shadow-lg"
       sideOffset={8}
-      align="end"
+      {align}
       aria-label={label}
     >
       {#if head}<div class="border-rule mb-1.5 border-b px-3 py-2">{@render head()}</div>{/if}

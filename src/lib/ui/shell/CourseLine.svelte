@@ -1,5 +1,6 @@
 <script lang="ts">
   import { Check } from '@lucide/svelte';
+  import { page } from '$app/state';
   import { type StationState, stationNames } from '$core/visit/course';
 
   let {
@@ -8,6 +9,10 @@
     base,
     present
   }: { states: StationState[]; clear: boolean; base: string; present: string } = $props();
+  /** Stations of the light table: from one to another, what lies on it stays. */
+  const atTable = ['check', 'scale', 'measure'];
+  const address = (station: string) =>
+    `${base}/${station}${atTable.includes(station) && atTable.includes(present) ? page.url.search : ''}`;
 </script>
 
 <nav aria-label="Course of the visit" class="flex h-14 shrink-0 items-stretch px-4" data-testid="course">
@@ -16,7 +21,7 @@
     {@const quiet = left === 0}
     {@const done = quiet && required}
     <a
-      href="{base}/{station}"
+      href={address(station)}
       aria-current={here ? 'step' : undefined}
       data-sveltekit-preload-code="eager"
       class="group relative flex min-w-0 flex-1 items-center gap-2.5 pr-2"

@@ -1,8 +1,9 @@
 <script lang="ts">
   import type { PlacedPoint } from '$core/calibration/scale';
-  import { type Shape, segmentsOf } from '$core/picture/drawing';
+  import { linesSeen, pathSeen } from '$core/picture/drawnPaths';
   import type { Point } from '$core/raster/orientation';
   import { type Stage, type View, toScreen } from '$core/raster/view';
+  import Line from './Line.svelte';
   import { type ShownDrawing, drawnOf, pointNameOf, pointsOf } from './shownDrawing';
   import { wordsPlaces } from './wordsPlace';
 
@@ -37,9 +38,7 @@
     grip,
     onhighlight
   }: Props = $props();
-  const headPx = 16;
   const mostMarks = 24;
-  const headRad = 0.42;
   const armPx = 7;
   const cross = `M${-armPx} 0H-2M2 0H${armPx}M0 ${-armPx}V-2M0 2V${armPx}`;
   const seen = (point: Point) => toScreen(point, view, stage);
@@ -50,7 +49,7 @@
       drawing,
       shapes,
       at: seen(wordsAt),
-      lines: linesOf(shapes),
+      lines: linesSeen(shapes, seen),
       words: drawing.words
     }));
     const places = wordsPlaces(drawn, stage.screen);
@@ -61,35 +60,7 @@
     const points = pointsOf(drawing);
     return points.length <= mostMarks || highlighted === drawing.id ? points : [];
   }
-  /** The two barbs of an arrow's head, the same size at every zoom. */
-  function head(shape: Shape): string {
-    if (shape.kind !== 'line' || !shape.head) return '';
-    const [from, to] = [seen(shape.from), seen(shape.to)];
-    const way = Math.atan2(to.y - from.y, to.x - from.x);
-    return [-1, 1]
-      .map((side) => way + Math.PI + side * headRad)
-      .map((at) => `M${to.x} ${to.y}L${to.x + headPx * Math.cos(at)} ${to.y + headPx * Math.sin(at)}`)
-      .join('');
-  }
-  const path = (shape: Shape) =>
-    linesOf([shape])
-      .map(([from, to]) => `M${from.x} ${from.y}L${to.x} ${to.y}`)
-      .join('');
-  /** The lines of shapes as they are seen. */
-  const linesOf = (shapes: readonly Shape[]) =>
-    shapes.flatMap(segmentsOf).map(([from, to]): [Point, Point] => [seen(from), seen(to)]);
 </script>
-
-{#snippet line(d: string, bright: boolean, dashed: boolean)}
-  <path {d} fill="none" stroke="#000" stroke-opacity="0.6" stroke-width={bright ? 6 : 4.5} />
-  <path
-    {d}
-    fill="none"
-    class="stroke-ice"
-    stroke-width={bright ? 2.6 : 1.5}
-    stroke-dasharray={dashed ? '7 5' : undefined}
-  />
-{/snippet}
 
 {#snippet mark()}
   <path d={cross} stroke="#000" stroke-opacity="0.6" stroke-width="4" />
@@ -100,7 +71,7 @@
   {#each laidOut as { drawing, shapes, words, place } (drawing.id)}
     <g data-drawing={drawing.id} data-kind={drawing.kind}>
       {#each shapes as shape, i (i)}
-        {@render line(path(shape) + head(shape), highlighted === drawing.id, shape.dashed === true)}
+        <Line d={pathSeen(shape, seen)} bright={highlighted === drawing.id} dashed={shape.dashed === true} />
       {/each}
       {#each marksOf(drawing) as point, i (i)}
         {@const at = seen(point)}
@@ -142,11 +113,13 @@
   {/each}
   {#if draft.length > 0}
     <g data-testid="draft">
-      {#if draft.length > 1}{@render line(
-          path({ kind: 'path', points: [...draft.slice(0, -1), ...ahead, draft[draft.length - 1]] }),
-          true,
-          false
-        )}{/if}
+      {#if draft.length > 1}<Line
+          d={pathSeen(
+            { kind: 'path', points: [...draft.slice(0, -1), ...ahead, draft[draft.length - 1]] },
+            seen
+          )}
+          bright
+        />{/if}
       {#each marks as point, i (i)}
         {@const at = seen(point)}
         <g transform="translate({at.x} {at.y})">{@render mark()}</g>

@@ -1,10 +1,11 @@
 <script lang="ts">
-  import { onMount, untrack } from 'svelte';
+  import { type Snippet, onMount, untrack } from 'svelte';
   import type { PictureShape } from '$core/picture/pictureView';
   import type { Look } from '$core/raster/look/look';
   import type { Orientation, Point } from '$core/raster/orientation';
   import {
     type SharedView,
+    type Stage as StageShape,
     type View,
     fitted,
     fromShared,
@@ -32,6 +33,8 @@
     /** A small picture of the same, for as long as it takes to fetch the large one. */
     preview: string;
     label: string;
+    /** Whether a name stands in its upper left corner, which what the tool says leaves free. */
+    named?: boolean;
     /** Words in the lower left corner: how the picture is looked at. */
     corner?: string;
     tool?: Tool<unknown>;
@@ -52,6 +55,8 @@
     onhighlight?: (id: string | null) => void;
     /** Samples of the picture have come. */
     onarrived?: () => void;
+    /** What lies over the picture, below the drawings. */
+    laid?: Snippet<[view: View, stage: StageShape]>;
   }
   let {
     picture,
@@ -60,6 +65,7 @@
     preview,
     label,
     corner = '',
+    named = false,
     tool = moveTool as Tool<unknown>,
     drawings = [],
     highlighted = null,
@@ -71,7 +77,8 @@
     together = $bindable(),
     ondeed,
     onhighlight,
-    onarrived
+    onarrived,
+    laid
   }: Props = $props();
 
   const wheelStep = 1.0015;
@@ -117,6 +124,10 @@
     fits = false;
     view = next;
     if (together !== undefined) together = shared(next, stage);
+  }
+  /** What is to be seen, and how; null while nothing is. */
+  export function sees(): { view: View; stage: StageShape } | null {
+    return view && isShown ? { view, stage } : null;
   }
   export function oneToOne() {
     if (view) zoomTo(1 / devicePixelRatio, { x: screen.width / 2, y: screen.height / 2 });
@@ -389,6 +400,7 @@
       {/key}
     {/if}
     {#if view && isShown}
+      {@render laid?.(view, stage)}
       <Drawings
         {drawings}
         draft={shown.draft}
@@ -413,7 +425,9 @@
       {/if}
       {#if shown.message}
         <div
-          class="text-small absolute top-2 left-1/2 flex -translate-x-1/2 items-center gap-2 font-semibold whitespace-nowrap"
+          class="text-small absolute {named
+            ? 'top-12'
+            : 'top-2'} left-1/2 flex -translate-x-1/2 items-center gap-2 font-semibold whitespace-nowrap"
         >
           <p
             class="bg-stage/80 text-on-stage pointer-events-none rounded-full px-3 py-1"

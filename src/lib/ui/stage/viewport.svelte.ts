@@ -66,7 +66,13 @@ export class Viewport {
   }
 
   /** Fetches what is to be seen. What another picture left is cleared at once, so that no name stands over it. */
-  async open(picture: PictureShape, frame: number, zoom: number, draw: () => void): Promise<void> {
+  async open(
+    picture: PictureShape,
+    frame: number,
+    zoom: number,
+    draw: () => void,
+    full = true
+  ): Promise<void> {
     const { pictureId } = picture;
     const wanted = (this.wanted = `${pictureId} ${frame}`);
     if (this.shown?.pictureId !== pictureId) this.shown = null;
@@ -78,7 +84,7 @@ export class Viewport {
       draw();
     });
     try {
-      await thePainter().open(this.id, shapeOf(picture), frame, zoom * devicePixelRatio, arrived);
+      await thePainter().open(this.id, shapeOf(picture), frame, zoom * devicePixelRatio, arrived, full);
     } catch (error) {
       if (this.wanted === wanted) this.message = (error as Error).message;
     }

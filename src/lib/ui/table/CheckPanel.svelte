@@ -87,12 +87,12 @@
     </ul>
     <div class="mt-1 flex items-center gap-2">
       <Columns2 size={18} class="text-ink-soft" aria-hidden="true" />
-      <Switch bind:checked={table.together} words="Side by side" testid="together" />
+      <Switch bind:checked={table.places.takesTogether} words="Side by side" testid="together" />
     </div>
-    {#if table.onStage.length > 1}
+    {#if table.places.several}
       <div class="flex items-center gap-2">
         <Link2 size={18} class="text-ink-soft" aria-hidden="true" />
-        <Switch bind:checked={table.linked} words="Zoomed as one" testid="linked" />
+        <Switch bind:checked={table.places.linked} words="Zoomed as one" testid="linked" />
       </div>
     {/if}
   </div>

@@ -1,23 +1,25 @@
 <script lang="ts">
+  import { toast } from 'svelte-sonner';
+  import { goto } from '$app/navigation';
   import { placesInWords } from '$core/anatomy/place';
   import { projectionWords } from '$core/anatomy/projections';
   import type { Notation } from '$core/anatomy/teeth';
-  import { lookOf, orientationOf, pictureName, placesOf } from '$core/picture/pictureView';
+  import { pictureName, placesOf } from '$core/picture/pictureView';
   import type { Grade } from '$core/picture/gradeReasons';
   import { isInverted, windowOf } from '$core/raster/look/look';
   import { stationNames } from '$core/visit/course';
   import { clockWords } from '../clock';
   import Choice from '../kit/Choice.svelte';
   import Small from '../pictures/Small.svelte';
-  import { previewUrl } from '../pictures/previewUrl';
   import { describeKeys } from '../shell/keys.svelte';
-  import Stage from '../stage/Stage.svelte';
-  import { moveTool } from '../stage/tools/move';
-  import type { Tool } from '../stage/tools/tool';
+  import { takeDraggable } from '../tray/dragging';
   import { theVisit } from '../visit/visitStore.svelte';
   import { stationTables } from './stations';
   import { LightTable, type May } from './table.svelte';
   import LookPanel from './LookPanel.svelte';
+  import SideBySide from './SideBySide.svelte';
+  import StagePlaces from './StagePlaces.svelte';
+  import ThenPanel from './ThenPanel.svelte';
   import ToolStrip from './ToolStrip.svelte';
 
   interface Props {
@@ -31,7 +33,7 @@
   const { edits } = table;
   const picture = $derived(table.picture);
   const Panel = $derived(stationTables[station].panel);
-  let stage = $state<ReturnType<typeof Stage>>();
+  let stage = $state<ReturnType<typeof StagePlaces>>();
 
   let former = '';
   $effect(() => {
@@ -69,6 +71,11 @@
       ...(station === 'measure'
         ? [{ key: 'Shift', does: 'While held: curves and outlines follow the edge to the next point' }]
         : []),
+      ...(may.changePictures
+        ? [{ key: 'Q', does: 'Keep what the stage shows as a picture of its own' }]
+        : []),
+      { key: 'J', does: 'Two, three, four or six pictures side by side, or one' },
+      { key: 'K', does: 'Then and now: an earlier picture of the same place' },
       { key: 'Z', does: 'Fold away what lies beside the picture, or bring it back' },
       { key: 'M', does: 'The whole window for the picture, or back' },
       { key: '0', does: 'While held: the picture as it was stored' },
@@ -80,6 +87,17 @@
 
   const fit = () => stage?.fit();
   const oneToOne = () => stage?.oneToOne();
+
+  function keepView() {
+    const seen = stage?.sees();
+    if (!seen || !table.keepView(seen.view, seen.stage)) {
+      toast.warning('Nothing of the picture is in sight.', { description: 'Press F to see all of it.' });
+      return;
+    }
+    toast(`Kept: ${table.name}`, {
+      action: { label: 'Name it', onClick: () => void goto(`/visits/${store.head.visitId}/kept`) }
+    });
+  }
 
   function onKey(event: KeyboardEvent) {
     if (event.defaultPrevented || !picture) return;
@@ -102,6 +120,9 @@
       f: fit,
       1: oneToOne,
       i: () => may.changePictures && edits.invert(),
+      q: () => may.changePictures && keepView(),
+      k: () => table.showThen(),
+      j: () => table.places.next(),
       z: () => table.widen('wide'),
       m: () => table.widen('whole'),
       Escape: () => (table.room = 'shared'),
@@ -141,16 +162,21 @@
         ? 'flex'
         : 'hidden'}"
     >
+      <SideBySide {table} />
       {#each table.ordered as each (each.pictureId)}
         {@const keeper = store.wellOf(each)?.keeper === each.pictureId}
         {@const here = each.pictureId === picture.pictureId}
         <button
           class="relative shrink-0 overflow-hidden rounded-lg border text-left {here
             ? 'border-coral ring-coral ring-[3px]'
-            : 'border-rule'}"
+            : table.places.pictures.some((placed) => placed?.pictureId === each.pictureId)
+              ? 'border-coral'
+              : 'border-rule'}"
           aria-current={here ? 'true' : undefined}
+          {@attach here ? (button: HTMLElement) => button.scrollIntoView({ block: 'nearest' }) : undefined}
           onclick={() => table.show(each.pictureId)}
           data-testid="table-picture"
+          {@attach takeDraggable(each.pictureId)}
           data-picture={each.pictureId}
         >
           <Small picture={each} frame="h-18 w-full {keeper || !each.slot ? '' : 'opacity-75'}" />
@@ -164,66 +190,8 @@
       {/each}
     </nav>
     <div class="flex min-w-0 flex-1 flex-col gap-2">
-      <section
-        class="relative grid min-h-0 flex-1 gap-1 overflow-hidden rounded-xl {table.onStage.length > 1
-          ? 'grid-cols-2'
-          : ''}"
-        aria-label="Stage"
-      >
-        {#each table.onStage as each (table.onStage.length > 1 ? each.pictureId : 'alone')}
-          {@const here = each.pictureId === picture.pictureId}
-          <div class="relative min-h-0 min-w-0">
-            {#if here}
-              <Stage
-                bind:this={stage}
-                bind:together={table.sight}
-                picture={each}
-                look={table.shownLook}
-                onarrived={() => void table.lookAtValues()}
-                orientation={edits.orientation}
-                preview={previewUrl(each)}
-                tool={table.tool.tool}
-                drawings={table.drawings}
-                highlighted={table.highlighted}
-                bind:frame={table.frame}
-                aspect={edits.aspect}
-                movable={may.changePictures}
-                placing={table.tool.makes !== undefined}
-                over={table.repeating !== null}
-                label="Picture: {pictureName(each)}"
-                corner={lookWords}
-                ondeed={(deed) => table.deed(deed)}
-                onhighlight={(id) => (table.highlighted = id)}
-              />
-            {:else}
-              <Stage
-                bind:together={table.sight}
-                picture={each}
-                look={lookOf(each)}
-                orientation={orientationOf(each)}
-                preview={previewUrl(each)}
-                tool={moveTool as Tool<unknown>}
-                label="Beside it: {pictureName(each)}, {clockWords(each.takenAt)}"
-              />
-            {/if}
-            {#if table.onStage.length > 1}
-              <button
-                class="text-small absolute top-2 left-2 rounded-full px-3 py-1 font-semibold {here
-                  ? 'bg-coral text-on-fill'
-                  : 'bg-stage/80 text-on-stage'}"
-                onclick={() => table.show(each.pictureId)}
-                aria-pressed={here}
-              >
-                Take {(table.well?.takes.indexOf(each.pictureId) ?? 0) + 1}{table.well?.keeper ===
-                each.pictureId
-                  ? ', the keeper'
-                  : ''}
-              </button>
-            {/if}
-          </div>
-        {/each}
-      </section>
-      <ToolStrip {table} onfit={fit} ononetoone={oneToOne} />
+      <StagePlaces bind:this={stage} {table} corner={lookWords} />
+      <ToolStrip {table} onfit={fit} ononetoone={oneToOne} onkeep={keepView} />
     </div>
     <aside
       class="panel w-64 shrink-0 scroll-pb-36 flex-col gap-4 overflow-y-auto p-4 xl:w-72 {table.room ===
@@ -240,7 +208,7 @@
             .join(', ')}
         </p>
       </div>
-      {#if may.changePictures}
+      {#if may.changePictures && !table.thenNow.open}
         <Choice
           label="Beside the picture"
           small
@@ -252,7 +220,11 @@
           ]}
         />
       {/if}
-      {#if table.panel === 'look' && may.changePictures}<LookPanel {table} />{:else}<Panel {table} />{/if}
+      {#if table.thenNow.open}<ThenPanel
+          {table}
+        />{:else if table.panel === 'look' && may.changePictures}<LookPanel {table} />{:else}<Panel
+          {table}
+        />{/if}
     </aside>
   </main>
 {:else}

@@ -1,5 +1,6 @@
 <script lang="ts">
   import {
+    BookmarkPlus,
     ChevronUp,
     Contrast,
     Expand,
@@ -24,8 +25,10 @@
     table: LightTable;
     onfit: () => void;
     ononetoone: () => void;
+    /** Keeps what the stage shows. */
+    onkeep: () => void;
   }
-  let { table, onfit, ononetoone }: Props = $props();
+  let { table, onfit, ononetoone, onkeep }: Props = $props();
   const { edits } = $derived(table);
   const picture = $derived(table.picture!);
   const plain = $derived(table.tools.filter(({ family }) => !family));
@@ -104,6 +107,7 @@
       () => (table.room = table.room === 'shared' ? 'wide' : 'shared')
     )}
     {#if table.may.changePictures}
+      {@render act('Keep', BookmarkPlus, { key: 'Q', testid: 'keep-view' }, onkeep)}
       <span class="ml-auto flex gap-1 pl-1">
         {@render act(
           'Take back',

@@ -1,4 +1,3 @@
-import { goto } from '$app/navigation';
 import { page } from '$app/state';
 import type { ClinicMarker } from '$core/calibration/markerShape';
 import type { PlacedPoint } from '$core/calibration/scale';
@@ -11,9 +10,11 @@ import type { Finding } from '$core/picture/layers/finding/finding';
 import type { Graded } from '$core/picture/layers/grade/grade';
 import { type ScaleGiven, scaleLayer } from '$core/picture/layers/scale/scale';
 import type { PictureItem } from '$core/picture/pictureLayers';
-import { type PictureView, pictureName } from '$core/picture/pictureView';
-import { type PictureReading, wordsOf } from '$core/picture/readings';
-import type { SharedView } from '$core/raster/view';
+import { type PictureView, lookOf, pictureName } from '$core/picture/pictureView';
+import { drawingsToKeep, keptOf, placeBetween, shownWindow } from '$core/picture/keptViews';
+import type { KeptView } from '$core/picture/layers/kept/kept';
+import { type PictureReading, isReading, wordsOf } from '$core/picture/readings';
+import type { Stage, View } from '$core/raster/view';
 import type { Look } from '$core/raster/look/look';
 import { wellsAlong } from '$core/tray/tray';
 import type { Histogram } from '../../workers/painter';
@@ -26,7 +27,9 @@ import type { VisitStore } from '../visit/visitStore.svelte';
 import { Edits } from './edits.svelte';
 import { MarkerSearch, givenBy } from './markers.svelte';
 import { GreyValues, type GreysState, greysInShort } from './greys.svelte';
+import { Places } from './places.svelte';
 import type { StationTable, TableTool } from './station';
+import { ThenNow } from './thenNow.svelte';
 
 export interface PutRight {
   taken: string | null;
@@ -43,7 +46,6 @@ export interface May {
 
 const scaleId = 'scale';
 const histogramBins = 128;
-const mostTogether = 4;
 
 /** The light table: which of the visit's pictures lies on it, the tool in hand, and what comes of using it. */
 export class LightTable {
@@ -67,18 +69,21 @@ export class LightTable {
   /** A line over a known length, until its length is given. */
   line = $state.raw<PlacedPoint[] | null>(null);
   private movedLine = $state.raw<PlacedPoint[] | null>(null);
-  /** Whether the takes of a slot lie side by side. */
-  together = $state(false);
-  /** Whether those side by side are zoomed and moved as one, and where they look then. */
-  linked = $state(true);
-  where = $state.raw<SharedView | null>(null);
   readonly edits: Edits;
+  readonly places: Places;
+  readonly thenNow: ThenNow;
 
   constructor(
     readonly store: VisitStore,
     private readonly given: () => { station: StationTable; may: May; notation: Notation }
   ) {
     this.edits = new Edits(store, () => this.picture!);
+    this.places = new Places(() => ({
+      ordered: this.ordered,
+      picture: this.picture,
+      takes: this.well?.takes ?? []
+    }));
+    this.thenNow = new ThenNow(store, () => this.picture);
   }
 
   readonly station = $derived.by(() => this.given().station);
@@ -100,16 +105,6 @@ export class LightTable {
     return this.ordered.find((each) => each.pictureId === asked) ?? this.ordered[0] ?? null;
   });
   readonly well = $derived.by(() => (this.picture ? this.store.wellOf(this.picture) : null));
-  /** The pictures on the stage: one, or the newest takes of its slot side by side. */
-  readonly onStage: PictureView[] = $derived.by(() => {
-    if (!this.picture) return [];
-    const takes = this.together ? (this.well?.takes ?? []) : [];
-    const newest = takes.slice(-mostTogether).flatMap((id) => this.store.picture(id) ?? []);
-    return newest.length > 1 && newest.some((each) => each.pictureId === this.picture!.pictureId)
-      ? newest
-      : [this.picture];
-  });
-
   /** The clinic's markers that can be looked for; none where the pixels are not square, which makes circles oval. */
   readonly roundMarkers: ClinicMarker[] = $derived.by(() => {
     const known = (page.data.markers ?? []) as ClinicMarker[];
@@ -127,13 +122,6 @@ export class LightTable {
   readonly tool: TableTool = $derived.by(
     () => this.tools.find((each) => each.id === this.toolId) ?? this.tools[0]
   );
-  /** What a stage takes part in, if anything. */
-  get sight(): SharedView | null | undefined {
-    return this.linked && this.onStage.length > 1 ? this.where : undefined;
-  }
-  set sight(where: SharedView | null | undefined) {
-    if (where !== undefined) this.where = where;
-  }
   takeUp(toolId: string): void {
     if (!this.tools.some((each) => each.id === toolId)) return;
     this.toolId = toolId;
@@ -146,7 +134,7 @@ export class LightTable {
   }
 
   show(pictureId: string): void {
-    void goto(`?picture=${pictureId}`, { replaceState: true, noScroll: true, keepFocus: true });
+    this.places.show(pictureId);
   }
   step(by: number): void {
     const at = this.ordered.findIndex((each) => each.pictureId === this.picture?.pictureId);
@@ -162,11 +150,36 @@ export class LightTable {
     this.histogram = null;
     this.markers.forget();
     this.asStored = false;
-    if (this.onStage.length < 2) this.where = null;
+    this.thenNow.forget();
+    if (!this.places.several) this.places.where = null;
   }
 
   /** The look on the stage. */
   readonly shownLook: Look = $derived.by(() => (this.asStored ? { steps: [] } : this.edits.look));
+  /** The look of one that lies beside it: while a window is dragged for all, with as much of a change. */
+  lookBeside(beside: PictureView): Look {
+    const own = lookOf(beside);
+    return this.places.windowsLinked && this.picture
+      ? this.places.followed(lookOf(this.picture), this.edits.look, own)
+      : own;
+  }
+  /** Keeps a look, and gives those beside it the same change of window where they are linked. */
+  private setLook(look: Look, done: boolean): void {
+    if (done && this.places.windowsLinked) {
+      const before = lookOf(this.picture!);
+      for (const each of this.places.pictures) {
+        if (!each || each.pictureId === this.picture!.pictureId || each.visitId !== this.picture!.visitId)
+          continue;
+        const body = this.places.followed(before, look, lookOf(each));
+        void this.store.act(
+          each.pictureId,
+          [{ kind: 'look', item: null, body }],
+          'Window of those beside it'
+        );
+      }
+    }
+    this.edits.setLook(look, done);
+  }
   /** More of the picture has come to the stage: what its values are like is known now. */
   async lookAtValues(): Promise<void> {
     const { picture, frame } = this;
@@ -175,6 +188,12 @@ export class LightTable {
     if (found && this.picture?.pictureId === picture.pictureId) this.histogram = found;
   }
 
+  /** Opens what lies beside the picture for earlier ones of the same place, or closes it. */
+  showThen(): void {
+    if (this.thenNow.open) return this.thenNow.close();
+    this.room = 'shared';
+    void this.thenNow.show();
+  }
   /** Lays the look's panel open, or the station's again. */
   showLook(): void {
     this.panel = this.panel === 'look' && this.room === 'shared' ? 'station' : 'look';
@@ -229,6 +248,32 @@ export class LightTable {
     return unknown;
   }
 
+  /** What the stage shows becomes a picture of its own, at once. @returns whether it shows anything of the picture */
+  keepView(view: View, stage: Stage): boolean {
+    const window = shownWindow(view, stage);
+    if (!window || !this.picture) return false;
+    const standing = keptOf(this.store.pictures);
+    const drawings = drawingsToKeep(this.edits.readings, this.edits.aspect, (reading) =>
+      wordsOf(reading, this.notation)
+    );
+    const body: KeptView = {
+      name: '',
+      kind: this.edits.readings.some(({ item }) => isReading(item.kind)) ? 'measured' : 'detail',
+      remark: '',
+      keptAt: new Date().toISOString(),
+      frame: this.frame,
+      window,
+      orientation: this.edits.orientation,
+      look: this.shownLook,
+      drawings,
+      drawn: drawings.length > 0,
+      place: placeBetween(standing.at(-1)?.kept.place, undefined)
+    };
+    const item = crypto.randomUUID();
+    void this.store.act(this.picture.pictureId, [{ kind: 'kept', item, body }], 'Keeping a view');
+    return true;
+  }
+
   setGrade(body: Graded): void {
     void this.store.act(this.picture!.pictureId, [{ kind: 'grade', item: null, body }], 'Grade');
   }
@@ -269,7 +314,7 @@ export class LightTable {
       this.movedLine = null;
       this.edits.leave();
     } else if (!this.may.changePictures) return;
-    else if (deed.kind === 'look') this.edits.setLook(deed.look, deed.done);
+    else if (deed.kind === 'look') this.setLook(deed.look, deed.done);
     else if (deed.kind === 'placed') this.placed(deed.points);
     else if (deed.id === scaleId) this.movedScale(deed.points, deed.done);
     else {

@@ -11,27 +11,35 @@ export function takeDraggable(takeId: string | null): (element: HTMLElement) => 
   };
 }
 
-interface Target {
-  slotId: string | null;
+interface TakeTarget {
   over: (is: boolean) => void;
   take: (takeId: string) => void;
+}
+interface Target extends TakeTarget {
+  slotId: string | null;
   files: (files: File[]) => void;
+}
+
+/** A place where takes can be dropped. */
+export function takeTarget({ over, take }: TakeTarget): (element: HTMLElement) => () => void {
+  return (element) =>
+    dropTargetForElements({
+      element,
+      canDrop: ({ source }) => typeof source.data.takeId === 'string',
+      onDragEnter: () => over(true),
+      onDragLeave: () => over(false),
+      onDrop: ({ source }) => {
+        over(false);
+        take(source.data.takeId as string);
+      }
+    });
 }
 
 /** A place where takes and files can be dropped: a well, or the bench. */
 export function wellTarget(target: Target): (element: HTMLElement) => () => void {
   return (element) =>
     combine(
-      dropTargetForElements({
-        element,
-        canDrop: ({ source }) => typeof source.data.takeId === 'string',
-        onDragEnter: () => target.over(true),
-        onDragLeave: () => target.over(false),
-        onDrop: ({ source }) => {
-          target.over(false);
-          target.take(source.data.takeId as string);
-        }
-      }),
+      takeTarget(target)(element),
       dropTargetForExternal({
         element,
         canDrop: containsFiles,

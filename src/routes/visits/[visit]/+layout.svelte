@@ -1,7 +1,8 @@
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { BookOpen, BookOpenText } from '@lucide/svelte';
+  import { BookOpen, BookOpenText, Bookmark } from '@lucide/svelte';
   import { page } from '$app/state';
+  import { keptOf } from '$core/picture/keptViews';
   import { drawnItems, isReading } from '$core/picture/readings';
   import { scaleInUse } from '$core/picture/pictureLayers';
   import { standingAdvice } from '$core/picture/adviceView';
@@ -24,6 +25,7 @@
   $effect(() => untrack(() => store.follow()));
 
   const base = $derived(`/visits/${visitId}`);
+  const keptCount = $derived(keptOf(store.pictures).length);
   const present = $derived(page.url.pathname.split('/').at(-1) ?? '');
   const state = $derived(
     course(
@@ -53,14 +55,23 @@
       ><Patient patient={store.head.patient} room={store.head.room} />
       <a
         href="{base}/story"
-        class="button quiet ml-2 shrink-0 px-2.5 {present === 'story' ? 'text-coral!' : ''}"
+        class="button quiet ml-2 shrink-0 px-2.5 {present === 'story' ? 'border-coral! bg-coral-wash!' : ''}"
         aria-current={present === 'story' ? 'page' : undefined}
         data-testid="story"
         >{#if isTold(store.head.story)}<BookOpenText size={20} aria-hidden="true" />{:else}<BookOpen
             size={20}
             aria-hidden="true"
           />{/if}Story</a
-      ></TopStrip
+      >
+      {#if keptCount > 0 || present === 'kept'}
+        <a
+          href="{base}/kept"
+          class="button quiet shrink-0 px-2.5 {present === 'kept' ? 'border-coral! bg-coral-wash!' : ''}"
+          aria-current={present === 'kept' ? 'page' : undefined}
+          data-testid="kept"
+          ><Bookmark size={20} aria-hidden="true" />Kept<span class="tabular-nums">{keptCount}</span></a
+        >
+      {/if}</TopStrip
     >
     <CourseLine states={state.states} clear={state.clear} {base} {present} />
   </div>

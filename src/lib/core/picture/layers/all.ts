@@ -20,6 +20,8 @@ import { freehandLayer } from './freehand/freehand';
 import { outlineLayer } from './outline/outline';
 import { labelLayer } from './label/label';
 import { noteLayer } from './note/note';
+import { commonLayer } from './common/common';
+import { keptLayer } from './kept/kept';
 import { confirmedLayer } from './confirmed/confirmed';
 import { lookLayer } from './look/look';
 import { orientationLayer } from './orientation/orientation';
@@ -52,6 +54,8 @@ export const layerKinds = [
   outlineLayer,
   findingLayer,
   noteLayer,
+  commonLayer,
+  keptLayer,
   confirmedLayer
 ] as const;
 

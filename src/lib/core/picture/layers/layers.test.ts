@@ -40,6 +40,26 @@ const today: Record<LayerName, unknown> = {
   freehand: { way: [0, 5, 9].map((x) => ({ x, y: x * x })) },
   outline: { way: [0, 5, 9].map((x) => ({ x, y: x * x })) },
   note: { name: 'Crown', hidden: false, repeatOf: null },
+  common: { pairs: [{ here: { x: 1, y: 2 }, there: { x: 3.5, y: 4 } }] },
+  kept: {
+    name: 'Crown',
+    kind: 'detail',
+    remark: '',
+    keptAt: '2026-03-04T05:06:07.000Z',
+    frame: 0,
+    window: { left: 1.5, top: 0, width: 20, height: 10 },
+    orientation: { quarterTurns: 1, mirrored: false },
+    look: windowLook({ center: 10, width: 20 }),
+    drawings: [
+      {
+        shapes: [{ kind: 'line', from: { x: 0, y: 1 }, to: { x: 2, y: 3 }, head: true }],
+        wordsAt: { x: 2, y: 3 },
+        words: '5 ± 1 px'
+      }
+    ],
+    drawn: true,
+    place: 2.5
+  },
   confirmed: { as: '{}' }
 };
 const earlier: { kind: LayerName; version: number; body: unknown }[] = [

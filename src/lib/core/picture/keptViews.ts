@@ -1,0 +1,77 @@
+import { type Size, orientedSize } from '../raster/orientation';
+import type { Stage, View } from '../raster/view';
+import type { KeptDrawing, KeptView } from './layers/kept/kept';
+import { layerKindOf } from './layers/all';
+import type { PictureView } from './pictureView';
+import type { PictureReading } from './readings';
+
+/** A kept view with the picture that it was made of. */
+export interface KeptOf {
+  id: string;
+  picture: PictureView;
+  kept: KeptView;
+  /** Who kept it or changed it last; empty while that is on its way. */
+  by: string;
+}
+
+/** All kept views of some pictures, in their order. */
+export const keptOf = (pictures: readonly PictureView[]): KeptOf[] =>
+  pictures
+    .flatMap((picture) =>
+      picture.layers.items.flatMap(({ id, kind, body, by }): KeptOf[] =>
+        kind === 'kept' ? [{ id, picture, kept: body as KeptView, by }] : []
+      )
+    )
+    .sort((a, b) => a.kept.place - b.kept.place || a.kept.keptAt.localeCompare(b.kept.keptAt));
+
+/** The part of a picture that a stage shows, in oriented points; null when it shows nothing of it. */
+export function shownWindow(
+  { center, zoom }: View,
+  { picture, orientation, screen }: Stage
+): KeptView['window'] | null {
+  const size = orientedSize(picture, orientation);
+  const along = (middle: number, screenPx: number, most: number): [from: number, to: number] => [
+    Math.max(0, middle - screenPx / 2 / zoom),
+    Math.min(most, middle + screenPx / 2 / zoom)
+  ];
+  const [left, right] = along(center.x, screen.width, size.width);
+  const [top, bottom] = along(center.y, screen.height, size.height);
+  return right - left > 0.5 && bottom - top > 0.5
+    ? { left, top, width: right - left, height: bottom - top }
+    : null;
+}
+
+/** How a stage of that size shows a kept view's part as large as it can. */
+export const viewOfKept = ({ window }: KeptView, screen: Size): View => ({
+  center: { x: window.left + window.width / 2, y: window.top + window.height / 2 },
+  zoom: Math.min(screen.width / window.width, screen.height / window.height)
+});
+
+/** Readings and drawings as they are now, to be kept: lines and words, whatever they were made by. */
+export const drawingsToKeep = (
+  readings: readonly PictureReading[],
+  aspect: number,
+  words: (reading: PictureReading) => string
+): KeptDrawing[] =>
+  readings
+    .filter(({ note }) => !note.hidden)
+    .map((reading) => {
+      const { kind, body } = reading.item;
+      const { shapes, wordsAt } = layerKindOf(kind).placed!.drawn(body, aspect);
+      const plain = ({ x, y }: { x: number; y: number }) => ({ x, y });
+      return {
+        shapes: shapes.map((shape) =>
+          shape.kind === 'line'
+            ? { ...shape, from: plain(shape.from), to: plain(shape.to) }
+            : { ...shape, points: shape.points.map(plain) }
+        ),
+        wordsAt: plain(wordsAt),
+        words: words(reading)
+      };
+    });
+
+/** Where one comes to stand that is put between two others; at an end where there is none. */
+export function placeBetween(before: number | undefined, after: number | undefined): number {
+  if (before === undefined) return after === undefined ? 0 : after - 1;
+  return after === undefined ? before + 1 : (before + after) / 2;
+}

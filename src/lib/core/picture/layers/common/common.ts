@@ -1,0 +1,23 @@
+import { z } from 'zod';
+import { layerKind } from '../layerKind';
+
+const point = z.strictObject({ x: z.number(), y: z.number() });
+const schema = z.strictObject({
+  /** The same places in this picture and in the other, each in image pixels of its own; the first two to four. */
+  pairs: z
+    .array(z.strictObject({ here: point, there: point }))
+    .min(1)
+    .max(4)
+});
+export type CommonPoints = z.infer<typeof schema>;
+export type CommonPair = CommonPoints['pairs'][number];
+
+/** Where this picture and an earlier one show the same; has the id of the earlier picture. */
+export const commonLayer = layerKind<'common', CommonPoints>({
+  kind: 'common',
+  words: 'Common points',
+  version: 1,
+  many: true,
+  schema,
+  upcasters: {}
+});

@@ -1,0 +1,14 @@
+import type { PictureView } from '../../core/picture/pictureView';
+import { inClinic } from '../database/connection';
+import { type Caller, demand } from '../people/caller';
+import { picturesOfSamePlace } from './queries';
+import { pictureRow, viewsOf } from './views';
+
+/** Pictures of the patient's other visits that show a place this one shows, newest first: what it can be compared with. */
+export async function samePlacePictures(caller: Caller, pictureId: string): Promise<PictureView[]> {
+  await demand(caller, 'view charts', pictureId);
+  return inClinic(caller.clinicId, async (tx) => {
+    const row = await pictureRow(tx, pictureId);
+    return viewsOf(tx, await picturesOfSamePlace(tx, row), caller.userId);
+  });
+}

@@ -1,0 +1,241 @@
+<script lang="ts">
+  import { type PictureView, orientationOf, pictureName } from '$core/picture/pictureView';
+  import type { Point } from '$core/raster/orientation';
+  import type { Stage as StageShape, View } from '$core/raster/view';
+  import { clockWords, dayWords } from '../clock';
+  import { previewUrl } from '../pictures/previewUrl';
+  import Stage from '../stage/Stage.svelte';
+  import { moveTool } from '../stage/tools/move';
+  import { placeTool } from '../stage/tools/place';
+  import type { Deed, Tool } from '../stage/tools/tool';
+  import { takeTarget } from '../tray/dragging';
+  import ChangesOver from './ChangesOver.svelte';
+  import ThenOver from './ThenOver.svelte';
+  import Wipe from './Wipe.svelte';
+  import type { LightTable } from './table.svelte';
+  import { type Which, mostPairs } from './thenNow.svelte';
+
+  interface Props {
+    table: LightTable;
+    /** How the picture in hand is looked at, in words. */
+    corner: string;
+  }
+  let { table, corner }: Props = $props();
+  const { edits, places, thenNow } = $derived(table);
+  const picture = $derived(table.picture!);
+  const plainMove = moveTool as Tool<unknown>;
+  const pointTools = Array.from(
+    { length: mostPairs },
+    (_, i) => placeTool([`the ${['first', 'second', 'third', 'fourth'][i]} common point`]) as Tool<unknown>
+  );
+  const grids: Record<number, string> = {
+    1: '',
+    2: 'grid-cols-2',
+    3: 'grid-cols-3',
+    4: 'grid-cols-2 grid-rows-2',
+    5: 'grid-cols-3 grid-rows-2',
+    6: 'grid-cols-3 grid-rows-2'
+  };
+  /** A press that moved so little, in screen pixels, takes a picture in hand. */
+  const pressPx = 6;
+
+  const beside = $derived(thenNow.then && thenNow.mode === 'side' ? thenNow.then : null);
+  const over = $derived(thenNow.then && thenNow.mode !== 'side' && thenNow.laid ? thenNow.then : null);
+  const cells: (PictureView | null)[] = $derived(
+    thenNow.then ? [...(beside ? [beside] : []), picture] : places.pictures
+  );
+  const stages: (ReturnType<typeof Stage> | undefined)[] = $state([]);
+  let width = $state(0);
+  let height = $state(0);
+  let dragOver = $state<number | null>(null);
+
+  const inHand = () => stages[cells.findIndex((each) => each?.pictureId === picture.pictureId)];
+  export const fit = () => inHand()?.fit();
+  export const oneToOne = () => inHand()?.oneToOne();
+  export const sees = () => inHand()?.sees() ?? null;
+
+  $effect(() => {
+    if (over && thenNow.mode === 'difference') void thenNow.findChanges();
+  });
+  $effect(() => {
+    void places.fetchMissing();
+  });
+
+  const isOfVisit = ({ visitId }: PictureView) => visitId === picture.visitId;
+  function words(each: PictureView): string {
+    const takes = table.well?.takes ?? [];
+    if (!thenNow.then && places.takesTogether && takes.includes(each.pictureId))
+      return `Take ${takes.indexOf(each.pictureId) + 1}${table.well?.keeper === each.pictureId ? ', the keeper' : ''}`;
+    return isOfVisit(each) && !thenNow.then
+      ? pictureName(each)
+      : `${isOfVisit(each) ? 'Now' : 'Then'}, ${dayWords(each.takenAt)}`;
+  }
+
+  const toolOf = (which: Which): Tool<unknown> => {
+    if (thenNow.wanted === which) return pointTools[thenNow.pairs.length];
+    return which === 'now' && !thenNow.placing ? table.tool.tool : plainMove;
+  };
+  function pointDeed(which: Which, deed: Exclude<Deed, { kind: 'view' }>): boolean {
+    if (deed.kind === 'placed' && thenNow.wanted) thenNow.placed(which, deed.points[0]);
+    else if (deed.kind === 'moved' && deed.id.startsWith('common-'))
+      thenNow.moved(which, deed.id, deed.points[0], deed.done);
+    else if (deed.kind === 'left') {
+      thenNow.left();
+      return false;
+    } else return false;
+    return true;
+  }
+
+  let pressed: Point | null = null;
+  function onClick(event: MouseEvent, each: PictureView) {
+    const still = pressed && Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) < pressPx;
+    if (still && places.several && each.pictureId !== picture.pictureId && isOfVisit(each))
+      table.show(each.pictureId);
+  }
+</script>
+
+{#snippet then(view: View, stage: StageShape)}
+  {#if over && thenNow.laid}
+    {@const similarity = thenNow.laid.similarity}
+    {#if thenNow.mode === 'difference'}
+      {#if thenNow.changes}<ChangesOver pixels={thenNow.changes.pixels} {view} {stage} />{/if}
+    {:else if thenNow.mode === 'slider' || thenNow.thenSeen}
+      <ThenOver
+        picture={over}
+        {similarity}
+        {view}
+        {stage}
+        share={thenNow.mode === 'slider' ? thenNow.share : 1}
+      />
+    {/if}
+  {/if}
+{/snippet}
+
+<section
+  class="relative grid min-h-0 flex-1 gap-1 overflow-hidden rounded-xl {grids[cells.length]}"
+  aria-label="Stage"
+>
+  {#each cells as each, i (cells.length === 1 ? 'alone' : (each?.pictureId ?? i))}
+    {@const here = each?.pictureId === picture.pictureId}
+    <!-- svelte-ignore a11y_no_static_element_interactions, a11y_click_events_have_key_events -->
+    <div
+      class="relative min-h-0 min-w-0 {dragOver === i
+        ? 'outline-coral outline-[3px] -outline-offset-[3px]'
+        : ''}"
+      onpointerdown={({ clientX, clientY }) => (pressed = { x: clientX, y: clientY })}
+      onclick={(event) => each && onClick(event, each)}
+      {@attach thenNow.then
+        ? undefined
+        : takeTarget({
+            over: (is) => (dragOver = is ? i : null),
+            take: (takeId) => places.put(takeId, i)
+          })}
+      bind:clientWidth={width}
+      bind:clientHeight={height}
+    >
+      {#if !each}
+        <button
+          class="bg-stage text-on-stage flex h-full w-full flex-col items-center justify-center gap-1 px-4 text-center {places.target ===
+          i
+            ? 'outline-coral outline-[3px] -outline-offset-[3px]'
+            : ''}"
+          aria-pressed={places.target === i}
+          onclick={() => (places.target = places.target === i ? null : i)}
+        >
+          <span class="font-semibold">Nothing here yet</span>
+          <span class="text-small"
+            >{places.target === i
+              ? 'The next picture that is pressed comes here.'
+              : 'Drag a picture here, or press here and then the picture.'}</span
+          >
+        </button>
+      {:else if here}
+        <Stage
+          bind:this={stages[i]}
+          bind:together={
+            () => (beside ? (places.linked ? places.where : undefined) : places.sight),
+            (where) => (beside ? where !== undefined && (places.where = where) : (places.sight = where))
+          }
+          picture={each}
+          look={table.shownLook}
+          onarrived={() => void table.lookAtValues()}
+          orientation={edits.orientation}
+          preview={previewUrl(each)}
+          tool={thenNow.then ? toolOf('now') : table.tool.tool}
+          drawings={thenNow.then ? [...table.drawings, ...thenNow.drawings('now')] : table.drawings}
+          highlighted={table.highlighted}
+          bind:frame={table.frame}
+          aspect={edits.aspect}
+          movable={table.may.changePictures}
+          placing={table.tool.makes !== undefined}
+          over={table.repeating !== null}
+          label="Picture: {pictureName(each)}"
+          {corner}
+          named={cells.length > 1 || over !== null}
+          laid={over ? then : undefined}
+          ondeed={(deed) => {
+            if (!thenNow.then || !pointDeed('now', deed)) table.deed(deed);
+          }}
+          onhighlight={(id) => (table.highlighted = id)}
+        />
+      {:else}
+        <Stage
+          bind:this={stages[i]}
+          bind:together={
+            () =>
+              beside
+                ? places.linked
+                  ? thenNow.carried(places.where, width, height)
+                  : undefined
+                : places.sight,
+            (where) => {
+              if (!beside) places.sight = where;
+              else if (where !== undefined) places.where = thenNow.carriedBack(where, width, height);
+            }
+          }
+          picture={each}
+          look={table.lookBeside(each)}
+          orientation={orientationOf(each)}
+          preview={previewUrl(each)}
+          tool={beside ? toolOf('then') : plainMove}
+          named
+          drawings={beside ? thenNow.drawings('then') : []}
+          movable={beside !== null && table.may.changePictures}
+          label="Beside it: {pictureName(each)}, {isOfVisit(each)
+            ? clockWords(each.takenAt)
+            : dayWords(each.takenAt)}"
+          ondeed={(deed) => void (beside && pointDeed('then', deed))}
+        />
+      {/if}
+      {#if each && cells.length > 1}
+        {#if here}<div
+            class="border-coral pointer-events-none absolute inset-0 border-[3px]"
+            aria-hidden="true"
+          ></div>{/if}
+        <button
+          class="text-small absolute top-2 left-2 max-w-[calc(100%-1rem)] truncate rounded-full px-3 py-1 font-semibold {here
+            ? 'bg-coral text-on-fill'
+            : 'bg-stage/80 text-on-stage'}"
+          onclick={() => isOfVisit(each) && table.show(each.pictureId)}
+          aria-pressed={here}
+          data-testid="place-name"
+        >
+          {words(each)}
+        </button>
+      {/if}
+      {#if here && over && thenNow.mode === 'slider'}<Wipe bind:share={thenNow.share} />{/if}
+      {#if here && over}
+        <p
+          class="bg-stage/80 text-on-stage text-small pointer-events-none absolute top-2 left-2 rounded-full px-3 py-1 font-semibold"
+          data-testid="over-words"
+        >
+          {thenNow.mode === 'difference'
+            ? 'Grey: as it was. Bright: brighter now. Dark: darker now.'
+            : thenNow.mode === 'blink'
+              ? words(thenNow.thenSeen ? over : each!)
+              : `Left: ${words(over)}. Right: now.`}
+        </p>
+      {/if}
+    </div>
+  {/each}
+</section>

@@ -1,0 +1,146 @@
+import { goto } from '$app/navigation';
+import { page } from '$app/state';
+import type { PictureView } from '$core/picture/pictureView';
+import { type Look, windowOf, withWindow } from '$core/raster/look/look';
+import type { SharedView } from '$core/raster/view';
+import { send } from '../net/send';
+
+/** How many pictures can lie side by side. */
+export const counts = [1, 2, 3, 4, 6] as const;
+export type Count = (typeof counts)[number];
+const mostTakes = 4;
+const nothing = '-';
+
+interface Given {
+  /** The visit's pictures in their order. */
+  ordered: readonly PictureView[];
+  /** The one in hand. */
+  picture: PictureView | null;
+  /** Takes of its slot. */
+  takes: readonly string[];
+}
+
+/**
+ * The places of the stage: one picture, or several side by side, of this visit or beside them some of earlier ones. One of
+ * them is in hand. Which lie where is told by the page's address, so that it can be come back to.
+ */
+export class Places {
+  /** Whether the takes of a slot lie side by side. */
+  takesTogether = $state(false);
+  /** Whether those side by side are zoomed and moved as one, and where they look then. */
+  linked = $state(true);
+  where = $state.raw<SharedView | null>(null);
+  /** Whether the window of one is that of all. */
+  windowsLinked = $state(false);
+  /** The empty place that the next picture goes to. */
+  target = $state<number | null>(null);
+  private elsewhere = $state.raw<ReadonlyMap<string, PictureView>>(new Map());
+
+  constructor(private readonly given: () => Given) {}
+
+  private readonly asked: readonly string[] | null = $derived.by(() => {
+    const { picture } = this.given();
+    const ids = page.url.searchParams.get('on')?.split('.') ?? [];
+    return picture && ids.length > 1 && ids.includes(picture.pictureId) ? ids.slice(0, 6) : null;
+  });
+
+  /** What lies in each place; null where nothing does, or it has yet to come. */
+  readonly pictures: (PictureView | null)[] = $derived.by(() => {
+    const { picture, takes, ordered } = this.given();
+    if (!picture) return [];
+    const find = (id: string) => ordered.find(({ pictureId }) => pictureId === id);
+    if (this.asked) return this.asked.map((id) => find(id) ?? this.elsewhere.get(id) ?? null);
+    const newest = this.takesTogether ? takes.slice(-mostTakes).flatMap((id) => find(id) ?? []) : [];
+    return newest.length > 1 && newest.includes(picture) ? newest : [picture];
+  });
+  get several(): boolean {
+    return this.pictures.length > 1;
+  }
+  get count(): Count {
+    return this.asked ? (counts.find((count) => count >= this.asked!.length) ?? 6) : 1;
+  }
+
+  /** What a stage takes part in, if anything. */
+  get sight(): SharedView | null | undefined {
+    return this.linked && this.several ? this.where : undefined;
+  }
+  set sight(where: SharedView | null | undefined) {
+    if (where !== undefined) this.where = where;
+  }
+
+  /** Pictures of earlier visits that the address names. */
+  async fetchMissing(): Promise<void> {
+    const { ordered } = this.given();
+    for (const id of this.asked ?? []) {
+      if (id === nothing || this.elsewhere.has(id)) continue;
+      if (ordered.some(({ pictureId }) => pictureId === id)) continue;
+      const view = await send<PictureView>('GET', `/api/pictures/${id}`).catch(() => null);
+      if (view) this.elsewhere = new Map([...this.elsewhere, [id, view]]);
+    }
+  }
+
+  private go(picture: string, on: readonly string[] | null): void {
+    const address = `?picture=${picture}${on ? `&on=${on.join('.')}` : ''}`;
+    void goto(address, { replaceState: true, noScroll: true, keepFocus: true });
+  }
+
+  /** So many places, with the picture in hand and those that follow it in the series. */
+  lay(count: Count): void {
+    const { ordered, picture } = this.given();
+    if (!picture) return;
+    this.target = null;
+    this.takesTogether = false;
+    if (count === 1) return this.go(picture.pictureId, null);
+    const kept = this.asked ?? [picture.pictureId];
+    const at = ordered.findIndex(({ pictureId }) => pictureId === picture.pictureId);
+    const following = [...ordered.slice(at + 1), ...ordered.slice(0, at)]
+      .map(({ pictureId }) => pictureId)
+      .filter((id) => !kept.includes(id));
+    const filled = kept.filter((id) => id !== nothing);
+    // The one in hand stays, whichever of them has to go.
+    const staying = [picture.pictureId, ...filled.filter((id) => id !== picture.pictureId)].slice(0, count);
+    const on = [...filled.filter((id) => staying.includes(id)), ...following].slice(0, count);
+    while (on.length < count) on.push(nothing);
+    this.go(picture.pictureId, on);
+  }
+
+  /** The next number of places, or one again. */
+  next(): void {
+    this.lay(counts[(counts.indexOf(this.count) + 1) % counts.length]);
+  }
+
+  /** Takes a picture in hand: where it lies, else in the place of the one in hand, or the empty one that was chosen. */
+  show(pictureId: string): void {
+    const on = this.asked;
+    if (!on) return this.go(pictureId, null);
+    if (on.includes(pictureId)) return this.go(pictureId, on);
+    this.put(pictureId, this.target ?? on.indexOf(this.given().picture!.pictureId));
+  }
+
+  /** Lays a picture into a place; what lay there goes where it came from. It is taken in hand if it is of this visit. */
+  put(pictureId: string, at: number): void {
+    const { ordered, picture } = this.given();
+    const on = [...(this.asked ?? [picture!.pictureId])];
+    const from = on.indexOf(pictureId);
+    if (from >= 0) on[from] = on[at];
+    on[at] = pictureId;
+    this.target = null;
+    const mine = ordered.some((each) => each.pictureId === pictureId);
+    const hand = mine ? pictureId : picture!.pictureId;
+    this.go(
+      on.includes(hand) ? hand : (on.find((id) => ordered.some((each) => each.pictureId === id)) ?? hand),
+      on
+    );
+  }
+
+  /** The window of the one in hand has changed: those beside it follow by as much, each in values of its own. */
+  followed(before: Look, after: Look, beside: Look): Look {
+    const [from, to, own] = [before, after, beside].map(windowOf);
+    if (!from || !to || !own) return beside;
+    const times = own.width / from.width;
+    return withWindow(beside, {
+      center: own.center + (to.center - from.center) * times,
+      width: Math.max(1, (own.width * to.width) / from.width)
+    });
+  }
+}

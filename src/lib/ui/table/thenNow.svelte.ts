@@ -1,0 +1,242 @@
+import { type Scale } from '$core/calibration/scale';
+import type { CommonPair, CommonPoints } from '$core/picture/layers/common/common';
+import { type PictureView, orientationOf, placesOf } from '$core/picture/pictureView';
+import { type LaidOver, inverse, laidOver, onto } from '$core/raster/geometry/similarity';
+import { type Point, toImage, toOriented } from '$core/raster/orientation';
+import { type SharedView, type Stage, fitted, fromShared, shared } from '$core/raster/view';
+import { send } from '../net/send';
+import { thePainter } from '../stage/painting';
+import type { ShownDrawing } from '../stage/shownDrawing';
+import { shapeOf } from '../stage/viewport.svelte';
+import type { VisitStore } from '../visit/visitStore.svelte';
+
+export type Mode = 'side' | 'slider' | 'blink' | 'difference';
+export type Which = 'now' | 'then';
+export const mostPairs = 4;
+
+const screenOf = (picture: PictureView, width: number, height: number): Stage => ({
+  picture,
+  orientation: orientationOf(picture),
+  screen: { width, height }
+});
+
+/** Today's picture and an earlier one of the same place: which, laid over each other by what, and seen how. */
+export class ThenNow {
+  /** Whether one of them is being chosen, or lies there. */
+  open = $state(false);
+  then = $state.raw<PictureView | null>(null);
+  /** Earlier pictures of the same place, the newest first; null until they have come. */
+  earlier = $state.raw<PictureView[] | null>(null);
+  failed = $state('');
+  mode = $state<Mode>('side');
+  /** How much of the width is the earlier one's, as a slider. */
+  share = $state(0.5);
+  /** In a blink: whether it is the earlier one that is seen. */
+  thenSeen = $state(false);
+  /** Whether points are being placed. */
+  placing = $state(false);
+  /** A point that waits for its partner. */
+  private half = $state.raw<{ which: Which; at: Point } | null>(null);
+  /** A pair as it is while one of its points is dragged. */
+  private dragged = $state.raw<{ index: number; pair: CommonPair } | null>(null);
+  changes = $state.raw<{ of: string; pixels: ImageData } | null>(null);
+
+  constructor(
+    private readonly store: VisitStore,
+    private readonly now: () => PictureView | null
+  ) {}
+
+  /** Points of both, in image pixels of each. */
+  readonly pairs: readonly CommonPair[] = $derived.by(() => {
+    const { then } = this;
+    const item = this.now()?.layers.items.find(({ kind, id }) => kind === 'common' && id === then?.pictureId);
+    const kept = (item?.body as CommonPoints | undefined)?.pairs ?? [];
+    const { dragged } = this;
+    return dragged ? kept.map((pair, i) => (i === dragged.index ? dragged.pair : pair)) : kept;
+  });
+
+  /** From the earlier picture as it is turned to today's; null until two points are common to both. */
+  readonly laid: LaidOver | null = $derived.by(() => {
+    const now = this.now();
+    const { then } = this;
+    if (!now || !then) return null;
+    return laidOver(
+      this.pairs.map(({ here, there }) => ({
+        from: toOriented(there, then, orientationOf(then)),
+        to: toOriented(here, now, orientationOf(now))
+      }))
+    );
+  });
+
+  /** How well the points fit, in words. */
+  fit(scale: Scale | null): string {
+    const count = this.pairs.length;
+    if (count < 2) return '';
+    if (!this.laid) return 'The points lie in one place: take some further apart.';
+    const { residual } = this.laid;
+    if (residual === null) return 'Laid over by 2 points. A third tells how well they fit.';
+    const off = scale ? `${(residual * scale.mmPerPixelX).toFixed(2)} mm` : `${residual.toFixed(1)} px`;
+    return `Laid over by ${count} points, which are ${off} off on average.`;
+  }
+
+  async show(): Promise<void> {
+    this.open = true;
+    const now = this.now();
+    if (!now || this.earlier) return;
+    try {
+      const found = await send<PictureView[]>('GET', `/api/pictures/${now.pictureId}/same-place`);
+      if (this.now()?.pictureId !== now.pictureId) return;
+      const alike = (each: PictureView) =>
+        Number(each.slot?.projection === now.slot?.projection) + placesOf(each).length / 1000;
+      this.earlier = found.toSorted((a, b) => Math.floor(alike(b)) - Math.floor(alike(a)));
+      this.failed = '';
+    } catch (error) {
+      this.failed = (error as Error).message;
+    }
+  }
+
+  choose(then: PictureView): void {
+    this.leave();
+    this.then = then;
+    this.placing = this.pairs.length < 2;
+  }
+
+  /** Nothing half done stays; what was chosen and placed does. */
+  private leave(): void {
+    this.half = this.dragged = null;
+    this.changes = null;
+    this.placing = false;
+    this.thenSeen = false;
+  }
+  close(): void {
+    this.leave();
+    this.open = false;
+    this.then = null;
+    this.mode = 'side';
+  }
+  /** Another picture lies on the table. */
+  forget(): void {
+    this.close();
+    this.earlier = null;
+  }
+
+  /** The places as they are marked on one of the two, by number. */
+  drawings(which: Which): ShownDrawing[] {
+    const mark = (at: Point, i: number): ShownDrawing => ({
+      id: `common-${i}`,
+      kind: 'text',
+      body: { at: { x: at.x, y: at.y, uncertaintyPx: 1 }, words: String(i + 1) },
+      words: String(i + 1)
+    });
+    const marks = this.pairs.map(({ here, there }, i) => mark(which === 'now' ? here : there, i));
+    const { half } = this;
+    return half?.which === which ? [...marks, mark(half.at, marks.length)] : marks;
+  }
+
+  /** Where the next point is wanted; null where none is. */
+  readonly wanted: Which | null = $derived.by(() => {
+    if (!this.placing || this.mode !== 'side' || this.pairs.length >= mostPairs) return null;
+    return this.half?.which === 'then' ? 'now' : 'then';
+  });
+
+  placed(which: Which, { x, y }: Point): void {
+    const { half } = this;
+    if (!half || half.which === which) {
+      this.half = { which, at: { x, y } };
+      return;
+    }
+    const [here, there] = which === 'now' ? [{ x, y }, half.at] : [half.at, { x, y }];
+    this.half = null;
+    this.keep([...this.pairs, { here, there }]);
+    if (this.pairs.length >= mostPairs) this.placing = false;
+  }
+
+  /** A point is moved; kept once the move is done. */
+  moved(which: Which, id: string, { x, y }: Point, done: boolean): void {
+    const index = Number(id.split('-')[1]);
+    const pair = this.pairs[index];
+    if (!pair) {
+      if (done && this.half?.which === which) this.half = { which, at: { x, y } };
+      return;
+    }
+    const changed = which === 'now' ? { ...pair, here: { x, y } } : { ...pair, there: { x, y } };
+    if (!done) {
+      this.dragged = { index, pair: changed };
+      return;
+    }
+    this.dragged = null;
+    this.keep(this.pairs.map((each, i) => (i === index ? changed : each)));
+  }
+  left(): void {
+    this.dragged = null;
+  }
+
+  /** Takes the last point off, and its partner. */
+  dropLast(): void {
+    if (this.half) this.half = null;
+    else this.keep(this.pairs.slice(0, -1));
+  }
+  get canDrop(): boolean {
+    return this.half !== null || this.pairs.length > 0;
+  }
+
+  private keep(pairs: readonly CommonPair[]): void {
+    const plain = pairs.map(({ here, there }) => ({
+      here: { x: here.x, y: here.y },
+      there: { x: there.x, y: there.y }
+    }));
+    void this.store.act(
+      this.now()!.pictureId,
+      [{ kind: 'common', item: this.then!.pictureId, body: plain.length > 0 ? { pairs: plain } : null }],
+      'Common points'
+    );
+  }
+
+  /** Where the earlier one looks when today's looks there, on a stage of the same size. */
+  carried(where: SharedView | null, width: number, height: number): SharedView | null {
+    const [now, then] = [this.now(), this.then];
+    if (!now || !then || !this.laid || width < 1) return where;
+    const [mine, other] = [screenOf(now, width, height), screenOf(then, width, height)];
+    const view = where ? fromShared(where, mine) : fitted(mine);
+    const { similarity } = this.laid;
+    return shared(
+      { center: onto(inverse(similarity), view.center), zoom: view.zoom * similarity.scale },
+      other
+    );
+  }
+  /** The way back. */
+  carriedBack(where: SharedView | null, width: number, height: number): SharedView | null {
+    const [now, then] = [this.now(), this.then];
+    if (!where || !now || !then || !this.laid || width < 1) return where;
+    const view = fromShared(where, screenOf(then, width, height));
+    const { similarity } = this.laid;
+    return shared(
+      { center: onto(similarity, view.center), zoom: view.zoom / similarity.scale },
+      screenOf(now, width, height)
+    );
+  }
+
+  /** Works out what has changed, for the points as they are. */
+  async findChanges(): Promise<void> {
+    const [now, then] = [this.now(), this.then];
+    if (!now || !then || !this.laid) return;
+    const of = JSON.stringify([now.pictureId, then.pictureId, this.laid.similarity]);
+    if (this.changes?.of === of) return;
+    const back = inverse(this.laid.similarity);
+    const at = (x: number, y: number) =>
+      toImage(onto(back, toOriented({ x, y }, now, orientationOf(now))), then, orientationOf(then));
+    try {
+      const pixels = await thePainter().difference({
+        now: shapeOf(now),
+        then: shapeOf(then),
+        origin: at(0, 0),
+        right: at(1, 0),
+        below: at(0, 1)
+      });
+      if (this.now()?.pictureId === now.pictureId) this.changes = { of, pixels };
+      this.failed = '';
+    } catch (error) {
+      this.failed = `What changed can’t be worked out: ${(error as Error).message}`;
+    }
+  }
+}
