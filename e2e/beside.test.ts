@@ -232,6 +232,18 @@ describe('then and now', () => {
   });
 });
 
+/** What a link on the page leads to, fetched by the page itself. */
+const fetched = (css: string) =>
+  browser.driver.executeAsyncScript<{ status: number; name: string; text: string }>(
+    `const [css, done] = arguments;
+     fetch(document.querySelector(css).href).then(async (answer) => done({
+       status: answer.status,
+       name: decodeURIComponent(answer.headers.get('content-disposition') ?? ''),
+       text: (await answer.text()).slice(0, 400)
+     }))`,
+    css
+  );
+
 describe('kept views', () => {
   const cards = () => browser.all('[data-testid=kept-card]');
 
@@ -255,6 +267,12 @@ describe('kept views', () => {
     expect(part.width).toBeLessThan(0.8 * size.width);
     expect(part.words).toMatch(/^[\d.]+ ± [\d.]+ px$/);
     expect(await violations()).toEqual([]);
+  });
+
+  it('leave as pictures', async () => {
+    const { status, name, text } = await fetched('[data-testid=kept-out]');
+    expect([status, text.slice(1, 4)]).toEqual([200, 'PNG']);
+    expect(name).toMatch(/after-\d{4}-\d\d-\d\d\.png$/);
   });
 
   it('are named, told what they are for, put in order, several changed at once, and stay so', async () => {
@@ -292,4 +310,20 @@ describe('kept views', () => {
     await browser.until('one is left', async () => (await cards()).length === 1);
     expect(await browser.text('[data-testid=kept]')).toContain('1');
   });
+});
+
+it('a picture is taken out as it is seen, and its readings as a table', async () => {
+  await open();
+  await browser.click('[data-testid=take-out]');
+  await browser.click('[data-testid=out-bar]');
+  const seen = await fetched('[data-testid=out-go]');
+  expect([seen.status, seen.text.slice(1, 4)]).toEqual([200, 'PNG']);
+  expect(await violations()).toEqual([]);
+  await browser.click('[data-testid=out-csv]');
+  const table = await fetched('[data-testid=out-go]');
+  expect(table.text).toMatch(/picture,places,taken,reading/);
+  expect(table.text).toMatch(
+    /after\.png,tooth 36,[^,]+,Length 1,Length,,[\d.]+,[\d.]+,px,none: pixels,Orsin Vael/
+  );
+  await browser.press(Key.ESCAPE);
 });

@@ -33,6 +33,7 @@ export const auditActs = [
   'linked to places',
   'leaving shown',
   'looked for names',
+  'taken out',
   'sending asked',
   'delivered',
   'setting changed',

@@ -15,3 +15,5 @@ export const preview = (wish) => tasks.preview(wish);
 export const advise = (wish) => tasks.advise(wish);
 export const warm = () => tasks.warm();
 export const arrival = (wish) => tasks.arrival(wish);
+export const shown = (wish) => tasks.shown(wish);
+export const samples = (wish) => tasks.samples(wish);

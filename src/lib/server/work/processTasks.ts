@@ -4,13 +4,17 @@ import { lookAt } from '../advice/looking';
 import { warmUp } from '../advice/warmUp';
 import { makeShown } from '../arrivals/showing';
 import { type OpenedPaper, openPaper as paper } from '../papers/openPaper';
-import { beforeClinic } from '../database/connection';
+import { beforeClinic, inClinic } from '../database/connection';
 import type { LookingWish } from '../advice/lookingWish';
 import { allLevels } from '../pictures/allLevels';
 import type { LevelBytes } from '../pictures/levelBytes';
+import { rasterOf } from '../pictures/levels';
+import { readOrigin } from '../pictures/origin';
 import { makePreview } from '../pictures/previewMaking';
 import type { PreviewWish } from '../pictures/previewWish';
 import { smallWebp } from '../pictures/small';
+import { pictureRow } from '../pictures/views';
+import type { SamplesOutside, ShownOutside } from '../takenOut/outside';
 import type { FileAnswer, ProcessNews } from './fileAnswer';
 import { openFile as open } from '../pictures/decode/openFile';
 import { type OpenedFile, Unusable } from '../pictures/decode/opened';
@@ -77,3 +81,22 @@ export const arrival = makeShown;
 
 /** A small picture, read and kept from here: whoever asked for it has nothing to do meanwhile. */
 export const preview = (wish: PreviewWish): Promise<Uint8Array> => makePreview(wish);
+
+/** A picture as a file that leaves: as it is seen, or as it was stored. */
+export const shown = async ({ clinicId, pictureId, frame, ...wish }: ShownOutside): Promise<Uint8Array> => {
+  const row = await inClinic(clinicId, (tx) => pictureRow(tx, pictureId));
+  const raster = await rasterOf(clinicId, row, frame, 0);
+  // Fetched only now: a process that looks at takes needs no letters.
+  const { shownFile } = await import('../takenOut/render');
+  return shownFile({ ...wish, raster, pixelAspect: readOrigin(row.facts).pixelAspect });
+};
+export const samples = async ({
+  clinicId,
+  pictureId,
+  frame,
+  mmPerPixel
+}: SamplesOutside): Promise<Uint8Array> => {
+  const row = await inClinic(clinicId, (tx) => pictureRow(tx, pictureId));
+  const { samplesFile } = await import('../takenOut/render');
+  return samplesFile(await rasterOf(clinicId, row, frame, 0), mmPerPixel);
+};

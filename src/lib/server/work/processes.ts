@@ -7,6 +7,7 @@ import type { OpenedPaper } from '../papers/openPaper';
 import type { LookingWish } from '../advice/lookingWish';
 import type { LevelBytes } from '../pictures/levelBytes';
 import type { PreviewWish } from '../pictures/previewWish';
+import type { SamplesOutside, ShownOutside } from '../takenOut/outside';
 import type { OpenedFile } from '../pictures/decode/opened';
 import type { FileAnswer, ProcessNews } from './fileAnswer';
 import { processorMsAllowed } from './limits';
@@ -221,4 +222,15 @@ export function arrivalOutside(wish: { clinicId: string; arrivalId: string }): P
 export function previewOutside(wish: PreviewWish): Promise<Uint8Array> {
   pictures ??= newPool();
   return pictures.run(wish, { name: 'preview' });
+}
+
+/** A picture as it is seen, as a file. */
+export function shownOutside(wish: ShownOutside): Promise<Uint8Array> {
+  pictures ??= newPool();
+  return pictures.run(wish, { name: 'shown' });
+}
+/** A picture's samples as they are stored, as a file. */
+export function samplesOutside(wish: SamplesOutside): Promise<Uint8Array> {
+  pictures ??= newPool();
+  return pictures.run(wish, { name: 'samples' });
 }

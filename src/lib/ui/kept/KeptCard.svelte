@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { ArrowDown, ArrowUp } from '@lucide/svelte';
+  import { ArrowDown, ArrowUp, Download } from '@lucide/svelte';
   import type { KeptOf } from '$core/picture/keptViews';
   import { keptKinds } from '$core/picture/layers/kept/kept';
   import { pictureName } from '$core/picture/pictureView';
@@ -15,13 +15,15 @@
   interface Props {
     of: KeptOf;
     may: boolean;
+    /** Whether it may be taken out. */
+    send: boolean;
     chosen: boolean;
     first: boolean;
     last: boolean;
     onchoose: (chosen: boolean) => void;
     onshift: (by: -1 | 1) => void;
   }
-  let { of, may, chosen, first, last, onchoose, onshift }: Props = $props();
+  let { of, may, send, chosen, first, last, onchoose, onshift }: Props = $props();
   const store = theVisit();
   const { picture, kept } = $derived(of);
   const name = $derived(kept.name || pictureName(picture));
@@ -92,10 +94,21 @@
         data-testid="kept-remark"
       />
     {:else}<p class="text-small">{[kept.kind, kept.remark].filter(Boolean).join('. ')}</p>{/if}
-    <p class="text-small text-ink-soft">
-      <a class="underline" href="/visits/{picture.visitId}/measure?picture={picture.pictureId}"
-        >{pictureName(picture)}</a
-      >, kept by {who}, {dayWords(kept.keptAt)}, {clockWords(kept.keptAt)}
-    </p>
+    <div class="flex items-center gap-2">
+      <p class="text-small text-ink-soft flex-1">
+        <a class="underline" href="/visits/{picture.visitId}/measure?picture={picture.pictureId}"
+          >{pictureName(picture)}</a
+        >, kept by {who}, {dayWords(kept.keptAt)}, {clockWords(kept.keptAt)}
+      </p>
+      {#if send}<a
+          class="button px-3"
+          href="/api/pictures/{picture.pictureId}/out?as=png&kept={of.id}{kept.drawn ? '&drawings=yes' : ''}"
+          download
+          data-sveltekit-reload
+          aria-label="Take {name} out as a PNG"
+          title="Take it out as a PNG"
+          data-testid="kept-out"><Download size={18} aria-hidden="true" /></a
+        >{/if}
+    </div>
   </div>
 </li>

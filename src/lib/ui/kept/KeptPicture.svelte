@@ -6,7 +6,7 @@
   import { fitted, toScreen } from '$core/raster/view';
   import Line from '../stage/Line.svelte';
   import { Viewport } from '../stage/viewport.svelte';
-  import { wordsPlaces } from '../stage/wordsPlace';
+  import { wordsPlaces } from '$core/picture/wordsPlace';
 
   interface Props {
     of: KeptOf;
@@ -27,9 +27,9 @@
   const { look, orientation, frame } = $derived(kept);
   const sight = () => ({ picture, frame, view, look, orientation, screen });
 
-  /** Words are laid out for a picture at least so wide, and drawn smaller with it. */
+  /** Words are laid out for a picture at least so wide or high, and drawn smaller with it. */
   const leastLaidOut = 460;
-  const larger = $derived(Math.max(1, leastLaidOut / screen.width));
+  const larger = $derived(Math.max(1, leastLaidOut / Math.max(screen.width, screen.height)));
   const laidOut = $derived.by(() => {
     const big = { width: screen.width * larger, height: screen.height * larger };
     const onBig = viewOfKept(kept, big);

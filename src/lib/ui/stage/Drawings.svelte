@@ -5,7 +5,7 @@
   import { type Stage, type View, toScreen } from '$core/raster/view';
   import Line from './Line.svelte';
   import { type ShownDrawing, drawnOf, pointNameOf, pointsOf } from './shownDrawing';
-  import { wordsPlaces } from './wordsPlace';
+  import { wordsPlaces } from '$core/picture/wordsPlace';
 
   interface Props {
     drawings: ShownDrawing[];

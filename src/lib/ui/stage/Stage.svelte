@@ -1,5 +1,7 @@
 <script lang="ts">
   import { type Snippet, onMount, untrack } from 'svelte';
+  import type { Scale } from '$core/calibration/scale';
+  import { scaleBar } from '$core/measurement/scaleBar';
   import type { PictureShape } from '$core/picture/pictureView';
   import type { Look } from '$core/raster/look/look';
   import type { Orientation, Point } from '$core/raster/orientation';
@@ -35,6 +37,8 @@
     label: string;
     /** Whether a name stands in its upper left corner, which what the tool says leaves free. */
     named?: boolean;
+    /** The scale that a bar is drawn by, null for none, so that it counts pixels; undefined for no bar. */
+    scale?: Scale | null;
     /** Words in the lower left corner: how the picture is looked at. */
     corner?: string;
     tool?: Tool<unknown>;
@@ -66,6 +70,7 @@
     label,
     corner = '',
     named = false,
+    scale,
     tool = moveTool as Tool<unknown>,
     drawings = [],
     highlighted = null,
@@ -105,6 +110,9 @@
     orientation,
     screen
   });
+  /** How long a bar may be, in screen pixels. */
+  const mostBarPx = 130;
+  const bar = $derived(view && scale !== undefined ? scaleBar(scale, mostBarPx / view.zoom) : null);
   const isShown = $derived(viewport.shown?.pictureId === picture.pictureId);
 
   /** The tool in hand, and for a while in its place one that holds a point or moves the picture. */
@@ -469,9 +477,25 @@
       </p>
     {/if}
     {#if view}
-      <span class="text-small text-on-stage/80 absolute right-3 bottom-2" aria-hidden="true"
-        >{Math.round(view.zoom * devicePixelRatio * 100)} %</span
+      <div
+        class="text-small text-on-stage/80 pointer-events-none absolute right-3 bottom-2 flex items-end gap-4"
       >
+        {#if bar && isShown}
+          <span
+            class="flex flex-col items-center"
+            role="img"
+            aria-label="Scale bar: {bar.words}"
+            data-testid="scale-bar"
+          >
+            <span aria-hidden="true">{bar.words}</span>
+            <span
+              class="border-on-stage/80 block h-1.5 border-x border-b"
+              style="width: {bar.lengthPx * view.zoom}px"
+            ></span>
+          </span>
+        {/if}
+        <span aria-hidden="true">{Math.round(view.zoom * devicePixelRatio * 100)} %</span>
+      </div>
     {/if}
   </div>
   {#if picture.frames > 1}

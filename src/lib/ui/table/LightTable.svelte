@@ -1,5 +1,6 @@
 <script lang="ts">
   import { toast } from 'svelte-sonner';
+  import { Download } from '@lucide/svelte';
   import { goto } from '$app/navigation';
   import { placesInWords } from '$core/anatomy/place';
   import { projectionWords } from '$core/anatomy/projections';
@@ -10,6 +11,7 @@
   import { stationNames } from '$core/visit/course';
   import { clockWords } from '../clock';
   import Choice from '../kit/Choice.svelte';
+  import Tooltip from '../kit/Tooltip.svelte';
   import Small from '../pictures/Small.svelte';
   import { describeKeys } from '../shell/keys.svelte';
   import { takeDraggable } from '../tray/dragging';
@@ -20,6 +22,7 @@
   import SideBySide from './SideBySide.svelte';
   import StagePlaces from './StagePlaces.svelte';
   import ThenPanel from './ThenPanel.svelte';
+  import TakeOut from './TakeOut.svelte';
   import ToolStrip from './ToolStrip.svelte';
 
   interface Props {
@@ -33,6 +36,7 @@
   const { edits } = table;
   const picture = $derived(table.picture);
   const Panel = $derived(stationTables[station].panel);
+  let takingOut = $state(false);
   let stage = $state<ReturnType<typeof StagePlaces>>();
 
   let former = '';
@@ -200,13 +204,24 @@
         : 'hidden'}"
       aria-label="About this picture"
     >
-      <div>
-        <h1 class="text-title font-bold break-words">{table.name}</h1>
+      <div class="relative">
+        <h1 class="text-title font-bold break-words {may.send ? 'pr-10' : ''}">{table.name}</h1>
         <p class="text-small text-ink-soft">
           {[picture.slot ? projectionWords(picture.slot.projection) : 'in no slot', places]
             .filter(Boolean)
             .join(', ')}
         </p>
+        {#if may.send}
+          <div class="absolute -top-2 -right-2">
+            <Tooltip
+              words="Take it out as a file"
+              button="flex size-11 items-center justify-center rounded-lg"
+              testid="take-out"
+              onclick={() => (takingOut = true)}><Download size={20} aria-hidden="true" /></Tooltip
+            >
+          </div>
+          <TakeOut {table} bind:open={takingOut} />
+        {/if}
       </div>
       {#if may.changePictures && !table.thenNow.open}
         <Choice

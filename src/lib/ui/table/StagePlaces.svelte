@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { scaleInUse } from '$core/picture/pictureLayers';
   import { type PictureView, orientationOf, pictureName } from '$core/picture/pictureView';
   import type { Point } from '$core/raster/orientation';
   import type { Stage as StageShape, View } from '$core/raster/view';
@@ -166,6 +167,7 @@
           highlighted={table.highlighted}
           bind:frame={table.frame}
           aspect={edits.aspect}
+          scale={edits.scale}
           movable={table.may.changePictures}
           placing={table.tool.makes !== undefined}
           over={table.repeating !== null}
@@ -196,6 +198,7 @@
           picture={each}
           look={table.lookBeside(each)}
           orientation={orientationOf(each)}
+          scale={scaleInUse(each.layers, each.fileScale)}
           preview={previewUrl(each)}
           tool={beside ? toolOf('then') : plainMove}
           named

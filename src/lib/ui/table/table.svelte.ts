@@ -42,6 +42,7 @@ export interface PutRight {
 export interface May {
   confirm: boolean;
   changePictures: boolean;
+  send: boolean;
 }
 
 const scaleId = 'scale';

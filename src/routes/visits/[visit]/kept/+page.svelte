@@ -72,6 +72,7 @@
         <KeptCard
           {of}
           {may}
+          send={data.who!.may.send}
           chosen={chosenIds.has(of.id)}
           first={i === 0}
           last={i === views.length - 1}

@@ -1,4 +1,4 @@
-import type { Point, Size } from '$core/raster/orientation';
+import type { Point, Size } from '../raster/orientation';
 
 /** About how wide a letter of the words is, and how high the words are, in screen pixels. */
 const letterPx = 9.5;

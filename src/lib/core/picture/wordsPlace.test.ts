@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { seededRandom } from '$core/random';
-import type { Point } from '$core/raster/orientation';
+import { seededRandom } from '../random';
+import type { Point } from '../raster/orientation';
 import { wordsPlace, wordsPlaces } from './wordsPlace';
 
 const stage = { width: 800, height: 600 };

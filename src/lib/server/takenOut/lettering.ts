@@ -1,0 +1,32 @@
+import { createRequire } from 'node:module';
+import fs from 'node:fs';
+import * as fontkit from 'fontkit';
+import type { Lettering } from '../../core/picture/overlay';
+
+/** The application's own letters, in bold; what the first has not is taken from the second. */
+const files = ['latin', 'latin-ext'].map((part) => `atkinson-hyperlegible-next-${part}-700-normal.woff2`);
+let fonts: fontkit.Font[] | null = null;
+
+function theFonts(): fontkit.Font[] {
+  const resolve = createRequire(import.meta.url).resolve;
+  return (fonts ??= files.map((file) => {
+    const at = resolve(`@fontsource/atkinson-hyperlegible-next/files/${file}`);
+    return fontkit.create(fs.readFileSync(at)) as fontkit.Font;
+  }));
+}
+
+/** Words as outlines: what opens the picture needs no letters of ours. A letter that none of them has is left out. */
+export const lettering: Lettering = (words, sizePx) => {
+  const all = theFonts();
+  let x = 0;
+  const paths: string[] = [];
+  for (const letter of words) {
+    const font = all.find((each) => each.hasGlyphForCodePoint(letter.codePointAt(0)!));
+    if (!font) continue;
+    const scale = sizePx / font.unitsPerEm;
+    const [glyph] = font.glyphsForString(letter);
+    paths.push(glyph.path.scale(scale, -scale).translate(x, 0).toSVG());
+    x += glyph.advanceWidth * scale;
+  }
+  return { path: paths.join(''), width: x };
+};

@@ -1,0 +1,108 @@
+import sharp from 'sharp';
+import type { KeptDrawing } from '../../core/picture/layers/kept/kept';
+import { overlaySvg } from '../../core/picture/overlay';
+import { type Look, withRange } from '../../core/raster/look/look';
+import { preparedForLevel, throughLook } from '../../core/raster/look/levels';
+import { type Orientation, orientedSize, toOriented } from '../../core/raster/orientation';
+import type { Window } from '../../core/raster/patch';
+import { halved } from '../../core/raster/pyramid';
+import type { Raster } from '../../core/raster/raster';
+import { turnRaster } from '../../core/raster/turnRaster';
+import { lettering } from './lettering';
+
+/** What a picture shows, to be written as a file that any program opens. */
+export interface ShownWish {
+  raster: Raster;
+  pixelAspect?: number;
+  look: Look;
+  orientation: Orientation;
+  /** The part that is shown, of the picture as it is turned, in widths of a pixel; null for all of it. */
+  window: { left: number; top: number; width: number; height: number } | null;
+  drawings: readonly KeptDrawing[];
+  /** How long the bar is, in widths of a pixel, and what it says. */
+  bar: { lengthPx: number; words: string } | null;
+  as: 'png' | 'jpeg';
+}
+
+/** No side is longer; what is larger is made smaller, as a page or a letter would. */
+const mostPx = 4096;
+/** Something drawn on is at least so large, so that its words can be read. */
+const leastDrawnPx = 900;
+
+/** A picture through its look, turned, cut to a part of it, with what is drawn on it. */
+export async function shownFile(wish: ShownWish): Promise<Uint8Array> {
+  const { orientation, pixelAspect, drawings, bar } = wish;
+  let [at, factor] = [wish.raster, 1];
+  while (Math.max(at.width, at.height) >= 2 * mostPx) [at, factor] = [halved(at), factor * 2];
+  const look = withRange(wish.look, wish.raster);
+  const seen = turnRaster(throughLook(preparedForLevel(look, at, factor)), orientation);
+  const picture = { width: wish.raster.width, height: wish.raster.height, pixelAspect };
+  const whole = orientedSize(picture, orientation);
+  const window = wish.window ?? { left: 0, top: 0, ...whole };
+  // Samples a width of a pixel, each way: pixels need not be square.
+  const [across, down] = [seen.width / whole.width, seen.height / whole.height];
+  const cut = wholeSamples(window, across, down, seen);
+  const longer = Math.max(window.width, window.height);
+  const times =
+    Math.min(1, mostPx / longer) * (drawings.length > 0 || bar ? Math.max(1, leastDrawnPx / longer) : 1);
+  const size = {
+    width: Math.max(1, Math.round((cut.width / across) * times)),
+    height: Math.max(1, Math.round((cut.height / down) * times))
+  };
+  const [perX, perY] = [(size.width / cut.width) * across, (size.height / cut.height) * down];
+  const svg = overlaySvg({
+    size,
+    seen: (point) => {
+      const { x, y } = toOriented(point, picture, orientation);
+      return { x: (x - cut.left / across) * perX, y: (y - cut.top / down) * perY };
+    },
+    drawings,
+    bar: bar && { words: bar.words, lengthPx: bar.lengthPx * perX },
+    lettering
+  });
+  const { data, width, height, channels } = seen;
+  const base = await sharp(data, { raw: { width, height, channels } })
+    .extract(cut)
+    .resize(size.width, size.height, { fit: 'fill' })
+    .toColourspace('srgb')
+    .png({ compressionLevel: 0 })
+    .toBuffer();
+  const drawn = sharp(base).composite(drawings.length > 0 || bar ? [{ input: Buffer.from(svg) }] : []);
+  return wish.as === 'png' ? drawn.png().toBuffer() : drawn.jpeg({ quality: 92 }).toBuffer();
+}
+
+function wholeSamples(
+  { left, top, width, height }: Window,
+  across: number,
+  down: number,
+  most: { width: number; height: number }
+): Window {
+  const from = (value: number, side: number) => Math.max(0, Math.min(side - 1, Math.floor(value + 1e-6)));
+  const [x, y] = [from(left * across, most.width), from(top * down, most.height)];
+  return {
+    left: x,
+    top: y,
+    width: Math.max(1, Math.min(most.width, Math.ceil((left + width) * across - 1e-6)) - x),
+    height: Math.max(1, Math.min(most.height, Math.ceil((top + height) * down - 1e-6)) - y)
+  };
+}
+
+/**
+ * The samples as they are stored, untouched by any look and not turned, with what a pixel measures where that is known.
+ * @param mmPerPixel across and down
+ */
+export function samplesFile(
+  { data, width, height, channels }: Raster,
+  mmPerPixel: [x: number, y: number] | null
+): Promise<Uint8Array> {
+  const wide = data instanceof Uint16Array;
+  const space = channels === 3 ? (wide ? 'rgb16' : 'srgb') : wide ? 'grey16' : 'b-w';
+  return sharp(data, { raw: { width, height, channels } })
+    .toColourspace(space)
+    .tiff({
+      compression: 'deflate',
+      predictor: 'none',
+      ...(mmPerPixel ? { xres: 1 / mmPerPixel[0], yres: 1 / mmPerPixel[1], resolutionUnit: 'cm' } : {})
+    })
+    .toBuffer();
+}
