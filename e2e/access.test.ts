@@ -35,6 +35,7 @@ const stations = ['acquire', 'check', 'scale', 'measure', 'de-identify', 'file']
 const views = () => [
   '/',
   `/patients/${patientId}`,
+  `/patients/${patientId}/overview`,
   ...[...stations, 'story', 'kept', 'sheet'].map((each) => `/visits/${visitId}/${each}`),
   '/patterns',
   '/patterns/new?trade=teeth',
@@ -175,6 +176,7 @@ describe('every route', () => {
     'GET /api/markers': {},
     'GET /api/news': {},
     'GET /api/patients': { query: '?words=a' },
+    'GET /api/patients/[patient]/showing': { query: '?place=tooth:11' },
     'GET /api/patients/[patient]/pictures': { query: `?after=2026-01-01T00:00:00.000Z_${pictureId}` },
     'GET /api/pictures/[picture]': {},
     'GET /api/pictures/[picture]/levels/[level]': {},

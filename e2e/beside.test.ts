@@ -327,3 +327,43 @@ it('a picture is taken out as it is seen, and its readings as a table', async ()
   );
   await browser.press(Key.ESCAPE);
 });
+
+it('a reading over time stands with its ± beside those of earlier pictures of the place', async () => {
+  const asking = await Asking.as(clinic, 'orsin', password);
+  const end = (x: number) => ({ x, y: 200, uncertaintyPx: 1 });
+  const body = { ends: [end(100), end(220)] };
+  const changes = [{ kind: 'length', item: 'earlier-length', body }];
+  expect((await asking.send('POST', `/api/pictures/${earlier}/acts`, { changes })).status).toBe(200);
+  await open();
+  await browser.click('[data-testid=reading-menu]');
+  await browser.click('[data-testid=over-time-of]');
+  await browser.untilSays('[data-testid=course-change]', 'more than the measuring itself');
+  expect(await browser.text('[data-testid=over-time]')).toContain('120.0 ± 2.8 px');
+  expect(await violations()).toEqual([]);
+  await browser.press(Key.ESCAPE);
+});
+
+it('the overview tells what there is and what there is not; what is picked by keys opens together', async () => {
+  await browser.click('[data-testid=side-by-side]');
+  await browser.click('[data-testid=to-overview]');
+  await browser.until('it is there', async () =>
+    (await browser.run<string>('return location.pathname')).endsWith('/overview')
+  );
+  await browser.untilLive();
+  const label = (place: string) =>
+    browser.run<string>(`return document.querySelector('[data-place="${place}"]').ariaLabel`);
+  expect(await label('tooth:36')).toMatch(/2 pictures$/);
+  expect(await label('tooth:11')).toMatch(/no picture$/);
+  expect(await label('no place')).toMatch(/2 pictures$/);
+  await browser.run(`document.querySelector('[data-place="tooth:36"]').focus()`);
+  await browser.press(' ');
+  await browser.untilCount('[data-testid=overview-picture]', 2);
+  expect(await violations()).toEqual([]);
+  for (const tick of await browser.all('[data-testid=overview-picture] [aria-checked=false]'))
+    await tick.click();
+  await browser.untilSays('[data-testid=open-together]', 'Open 2 together');
+  await browser.click('[data-testid=open-together]');
+  await browser.untilLive();
+  await untilOnStage(2);
+  expect(new Set(await onStage())).toEqual(new Set([today[0], earlier]));
+});

@@ -508,3 +508,81 @@ describe('a scale from a ball', () => {
     expect(await browser.text('[data-testid=marker-proposal]')).toMatch(/[\d.]+ ± [\d.]+ px across/);
   });
 });
+
+it('a whole measurement visit by keyboard alone: checked, scaled, measured, kept and confirmed', async () => {
+  await browser.signOut();
+  await browser.signIn('orsin', password);
+  const [wrist] = await clinic.rows<typeof tooth>(
+    `select p.visit_id, p.picture_id from picture p join patient t using (patient_id)
+     where t.record_number = 'QS-1040' order by p.number limit 1`
+  );
+  await browser.go(`/visits/${wrist.visit_id}/check`);
+  await browser.untilLive();
+  /** Moves on by the tabulator until what is wanted has the focus. */
+  const to = async (css: string) => {
+    await browser.find(css);
+    for (let i = 0; i < 120; i++) {
+      if (await browser.run<boolean>('return document.activeElement.matches(arguments[0])', css)) return;
+      await browser.press(Key.TAB);
+    }
+    throw new Error(`${css} is not reached by the tabulator`);
+  };
+  const station = async (name: string) => {
+    await to(`[data-testid=station-${name}]`);
+    await browser.press(Key.ENTER);
+    await browser.until(`${name} is open`, async () =>
+      (await browser.run<string>('return location.pathname')).endsWith(name)
+    );
+    await browser.find(`${stage}:not([data-picture=""])`);
+  };
+  const place = async (far: string, times: number) => {
+    await browser.press(Key.ENTER);
+    await browser.driver.actions().keyDown(Key.SHIFT).perform();
+    await browser.press(...Array<string>(times).fill(far));
+    await browser.driver.actions().keyUp(Key.SHIFT).perform();
+    await browser.press(Key.ENTER);
+  };
+
+  for (let left = 2; left > 0; left--) {
+    await browser.press('d');
+    await to('[data-testid=confirm]');
+    await browser.press(Key.ENTER);
+    await browser.untilSays('[data-testid=station-check]', left > 1 ? '1 to confirm' : 'confirmed');
+  }
+  await station('scale');
+  await browser.press('l');
+  await to(stage);
+  await place(Key.ARROW_LEFT, 10);
+  await place(Key.ARROW_RIGHT, 20);
+  await to('[data-testid=known-mm]');
+  await browser.driver
+    .actions()
+    .keyDown(Key.CONTROL)
+    .sendKeys('a')
+    .keyUp(Key.CONTROL)
+    .sendKeys('40')
+    .perform();
+  await browser.press(Key.ENTER);
+  await browser.untilKept();
+  await station('measure');
+  await browser.press('l');
+  await to(stage);
+  await place(Key.ARROW_LEFT, 5);
+  await place(Key.ARROW_RIGHT, 10);
+  await untilRows('length', 1);
+  // Two hundred pixels of the stage are 40 mm, so a hundred are 20.
+  await expectValue('length', 20);
+  await browser.press(Key.ESCAPE, 'w', 'q');
+  await to('[data-testid=confirm-readings]');
+  await browser.press(Key.ENTER);
+  // What the assistant measured on the other view.
+  await browser.untilSays('[data-testid=station-measure]', '1 to confirm');
+  await browser.press(Key.PAGE_UP);
+  await browser.find('[data-testid=confirm-readings]');
+  await to('[data-testid=confirm-readings]');
+  await browser.press(Key.ENTER);
+  await browser.untilSays('[data-testid=station-measure]', 'confirmed');
+  await to('[data-testid=kept]');
+  await browser.press(Key.ENTER);
+  await browser.untilCount('[data-testid=kept-picture][data-come=true]', 1);
+});

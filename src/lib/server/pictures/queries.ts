@@ -80,28 +80,72 @@ export const picturesOfPatient = (
     limit
   );
 
-const mostOfSamePlace = 40;
+/** Whether a picture shows one of some places: by its links, or, of keepers, by its slot. `$3` are their keys. */
+const showsOneOf = `case when exists (select 1 from picture_place l where l.clinic_id = $1 and l.picture_id = p.picture_id)
+  then exists (select 1 from picture_place l
+               where l.clinic_id = $1 and l.picture_id = p.picture_id and l.place_key = any($3::text[]))
+  else s.keeper and s.place_keys && $3::text[] end`;
 
-/** Pictures of the patient's other visits that show a place of this one, by their links or, of keepers, by their slot. */
-export const picturesOfSamePlace = (tx: Tx, row: PictureRow): Promise<PictureRow[]> =>
+/** Keys of the places that a picture shows. */
+export async function placeKeysOf(tx: Tx, pictureId: string): Promise<string[]> {
+  const row = await tx.one<{ keys: string[] | null }>(
+    `select coalesce(
+       nullif(array(select place_key from picture_place where clinic_id = $1 and picture_id = $2), '{}'),
+       (select place_keys from standing where clinic_id = $1 and picture_id = $2)) as keys`,
+    tx.clinicId,
+    pictureId
+  );
+  return row?.keys ?? [];
+}
+
+/** A patient's pictures that show one of some places, newest first, but for those of one visit where one is named. */
+export const picturesAtPlaces = (
+  tx: Tx,
+  patientId: string,
+  keys: readonly string[],
+  most: number,
+  exceptVisitId: string | null = null
+): Promise<PictureRow[]> =>
   tx.sql(
-    `with linked as (select place_key from picture_place where clinic_id = $1 and picture_id = $2),
-       shown as (select coalesce(
-         nullif(array(select place_key from linked), '{}'),
-         (select place_keys from standing where clinic_id = $1 and picture_id = $2)) as keys)
-     select ${columns} cross join shown
-     where p.clinic_id = $1 and p.patient_id = $3 and p.visit_id <> $4
-       and case when exists (select 1 from picture_place l where l.clinic_id = $1 and l.picture_id = p.picture_id)
-         then exists (select 1 from picture_place l
-                      where l.clinic_id = $1 and l.picture_id = p.picture_id and l.place_key = any(shown.keys))
-         else s.keeper and s.place_keys && shown.keys end
+    `select ${columns} where p.clinic_id = $1 and p.patient_id = $2 and ${showsOneOf}
+       and ($4::uuid is null or p.visit_id <> $4::uuid)
      order by p.taken_at desc, p.picture_id desc limit $5`,
     tx.clinicId,
-    row.picture_id,
-    row.patient_id,
-    row.visit_id,
-    mostOfSamePlace
+    patientId,
+    keys,
+    exceptVisitId,
+    most
   );
+
+/** Loops of a patient, or pictures that show no place anybody named, newest first. */
+export const picturesBeside = (
+  tx: Tx,
+  patientId: string,
+  which: 'loops' | 'no place',
+  most: number
+): Promise<PictureRow[]> =>
+  tx.sql(
+    `select ${columns} where p.clinic_id = $1 and p.patient_id = $2 and ${
+      which === 'loops' ? 'p.frames > 1' : showsNoPlace
+    } order by p.taken_at desc, p.picture_id desc limit $3`,
+    tx.clinicId,
+    patientId,
+    most
+  );
+const showsNoPlace = `not exists (select 1 from picture_place l where l.clinic_id = $1 and l.picture_id = p.picture_id)
+  and (s.picture_id is null or s.slot_id is null)`;
+
+/** How many there are of each. */
+export async function countBeside(tx: Tx, patientId: string): Promise<{ loops: number; noPlace: number }> {
+  const row = await tx.one<{ loops: number; no_place: number }>(
+    `select count(*) filter (where p.frames > 1)::int as loops, count(*) filter (where ${showsNoPlace})::int as no_place
+     from picture p left join standing s on s.clinic_id = p.clinic_id and s.picture_id = p.picture_id
+     where p.clinic_id = $1 and p.patient_id = $2`,
+    tx.clinicId,
+    patientId
+  );
+  return { loops: row?.loops ?? 0, noPlace: row?.no_place ?? 0 };
+}
 
 /** How many of a patient's pictures show each place: by their links, else, of keepers, by their slot. */
 export async function placeCounts(tx: Tx, patientId: string): Promise<Record<string, number>> {

@@ -77,7 +77,7 @@ async function picturePage(
 }
 
 /** Who was joined into another chart is looked for there. */
-async function patientOf(tx: Tx, patientId: string): Promise<Patient> {
+export async function patientOf(tx: Tx, patientId: string): Promise<Patient> {
   const patient = z.uuid().safeParse(patientId).success
     ? await Patient.findByPk(patientId, within(tx))
     : null;

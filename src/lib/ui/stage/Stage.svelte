@@ -112,6 +112,8 @@
   });
   /** How long a bar may be, in screen pixels. */
   const mostBarPx = 130;
+  /** On a stage so narrow the bar stands above the words in the other corner. */
+  const narrowPx = 480;
   const bar = $derived(view && scale !== undefined ? scaleBar(scale, mostBarPx / view.zoom) : null);
   const isShown = $derived(viewport.shown?.pictureId === picture.pictureId);
 
@@ -478,7 +480,10 @@
     {/if}
     {#if view}
       <div
-        class="text-small text-on-stage/80 pointer-events-none absolute right-3 bottom-2 flex items-end gap-4"
+        class="text-small text-on-stage/80 pointer-events-none absolute right-3 flex items-end gap-4 {corner &&
+        screen.width < narrowPx
+          ? 'bottom-8'
+          : 'bottom-2'}"
       >
         {#if bar && isShown}
           <span

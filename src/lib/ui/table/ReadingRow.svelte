@@ -1,8 +1,18 @@
 <script lang="ts">
-  import { CircleCheck, Eye, EyeOff, EllipsisVertical, PencilLine, Repeat2, Trash2 } from '@lucide/svelte';
+  import {
+    ChartLine,
+    CircleCheck,
+    Eye,
+    EyeOff,
+    EllipsisVertical,
+    PencilLine,
+    Repeat2,
+    Trash2
+  } from '@lucide/svelte';
   import { inWords } from '$core/measurement/inWords';
   import { type PictureReading, isReading } from '$core/picture/readings';
   import Menu from '../kit/Menu.svelte';
+  import OverTime from './OverTime.svelte';
   import GreysCard from './GreysCard.svelte';
   import type { LightTable } from './table.svelte';
 
@@ -19,6 +29,7 @@
   const measures = $derived(isReading(item.kind));
   const nameOf = (userId: string) => (userId ? table.picture!.people[userId] || 'somebody' : 'you');
   let naming = $state(false);
+  let overTime = $state(false);
   let name = $state('');
 
   function rename(event: SubmitEvent) {
@@ -29,6 +40,9 @@
   const items = $derived([
     ...(measures
       ? [{ words: 'Measure again', icon: Repeat2, testid: 'again', act: () => table.again(reading) }]
+      : []),
+    ...(values.length > 0
+      ? [{ words: 'Over time', icon: ChartLine, testid: 'over-time-of', act: () => (overTime = true) }]
       : []),
     ...(may.confirm && measures && reading.confirmedBy === null
       ? [
@@ -125,4 +139,5 @@
       </Menu>
     {/if}
   </div>
+  {#if overTime}<OverTime {table} {reading} bind:open={overTime} />{/if}
 </li>

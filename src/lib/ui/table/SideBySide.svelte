@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { goto } from '$app/navigation';
   import {
     Check,
     ChevronDown,
@@ -6,6 +7,7 @@
     Grid2x2,
     Grid3x2,
     History,
+    LayoutGrid,
     Link2,
     Square,
     SunMedium,
@@ -49,6 +51,12 @@
           }
         ]
       : []),
+    {
+      words: 'Overview of all there is',
+      icon: LayoutGrid,
+      testid: 'to-overview',
+      act: () => void goto(`/patients/${table.picture!.patientId}/overview`)
+    },
     { words: 'Then and now', icon: History, key: 'K', testid: 'then-now', act: () => table.showThen() }
   ]);
 </script>

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { scaleInUse } from '$core/picture/pictureLayers';
   import { type PictureView, orientationOf, pictureName } from '$core/picture/pictureView';
-  import type { Point } from '$core/raster/orientation';
+  import { type Point, orientedSize } from '$core/raster/orientation';
   import type { Stage as StageShape, View } from '$core/raster/view';
   import { clockWords, dayWords } from '../clock';
   import { previewUrl } from '../pictures/previewUrl';
@@ -12,6 +12,7 @@
   import { takeTarget } from '../tray/dragging';
   import ChangesOver from './ChangesOver.svelte';
   import ThenOver from './ThenOver.svelte';
+  import { gridFor } from './grid';
   import Wipe from './Wipe.svelte';
   import type { LightTable } from './table.svelte';
   import { type Which, mostPairs } from './thenNow.svelte';
@@ -29,14 +30,6 @@
     { length: mostPairs },
     (_, i) => placeTool([`the ${['first', 'second', 'third', 'fourth'][i]} common point`]) as Tool<unknown>
   );
-  const grids: Record<number, string> = {
-    1: '',
-    2: 'grid-cols-2',
-    3: 'grid-cols-3',
-    4: 'grid-cols-2 grid-rows-2',
-    5: 'grid-cols-3 grid-rows-2',
-    6: 'grid-cols-3 grid-rows-2'
-  };
   /** A press that moved so little, in screen pixels, takes a picture in hand. */
   const pressPx = 6;
 
@@ -44,6 +37,16 @@
   const over = $derived(thenNow.then && thenNow.mode !== 'side' && thenNow.laid ? thenNow.then : null);
   const cells: (PictureView | null)[] = $derived(
     thenNow.then ? [...(beside ? [beside] : []), picture] : places.pictures
+  );
+  const room = $state({ width: 800, height: 600 });
+  /** Of what is empty: as if it held what is in hand. */
+  const grid = $derived(
+    thenNow.then
+      ? { columns: cells.length, rows: 1 }
+      : gridFor(
+          cells.map((each) => orientedSize(each ?? picture, orientationOf(each ?? picture))),
+          room
+        )
   );
   const stages: (ReturnType<typeof Stage> | undefined)[] = $state([]);
   let width = $state(0);
@@ -113,7 +116,10 @@
 {/snippet}
 
 <section
-  class="relative grid min-h-0 flex-1 gap-1 overflow-hidden rounded-xl {grids[cells.length]}"
+  class="relative grid min-h-0 flex-1 gap-1 overflow-hidden rounded-xl"
+  style="grid-template: repeat({grid.rows}, minmax(0, 1fr)) / repeat({grid.columns}, minmax(0, 1fr))"
+  bind:clientWidth={room.width}
+  bind:clientHeight={room.height}
   aria-label="Stage"
 >
   {#each cells as each, i (cells.length === 1 ? 'alone' : (each?.pictureId ?? i))}

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { FileText } from '@lucide/svelte';
+  import { FileText, LayoutGrid } from '@lucide/svelte';
   import { goto } from '$app/navigation';
   import { mapsOfTrade } from '$core/anatomy/maps';
   import { type Place, placeWords, samePlace, showPlaces } from '$core/anatomy/place';
@@ -84,7 +84,14 @@
 
 <svelte:head><title>{chart.patient.name} · Yonder Tray</title></svelte:head>
 <div class="flex h-screen flex-col">
-  <TopStrip><Patient patient={chart.patient} /></TopStrip>
+  <TopStrip
+    ><Patient patient={chart.patient} />
+    <a
+      class="button quiet ml-2 shrink-0 px-2.5"
+      href="/patients/{chart.patient.patientId}/overview"
+      data-testid="overview"><LayoutGrid size={20} aria-hidden="true" />Overview</a
+    ></TopStrip
+  >
   <main class="flex min-h-0 flex-1 gap-4 px-4 pb-4">
     <div class="flex w-80 shrink-0 flex-col gap-4 xl:w-96">
       <section class="panel flex min-h-0 flex-1 flex-col p-4" aria-labelledby="places">
