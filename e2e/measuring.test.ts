@@ -581,7 +581,7 @@ it('a whole measurement visit by keyboard alone: checked, scaled, measured, kept
   await browser.find('[data-testid=confirm-readings]');
   await to('[data-testid=confirm-readings]');
   await browser.press(Key.ENTER);
-  await browser.untilSays('[data-testid=station-measure]', 'confirmed');
+  await browser.untilSays('[data-testid=station-measure]', '2 readings');
   await to('[data-testid=kept]');
   await browser.press(Key.ENTER);
   await browser.untilCount('[data-testid=kept-picture][data-come=true]', 1);
