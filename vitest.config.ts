@@ -34,7 +34,8 @@ export default defineConfig({
           name: 'services',
           include: ['src/lib/server/**/*.test.ts', 'standins/**/*.test.ts', 'scripts/**/*.test.ts'],
           globalSetup: ['e2e/harness/clusterSetup.ts'],
-          fileParallelism: false,
+          // Each file has a database of its own.
+          maxWorkers: 2,
           testTimeout: 60_000,
           hookTimeout: 60_000,
           sequence: { groupOrder: 1 }

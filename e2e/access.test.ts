@@ -246,6 +246,7 @@ describe('every route', () => {
     },
     'POST /api/pictures/[picture]/not-so': { body: { kind: 'moved', denied: true }, may: chairside },
     'POST /api/visits/[visit]/once': { body: { slots: fourBitewings.pattern.slots }, may: chairside },
+    'POST /api/pictures/[picture]/told': { body: {}, may: chairside },
     'POST /api/pictures/[picture]/bring-back': { body: {}, may: chairside },
     'POST /api/pictures/[picture]/no-lettering': { body: {}, may: allButWren },
     'POST /api/pictures/[picture]/take-back': { body: {}, may: chairside },

@@ -1,3 +1,6 @@
+import fs from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
 import AxeBuilder from '@axe-core/webdriverjs';
 import { Key } from 'selenium-webdriver';
 import sharp from 'sharp';
@@ -14,6 +17,7 @@ const size = { width: 600, height: 450 };
 const laid = { scale: 1.15, turn: 0.1, shift: { x: -30, y: -40 } };
 const spotAt = { x: 380, y: 210 };
 const stage = '[data-testid=stage]';
+const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'yonder-beside-'));
 
 /** Soft shapes, and today a spot that was not there before. */
 const scene = ({ x, y }: Point, spot: boolean) =>
@@ -28,6 +32,7 @@ function png(at: (point: Point) => number): Promise<Buffer> {
     Math.max(0, Math.min(255, at({ x: (i % width) + 0.5, y: Math.floor(i / width) + 0.5 })))
   );
   return sharp(data, { raw: { width, height, channels: 1 } })
+    .toColourspace('b-w')
     .png()
     .toBuffer();
 }
@@ -75,6 +80,7 @@ beforeAll(async () => {
 afterAll(async () => {
   await browser?.close();
   await clinic?.stop();
+  fs.rmSync(folder, { recursive: true, force: true });
 });
 
 async function open(pictureId = today[0]): Promise<void> {
@@ -325,7 +331,22 @@ it('a picture is taken out as it is seen, and its readings as a table', async ()
   expect(table.text).toMatch(
     /after\.png,tooth 36,[^,]+,Length 1,Length,,[\d.]+,[\d.]+,px,none: pixels,Orsin Vael/
   );
+  await browser.click('[data-testid=out-presentation]');
+  const file = path.join(folder, 'seen.dcm');
+  const bytes = await browser.driver.executeAsyncScript<string>(
+    `const done = arguments[0];
+     fetch(document.querySelector('[data-testid=out-go]').href).then((answer) => answer.arrayBuffer()).then((bytes) =>
+       done(btoa(Array.from(new Uint8Array(bytes), (byte) => String.fromCharCode(byte)).join(''))))`
+  );
+  fs.writeFileSync(file, Buffer.from(bytes, 'base64'));
   await browser.press(Key.ESCAPE);
+  await browser.click('[data-testid=reading-menu]');
+  await browser.click('[data-testid=remove-reading]');
+  await browser.untilCount('[data-testid=reading-row]', 0);
+  await browser.untilKept();
+  await browser.click('[data-testid=take-out]');
+  await (await browser.find('[data-testid=read-told]')).sendKeys(file);
+  await browser.untilCount('[data-testid=reading-row]', 1);
 });
 
 it('a reading over time stands with its ± beside those of earlier pictures of the place', async () => {

@@ -27,3 +27,12 @@ export function dicomUid(uuid: string): string {
   if (!/^[0-9a-f]{32}$/i.test(hex)) throw new RangeError(`not a UUID: ${uuid}`);
   return `2.25.${BigInt(`0x${hex}`)}`;
 }
+
+/** The UUID that a UID was made of, the way back from {@link dicomUid}; null for any other UID. */
+export function uuidOfUid(uid: string): string | null {
+  const number = /^2\.25\.(\d{1,39})$/.exec(uid)?.[1];
+  if (!number) return null;
+  const hex = BigInt(number).toString(16).padStart(32, '0');
+  if (hex.length > 32) return null;
+  return hex.replace(/^(.{8})(.{4})(.{4})(.{4})(.{12})$/, '$1-$2-$3-$4-$5');
+}

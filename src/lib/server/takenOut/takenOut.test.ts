@@ -8,7 +8,8 @@ import sharp from 'sharp';
 import { afterAll, describe, expect, it } from 'vitest';
 import { useClinic } from '../../../../e2e/harness/clinic';
 import { windowLook } from '../../core/raster/look/look';
-import { actWish, keepAct } from '../pictures/changes';
+import { actWish, keepAct, pictureSeen, takeBack } from '../pictures/changes';
+import { readOnto } from '../pictures/readOnto';
 import { stopProcesses } from '../work/processes';
 import { type OutKind, outWish, readingsOut, takeOut } from './takenOut';
 
@@ -145,6 +146,30 @@ describe('objects that tell how it was seen and measured', () => {
     expect(checked('report.dcm', report.bytes, 'dciodvfy')).not.toMatch(/^Error/m);
     const told = checked('report.dcm', report.bytes, 'dsrdump');
     expect(Number(/NUM:\([^)]*"Length"\)="([\d.]+)"/.exec(told)?.[1])).toBeCloseTo(20, 6);
+  });
+  it('are read back onto the picture, as an act that can be taken back, and onto no other', async () => {
+    const { pictureId, act } = await picture();
+    const arrow = { kind: 'arrow', item: 'arrow-one', body: { points: [at(5, 5), at(30, 40)] } };
+    await act(length, arrow);
+    const state = (await out(pictureId, 'presentation')).bytes;
+    const report = (await out(pictureId, 'report')).bytes;
+    const items = async () => (await pictureSeen(clinic.caller(), pictureId)).layers.items;
+    const before = await items();
+    for (const { item, kind } of [length, arrow]) await act({ kind, item, body: null });
+    expect(await items()).toEqual([]);
+    const me = clinic.caller();
+    expect(await readOnto(me, pictureId, randomUUID(), state)).toEqual({ count: 2, leftOut: [] });
+    expect(await items()).toEqual(before);
+    await takeBack(me, pictureId, randomUUID());
+    expect(await items()).toEqual([]);
+    expect(await readOnto(me, pictureId, randomUUID(), report)).toEqual({ count: 1, leftOut: [] });
+    expect((await items()).map(({ kind }) => kind)).toEqual(['length']);
+    const other = await picture();
+    await expect(readOnto(me, other.pictureId, randomUUID(), state)).rejects.toMatchObject({
+      code: 'other-picture'
+    });
+    for (const rubbish of [new Uint8Array(0), new Uint8Array(500), state.subarray(0, 200)])
+      await expect(readOnto(me, pictureId, randomUUID(), rubbish)).rejects.toMatchObject({ status: 422 });
   });
   it('are not written where there is nothing to tell', async () => {
     const { pictureId } = await picture();

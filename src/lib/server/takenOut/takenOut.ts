@@ -7,6 +7,7 @@ import { datasetForPicture } from '../../core/dicom/objects/forPicture';
 import { measurementReportDataset } from '../../core/dicom/objects/measurementReport';
 import { presentationStateDataset } from '../../core/dicom/objects/presentationState';
 import { writeDicomFile } from '../../core/dicom/write';
+import { dicomUid } from '../../core/identity/uuid7';
 import { scaleBar } from '../../core/measurement/scaleBar';
 import { drawingsToKeep, keptOf } from '../../core/picture/keptViews';
 import { scaleInUse } from '../../core/picture/pictureLayers';
@@ -146,7 +147,7 @@ export async function takeOut(caller: Caller, pictureId: string, wish: OutWish):
       );
     const readings = readingsOf(view.layers, scale, aspectOf(view))
       .filter(({ item, values }) => isReading(item.kind) && values.length > 0)
-      .map(({ item }) => ({ item, scale, trackingUid: newUid() }));
+      .map(({ item, note }) => ({ item, name: note.name, scale, trackingUid: trackingUidOf(item.id) }));
     if (readings.length === 0)
       throw new Problem(
         'nothing-measured',
@@ -161,6 +162,9 @@ export async function takeOut(caller: Caller, pictureId: string, wish: OutWish):
   const ending = wish.as === 'presentation' ? 'how-it-was-seen.dcm' : 'readings.dcm';
   return { bytes, mediaType: 'application/dicom', fileName: fileNameOf(view, ending) };
 }
+
+/** The same reading is known by the same UID in every report of it. */
+const trackingUidOf = (id: string): string => (z.uuid().safeParse(id).success ? dicomUid(id) : newUid());
 
 /** A person's name as DICOM writes it: the family name first. */
 async function nameOf(tx: Tx, userId: string): Promise<string> {

@@ -1,9 +1,12 @@
 <script lang="ts">
-  import { Download } from '@lucide/svelte';
+  import { Download, FileInput } from '@lucide/svelte';
+  import { toast } from 'svelte-sonner';
   import { isReading } from '$core/picture/readings';
   import Choice from '../kit/Choice.svelte';
   import Dialog from '../kit/Dialog.svelte';
   import Switch from '../kit/Switch.svelte';
+  import { attempt, refusal } from '../net/send';
+  import { countWords } from '../words';
   import type { LightTable } from './table.svelte';
 
   let { table, open = $bindable() }: { table: LightTable; open: boolean } = $props();
@@ -61,6 +64,34 @@
     if (seen && bar) asked.set('bar', 'yes');
     return `/api/pictures/${picture.pictureId}/out?${asked}`;
   });
+
+  interface ReadOnto {
+    count: number;
+    leftOut: string[];
+  }
+  let picker = $state<HTMLInputElement>();
+  /** Puts what a file says of this picture onto it. */
+  async function readBack() {
+    const file = picker?.files?.[0];
+    if (!file) return;
+    await attempt(async () => {
+      const answer = await fetch(`/api/pictures/${picture.pictureId}/told`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/octet-stream', 'idempotency-key': crypto.randomUUID() },
+        body: file
+      });
+      const said = (await answer.json().catch(() => ({}))) as ReadOnto & Parameters<typeof refusal>[1];
+      if (!answer.ok) throw refusal(answer.status, said);
+      toast(
+        `${countWords(said.count, 'drawing or reading', 'drawings and readings')} read onto the picture.`,
+        {
+          description: said.leftOut.length > 0 ? `Left out: ${said.leftOut.join('; ')}.` : undefined
+        }
+      );
+      open = false;
+    });
+    if (picker) picker.value = '';
+  }
 </script>
 
 <Dialog bind:open title="Take out" message={table.name}>
@@ -92,5 +123,26 @@
       onclick={() => (open = false)}
       data-testid="out-go"><Download size={20} aria-hidden="true" />Take it out</a
     >
+    {#if table.may.changePictures}
+      <div class="border-rule flex items-center gap-3 border-t pt-3">
+        <p class="text-small text-ink-soft flex-1">
+          A presentation state or a report about this picture, from here or elsewhere, can be read back onto
+          it.
+        </p>
+        <button class="button" onclick={() => picker?.click()}
+          ><FileInput size={18} aria-hidden="true" />Read one</button
+        >
+        <input
+          bind:this={picker}
+          type="file"
+          accept=".dcm,application/dicom"
+          class="sr-only"
+          tabindex="-1"
+          aria-label="A presentation state or report about this picture"
+          onchange={() => void readBack()}
+          data-testid="read-told"
+        />
+      </div>
+    {/if}
   </div>
 </Dialog>

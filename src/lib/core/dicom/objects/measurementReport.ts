@@ -25,8 +25,8 @@ const units: Record<Unit, [value: string, meaning: string]> = {
 export interface ReportWish {
   facts: ObjectFacts;
   sopClassUid: string;
-  /** Each with the scale that holds for it and a UID by which it is known again. */
-  readings: { item: PictureItem; scale: Scale | null; trackingUid: string }[];
+  /** Each with its own name if it has one, the scale that holds for it and a UID by which it is known again. */
+  readings: { item: PictureItem; name?: string; scale: Scale | null; trackingUid: string }[];
   report: {
     seriesUid: string;
     instanceUid: string;
@@ -98,7 +98,7 @@ export function measurementReportDataset({ facts, sopClassUid, readings, report 
 }
 
 function group(
-  { item: { kind, body }, scale, trackingUid }: ReportWish['readings'][number],
+  { item: { kind, body }, name, scale, trackingUid }: ReportWish['readings'][number],
   i: number,
   reference: Attributes
 ): Attributes {
@@ -106,8 +106,15 @@ function group(
   if (!measure) throw new RangeError(`${kind} gives no value to report`);
   const { graphicType, points } = measure.coordinates(body);
   const values = valuesOf(kind, body, scale);
+  const placement = Math.max(
+    ...layerKindOf(kind)
+      .placed!.pointsOf(body)
+      .map((each) => each.uncertaintyPx)
+  );
   return container('CONTAINS', dcm('125007', 'Measurement Group'), [
-    item('HAS OBS CONTEXT', 'TEXT', dcm('112039', 'Tracking Identifier'), { TextValue: `${words} ${i + 1}` }),
+    item('HAS OBS CONTEXT', 'TEXT', dcm('112039', 'Tracking Identifier'), {
+      TextValue: name || `${words} ${i + 1}`
+    }),
     item('HAS OBS CONTEXT', 'UIDREF', dcm('112040', 'Tracking Unique Identifier'), { UID: trackingUid }),
     ...values.map(({ concept, value }) =>
       item('CONTAINS', 'NUM', concept, {
@@ -118,6 +125,12 @@ function group(
             'NUM',
             localCode('Expanded uncertainty, k = 2'),
             numeric(value.plusMinus, value.unit)
+          ),
+          item(
+            'HAS PROPERTIES',
+            'NUM',
+            localCode('Placement uncertainty of points, one standard deviation'),
+            numeric(placement, 'px')
           ),
           item('INFERRED FROM', 'SCOORD', null, {
             GraphicType: graphicType,

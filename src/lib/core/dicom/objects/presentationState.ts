@@ -8,6 +8,7 @@ import type { Attributes, Dataset } from '../dataset';
 import { dataset } from '../dataset';
 import { commonAttributes } from './common';
 import type { ObjectFacts } from './objectFacts';
+import { carriedElements } from '../readBack';
 import { pixelAspectRatio } from './spacingAttributes';
 
 export const presentationStateClassUid = '1.2.840.10008.5.1.4.1.1.11.1';
@@ -59,7 +60,7 @@ export function presentationStateDataset({
       const { shapes, wordsAt } = placed.drawn(item.body, pixelAspect);
       return annotation(shapes, wordsAt, wordsOf(reading, notation), reference);
     });
-  return dataset({
+  const standard = dataset({
     ...commonAttributes(facts, presentationStateClassUid, 'PR'),
     SOPInstanceUID: state.instanceUid,
     SeriesInstanceUID: state.seriesUid,
@@ -93,6 +94,7 @@ export function presentationStateDataset({
         }
       : {})
   });
+  return [...standard, ...carriedElements(layers)].sort((a, b) => (a.tag < b.tag ? -1 : 1));
 }
 
 /** The stored pixel, counted from 1, that is seen at the top left or at the bottom right. */

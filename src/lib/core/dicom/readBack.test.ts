@@ -1,0 +1,211 @@
+import { describe, expect, it } from 'vitest';
+import { dicomUid, uuidOfUid } from '../identity/uuid7';
+import { type LayerName, layerKindOf, layerKinds } from '../picture/layers/all';
+import { type PictureItem, type PictureLayers, noLayers } from '../picture/pictureLayers';
+import { readingsOf } from '../picture/readings';
+import { inserted, windowLook } from '../raster/look/look';
+import type { Orientation } from '../raster/orientation';
+import type { Attributes } from './dataset';
+import { dataset } from './dataset';
+import { exampleFacts } from './objects/exampleFacts.test-data';
+import { measurementReportDataset } from './objects/measurementReport';
+import { presentationStateDataset } from './objects/presentationState';
+import { readDicom } from './read';
+import { presentationClass, presentationRead, reportRead, sopClassOf } from './readBack';
+import { writeDicomFile } from './write';
+
+const at = (x: number, y: number) => ({ x, y, uncertaintyPx: 0.75 });
+const round = (count: number) =>
+  Array.from({ length: count }, (_, i) => at(50 + 10.3 * Math.cos(i), 50 + 8.1 * Math.sin(i)));
+const bodies: Partial<Record<LayerName, unknown>> = {
+  length: { ends: [at(0.125, 2), at(30, 40)] },
+  angle: { points: [at(10, 0), at(0, 0), at(0, 10)] },
+  curve: { points: round(5) },
+  'to line': { points: [at(3, 7), at(0, 0), at(10, 0)] },
+  'two lines': { points: [at(0, 0), at(10, 0), at(20, 0), at(30, 10)] },
+  ratio: { points: [at(0, 0), at(30, 40), at(0, 0), at(0, 25)] },
+  circle: { points: round(7) },
+  ellipse: { points: round(9) },
+  area: { points: [at(0, 0), at(10, 0), at(10, 20), at(0, 20)] },
+  region: { points: [at(0, 0), at(10, 0), at(10, 20)] },
+  profile: { points: [at(0, 0), at(10, 0)] },
+  arrow: { points: [at(0, 0), at(10, 0)] },
+  text: { at: at(4, 5), words: 'Løst – “her” \\ ±' },
+  label: { at: at(4, 5), place: { kind: 'tooth', tooth: 36 } },
+  freehand: { way: [0, 5, 9].map((x) => ({ x, y: x * x })) },
+  outline: { way: [0, 5, 9].map((x) => ({ x, y: x * x })) }
+};
+const idOf = (i: number) => `01a21c9b-7f49-747e-904a-b4892577${(4096 + i).toString(16)}`;
+const items: PictureItem[] = Object.entries(bodies).map(([kind, body], i) => ({
+  id: idOf(i),
+  kind: kind as LayerName,
+  body,
+  by: ''
+}));
+const named: PictureItem = {
+  id: idOf(0),
+  kind: 'note',
+  body: { name: 'Canal', hidden: false, repeatOf: null },
+  by: ''
+};
+const facts = exampleFacts();
+const made = { seriesUid: '2.25.77', instanceUid: '2.25.78', number: 1, date: '20240302', time: '101112' };
+const newId = (() => {
+  let count = 0;
+  return () => `made-anew-${++count}`;
+})();
+const read = (set: ReturnType<typeof dataset>) => readDicom(writeDicomFile(set), () => new Uint8Array());
+const state = (layers: PictureLayers) =>
+  presentationStateDataset({
+    facts,
+    sopClassUid: '1.2.840.10008.5.1.4.1.1.1.3',
+    layers,
+    notation: 'fdi',
+    state: { ...made, creator: 'Vael^Orsin' }
+  });
+
+it('every kind that is drawn is tried here', () => {
+  const drawn = layerKinds.filter(({ kind }) => layerKindOf(kind).placed && layerKindOf(kind).many);
+  expect(Object.keys(bodies).sort()).toEqual(drawn.map(({ kind }) => kind).sort());
+});
+
+describe('what is written is read back', () => {
+  it('from a presentation state: look with all its steps, turn, and every drawing and reading as it was', () => {
+    const look = inserted(windowLook({ center: 9, width: 5 }, true), 1, { kind: 'gamma', gamma: 1.4 });
+    const orientation: Orientation = { quarterTurns: 3, mirrored: true };
+    const set = read(state({ ...noLayers, look, orientation, items: [...items, named] }));
+    expect(sopClassOf(set)).toBe(presentationClass);
+    const { about, layers, leftOut } = presentationRead(set, newId);
+    expect([about, leftOut]).toEqual([[facts.instance.uid], []]);
+    expect(layers).toEqual([
+      { kind: 'look', item: null, body: look },
+      { kind: 'orientation', item: null, body: orientation },
+      ...[...items, named].map(({ id, kind, body }) => ({ kind, item: id, body }))
+    ]);
+  });
+
+  it('from a report: every reading by its points and its name, to a thousandth of a pixel', () => {
+    const measured = readingsOf({ ...noLayers, items: [...items, named] }, null).filter(
+      ({ item, values }) => layerKindOf(item.kind).measure && values.length > 0
+    );
+    const set = read(
+      measurementReportDataset({
+        facts,
+        sopClassUid: '1.2.840.10008.5.1.4.1.1.1.3',
+        readings: measured.map(({ item, note }) => ({
+          item,
+          name: note.name,
+          scale: null,
+          trackingUid: dicomUid(item.id)
+        })),
+        report: { ...made, observer: 'Vael^Orsin' }
+      })
+    );
+    const { about, layers, leftOut } = reportRead(set, newId);
+    expect([about, leftOut]).toEqual([[facts.instance.uid], []]);
+    expect(layers.filter(({ kind }) => kind === 'note')).toEqual([
+      { kind: 'note', item: named.id, body: named.body }
+    ]);
+    const again = layers.filter(({ kind }) => kind !== 'note');
+    expect(again.map(({ kind, item }) => [kind, item])).toEqual(
+      measured.map(({ item }) => [item.kind, item.id])
+    );
+    for (const { kind, item, body } of again) {
+      const before = layerKindOf(kind).placed!.pointsOf(items.find(({ id }) => id === item)!.body);
+      const after = layerKindOf(kind).placed!.pointsOf(body);
+      expect(after).toHaveLength(before.length);
+      after.forEach((point, i) => {
+        expect(Math.hypot(point.x - before[i].x, point.y - before[i].y)).toBeLessThan(0.001);
+        expect(point.uncertaintyPx).toBeCloseTo(0.75, 6);
+      });
+    }
+  });
+
+  it('of UIDs of ours and of others', () => {
+    expect(uuidOfUid(dicomUid(idOf(3)))).toBe(idOf(3));
+    expect(uuidOfUid('1.2.840.10008.1.1')).toBeNull();
+    expect(uuidOfUid(`2.25.${'9'.repeat(39)}`)).toBeNull();
+  });
+});
+
+describe('a presentation state from elsewhere', () => {
+  const graphic = (GraphicType: string, GraphicData: number[], units = 'PIXEL'): Attributes => ({
+    GraphicAnnotationUnits: units,
+    GraphicDimensions: 2,
+    NumberOfGraphicPoints: GraphicData.length / 2,
+    GraphicData,
+    GraphicType
+  });
+  const foreign = (graphics: Attributes[], texts: Attributes[] = [], more: Attributes = {}) =>
+    presentationRead(
+      read(
+        dataset({
+          SOPClassUID: presentationClass,
+          SOPInstanceUID: '1.2.3.4',
+          ReferencedSeriesSequence: [{ ReferencedImageSequence: [{ ReferencedSOPInstanceUID: '1.2.3' }] }],
+          GraphicAnnotationSequence: [{ GraphicObjectSequence: graphics, TextObjectSequence: texts }],
+          ...more
+        })
+      ),
+      newId
+    );
+
+  it('is shown as far as the standard goes: lines, circles, ellipses and words', () => {
+    const { about, layers, leftOut } = foreign(
+      [
+        graphic('POLYLINE', [0, 0, 10, 5]),
+        graphic('POLYLINE', [0, 0, 10, 0, 10, 10, 0, 0]),
+        graphic('CIRCLE', [50, 50, 60, 50]),
+        graphic('ELLIPSE', [20, 50, 80, 50, 50, 40, 50, 60])
+      ],
+      [
+        {
+          UnformattedTextValue: 'Apex',
+          AnchorPointAnnotationUnits: 'PIXEL',
+          AnchorPoint: [7, 8],
+          AnchorPointVisibility: 'N'
+        }
+      ]
+    );
+    expect([about, leftOut]).toEqual([['1.2.3'], []]);
+    expect(layers.map(({ kind }) => kind)).toEqual(['freehand', 'outline', 'outline', 'outline', 'text']);
+    expect(layers[0].body).toEqual({
+      way: [
+        { x: 0, y: 0 },
+        { x: 10, y: 5 }
+      ]
+    });
+    const radii = (layers[2].body as { way: { x: number; y: number }[] }).way.map(({ x, y }) =>
+      Math.hypot(x - 50, y - 50)
+    );
+    for (const radius of radii) expect(radius).toBeCloseTo(10, 5);
+    for (const { x, y } of (layers[3].body as { way: { x: number; y: number }[] }).way)
+      expect(((x - 50) / 30) ** 2 + ((y - 50) / 10) ** 2).toBeCloseTo(1, 5);
+    expect(layers[4].body).toEqual({ at: { x: 7, y: 8, uncertaintyPx: 1 }, words: 'Apex' });
+  });
+
+  it('says what is left out', () => {
+    const { layers, leftOut } = foreign([
+      graphic('POINT', [3, 4]),
+      graphic('POLYLINE', [0, 0, 0.5, 0.5], 'DISPLAY'),
+      graphic('POLYLINE', [NaN, 0, 1, 1])
+    ]);
+    expect(layers).toEqual([]);
+    expect(leftOut).toHaveLength(3);
+  });
+
+  it.each(
+    [0, 1, 2, 3].flatMap((quarterTurns) => [false, true].map((mirrored) => ({ quarterTurns, mirrored })))
+  )('is turned as it says: %o', (orientation) => {
+    const turn = layerKindOf('orientation').presentation!(orientation);
+    const { layers } = foreign([], [], {
+      ...turn,
+      SoftcopyVOILUTSequence: [{ WindowCenter: 40, WindowWidth: 80 }],
+      PresentationLUTShape: 'INVERSE'
+    });
+    expect(layers).toEqual([
+      { kind: 'orientation', item: null, body: orientation },
+      { kind: 'look', item: null, body: windowLook({ center: 40, width: 80 }, true) }
+    ]);
+  });
+});

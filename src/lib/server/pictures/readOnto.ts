@@ -1,0 +1,82 @@
+import { randomUUID } from 'node:crypto';
+import { NotReadable, readDicom } from '../../core/dicom/read';
+import {
+  isReport,
+  presentationClass,
+  presentationRead,
+  reportRead,
+  sopClassOf
+} from '../../core/dicom/readBack';
+import { inClinic } from '../database/connection';
+import { type Caller, demand } from '../people/caller';
+import { Problem } from '../problem';
+import { actWish, keepAct } from './changes';
+import { pictureRow } from './views';
+
+/** Such objects hold no samples: a sound one is far smaller. */
+export const mostStateBytes = 4_000_000;
+const mostLayers = 200;
+
+export interface ReadOnto {
+  /** How many drawings and readings it brought. */
+  count: number;
+  /** What it says besides that can't be shown, in words. */
+  leftOut: string[];
+}
+
+const notReadable = () =>
+  new Problem(
+    'not-readable',
+    'This is no DICOM presentation state or report that can be read.',
+    'Export it again from where it came; a state is one of grey pictures, a report a structured one.',
+    422
+  );
+
+/**
+ * Puts what a DICOM presentation state or structured report says onto the picture that it is about, as one act of the person
+ * who brings it: it can be taken back like any other.
+ */
+export async function readOnto(
+  caller: Caller,
+  pictureId: string,
+  key: string,
+  bytes: Uint8Array
+): Promise<ReadOnto> {
+  await demand(caller, 'change pictures', pictureId);
+  const row = await inClinic(caller.clinicId, (tx) => pictureRow(tx, pictureId));
+  const { about, layers, leftOut } = readStateOrReport(bytes);
+  if (!about.includes(row.instance_uid))
+    throw new Problem(
+      'other-picture',
+      'This is about another picture, by the number that the picture has in it.',
+      'Open the picture it belongs to and read it there.',
+      409
+    );
+  if (layers.length === 0)
+    throw new Problem(
+      'nothing-told',
+      'It says nothing of this picture that can be shown here.',
+      leftOut.length > 0 ? `Left out: ${leftOut.join('; ')}.` : 'The picture stays as it is.',
+      422
+    );
+  const kept = layers.slice(0, mostLayers);
+  await keepAct(caller, pictureId, key, actWish.parse({ changes: kept }));
+  return {
+    count: kept.filter(({ item, kind }) => item !== null && kind !== 'note').length,
+    leftOut: layers.length > kept.length ? [...leftOut, `more than ${mostLayers} things`] : leftOut
+  };
+}
+
+function readStateOrReport(bytes: Uint8Array): ReturnType<typeof presentationRead> {
+  try {
+    const set = readDicom(bytes, () => {
+      throw new NotReadable('deflated');
+    });
+    const sopClass = sopClassOf(set);
+    if (sopClass === presentationClass) return presentationRead(set, randomUUID);
+    if (isReport(sopClass)) return reportRead(set, randomUUID);
+  } catch (error) {
+    if (!(error instanceof NotReadable)) throw error;
+  }
+  throw notReadable();
+}
