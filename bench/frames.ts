@@ -8,6 +8,7 @@ const width = 2500;
 const height = 3000;
 const frameMs = 1000 / 60;
 const moves = 150;
+const linkedPictures = 4;
 
 async function largePicture(): Promise<Buffer> {
   const random = seededRandom(7);
@@ -50,17 +51,20 @@ export async function benchFrames(clinic: RunningClinic, browser: Browser): Prom
   const visitId = /visits\/([0-9a-f-]+)/.exec(await browser.driver.getCurrentUrl())![1];
   const { value } = await browser.driver.manage().getCookie('session');
   const query = new URLSearchParams({ name: 'large.png' });
-  const answer = await fetch(`${clinic.origin}/api/visits/${visitId}/files?${query}`, {
-    method: 'POST',
-    headers: {
-      cookie: `session=${value}`,
-      origin: clinic.origin,
-      'content-type': 'image/png',
-      'idempotency-key': crypto.randomUUID()
-    },
-    body: new Uint8Array(await largePicture())
-  });
-  if (!answer.ok) throw new Error(await answer.text());
+  const picture = new Uint8Array(await largePicture());
+  for (let i = 0; i < linkedPictures; i++) {
+    const answer = await fetch(`${clinic.origin}/api/visits/${visitId}/files?${query}`, {
+      method: 'POST',
+      headers: {
+        cookie: `session=${value}`,
+        origin: clinic.origin,
+        'content-type': 'image/png',
+        'idempotency-key': crypto.randomUUID()
+      },
+      body: picture
+    });
+    if (!answer.ok) throw new Error(await answer.text());
+  }
   await browser.go(`/visits/${visitId}/measure`);
   await browser.until(
     'the picture is drawn',
@@ -85,7 +89,29 @@ export async function benchFrames(clinic: RunningClinic, browser: Browser): Prom
       note: `${drawn.length} frames for ${moves} moves; 95 of 100 under ${share(drawn, 0.95).toFixed(1)} ms; from the page to the worker and back ${median(frames.map(([, whole]) => whole)).toFixed(1)} ms`
     });
   }
-  return [...rows, ...(await lookRows(browser))];
+  rows.push(...(await lookRows(browser)));
+  await browser.go(`/visits/${visitId}/measure`);
+  return [...rows, await linkedRow(browser)];
+}
+
+/** Four pictures side by side that are moved as one: what all of them take for one frame. */
+async function linkedRow(browser: Browser): Promise<Row> {
+  await browser.untilLive();
+  await browser.click('[data-testid=side-by-side]');
+  await browser.click(`[data-testid=side-${linkedPictures}]`);
+  await browser.untilCount('[data-testid=stage][data-sharp=true]', linkedPictures);
+  await browser.click('[data-testid=one-to-one]');
+  await browser.untilCount('[data-testid=stage][data-sharp=true]', linkedPictures);
+  const frames = await browser.driver.executeAsyncScript<[number, number][]>(dragFrames, 1, moves);
+  const drawn = frames.map(([took]) => took);
+  return {
+    name: `Moving ${linkedPictures} linked pictures at 1:1, all of them together`,
+    oursMs: linkedPictures * median(drawn),
+    reference: 'one screen frame',
+    referenceMs: frameMs,
+    limit: 16 / frameMs,
+    note: `${drawn.length} frames of single pictures for ${moves} moves`
+  };
 }
 
 /** A key on a slider of the look, until the first frame after it and until the stage is sharp. */

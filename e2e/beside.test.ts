@@ -315,6 +315,11 @@ describe('kept views', () => {
     await browser.click('[data-testid=chosen-drop]');
     await browser.until('one is left', async () => (await cards()).length === 1);
     expect(await browser.text('[data-testid=kept]')).toContain('1');
+    await browser.click('[data-testid=band-name]');
+    await browser.untilSays('[data-testid=kept-of-day]', '1 kept view');
+    await browser.untilLive();
+    await browser.click('[data-testid=kept-of-day]');
+    await browser.untilCount('[data-testid=kept-card]', 1);
   });
 });
 

@@ -4,6 +4,7 @@
   import { mapsOfTrade } from '$core/anatomy/maps';
   import { type Place, placeWords, samePlace, showPlaces } from '$core/anatomy/place';
   import { projectionWords } from '$core/anatomy/projections';
+  import { keptOf } from '$core/picture/keptViews';
   import { findingsOf } from '$core/picture/pictureLayers';
   import { type PictureView, pictureName, placesOf } from '$core/picture/pictureView';
   import BodyMap from '$ui/body/BodyMap.svelte';
@@ -186,9 +187,20 @@
         </p>
       {/each}
       {#each days as day (day)}
-        <h3 class="heading mt-2 mb-2">{day}</h3>
+        {@const ofDay = shown.filter((picture) => dayWords(picture.takenAt) === day)}
+        {@const keptThere = keptOf(ofDay)}
+        <h3 class="heading mt-2 mb-2">
+          {day}
+          {#if keptThere.length > 0}
+            <a
+              class="ml-3 font-semibold underline"
+              href="/visits/{keptThere[0].picture.visitId}/kept"
+              data-testid="kept-of-day">{countWords(keptThere.length, 'kept view', 'kept views')}</a
+            >
+          {/if}
+        </h3>
         <ul class="mb-4 grid grid-cols-[repeat(auto-fill,minmax(12.5rem,1fr))] gap-3">
-          {#each shown.filter((picture) => dayWords(picture.takenAt) === day) as picture (picture.pictureId)}
+          {#each ofDay as picture (picture.pictureId)}
             <li>
               <a
                 href="/visits/{picture.visitId}/measure?picture={picture.pictureId}"
@@ -199,6 +211,11 @@
                 <span class="block px-2.5 py-1.5 leading-tight">
                   <span class="block font-semibold break-words">{pictureName(picture)}</span>
                   <span class="text-small text-ink-soft block">{under(picture)}</span>
+                  {#if keptOf([picture]).length > 0}
+                    <span class="text-small text-lagoon block font-semibold" data-testid="chart-kept"
+                      >{countWords(keptOf([picture]).length, 'kept view', 'kept views')}</span
+                    >
+                  {/if}
                   {#each findingsOf(picture.layers) as { id, finding } (id)}
                     <span class="text-small block"
                       >{finding.place ? `${placeWords(finding.place, notation)}: ` : ''}{finding.words}</span
