@@ -509,6 +509,29 @@ describe('a scale from a ball', () => {
   });
 });
 
+it('a scale that holds for several pictures of one device is given to them at once, and says whose it is', async () => {
+  await browser.go(`/visits/${tooth.visit_id}/scale?picture=${tooth.picture_id}`);
+  await browser.untilLive();
+  await browser.find(`${stage}[data-picture="${tooth.picture_id}"]`);
+  await browser.click('[data-testid=draw-known]');
+  // Where nothing is drawn yet that a press would take up.
+  await browser.drag(stage, [140, 70], [340, 70]);
+  await (await browser.find('[data-testid=known-mm]')).sendKeys('12', Key.ENTER);
+  await browser.click('[data-testid=give-scale]');
+  await browser.untilCount('[data-testid=give-scale]', 0);
+  await browser.untilKept();
+  const given = await clinic.rows<{ picture: string; mm: number }>(
+    `select body->>'picture' as picture, (body->>'mmPerPixel')::float8 as mm from picture_step
+     where kind = 'scale' and body->>'from' = 'picture'`
+  );
+  expect(given).toHaveLength(3);
+  expect(new Set(given.map(({ picture }) => picture))).toEqual(new Set([tooth.picture_id]));
+  const own = parseFloat(await browser.text('[data-testid=scale-words]'));
+  for (const { mm: found } of given) expect(found).toBeCloseTo(own, 3);
+  await browser.press(Key.PAGE_DOWN);
+  await browser.untilSays('aside', 'which holds at the same distance');
+});
+
 it('a whole measurement visit by keyboard alone: checked, scaled, measured, kept and confirmed', async () => {
   await browser.signOut();
   await browser.signIn('orsin', password);

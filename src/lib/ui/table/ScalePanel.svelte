@@ -1,8 +1,10 @@
 <script lang="ts">
-  import { Waypoints } from '@lucide/svelte';
+  import { Copy, Waypoints } from '@lucide/svelte';
   import { page } from '$app/state';
   import type { ClinicMarker } from '$core/calibration/markerShape';
+  import { pictureName } from '$core/picture/pictureView';
   import Select from '../kit/Select.svelte';
+  import { countWords } from '../words';
   import MarkerCard from './MarkerCard.svelte';
   import type { LightTable } from './table.svelte';
 
@@ -64,6 +66,21 @@
     >
       {picture.scaleDoubt}
     </p>{/if}
+  {#if may.changePictures && table.alike.length > 0}
+    <div class="mt-2 flex flex-col gap-1.5">
+      <button class="button" onclick={() => table.giveScaleTo(table.alike)} data-testid="give-scale"
+        ><Copy size={18} aria-hidden="true" />Give it to {countWords(
+          table.alike.length,
+          'other picture',
+          'other pictures'
+        )}</button
+      >
+      <p class="text-small text-ink-soft">
+        Of this visit, from {picture.from}. It holds for those that were taken at the same distance:
+        {table.alike.map(pictureName).join('; ')}.
+      </p>
+    </div>
+  {/if}
 </section>
 {#if may.changePictures}
   <MarkerCard {table} />

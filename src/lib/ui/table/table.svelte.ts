@@ -8,7 +8,7 @@ import type { AboutPicture } from '$core/picture/layers/about/about';
 import { layerKindOf } from '$core/picture/layers/all';
 import type { Finding } from '$core/picture/layers/finding/finding';
 import type { Graded } from '$core/picture/layers/grade/grade';
-import { type ScaleGiven, scaleLayer } from '$core/picture/layers/scale/scale';
+import { type ScaleGiven, scaleLayer, takenOver } from '$core/picture/layers/scale/scale';
 import type { PictureItem } from '$core/picture/pictureLayers';
 import { type PictureView, lookOf, pictureName } from '$core/picture/pictureView';
 import { drawingsToKeep, keptOf, placeBetween, shownWindow } from '$core/picture/keptViews';
@@ -238,7 +238,8 @@ export class LightTable {
   private scaleDrawn(): ScaleGiven | null {
     if (!this.station.showsScale) return null;
     const points = this.movedLine ?? this.line;
-    if (!points) return this.edits.layers.scale;
+    const { scale } = this.edits.layers;
+    if (!points) return scale?.from === 'picture' ? null : scale;
     const unknown: ScaleGiven = {
       from: 'line',
       ends: [points[0], points[1]],
@@ -362,6 +363,26 @@ export class LightTable {
     const body = scaleLayer.placed!.withPoints(scale, points);
     if (done) this.edits.setScale(body);
     else this.edits.drag({ kind: 'scale', item: null, body });
+  }
+
+  /** Pictures of the visit that the scale given here may hold for: from the same device, at the same size, with none given. */
+  readonly alike: PictureView[] = $derived.by(() => {
+    const { picture } = this;
+    const given = picture?.layers.scale;
+    if (!picture || !given || given.from === 'picture') return [];
+    return this.ordered.filter(
+      (each) =>
+        each.pictureId !== picture.pictureId &&
+        each.source === 'device' &&
+        each.from === picture.from &&
+        each.layers.scale === null &&
+        each.width * each.height === picture.width * picture.height
+    );
+  });
+  giveScaleTo(others: readonly PictureView[]): void {
+    const body = takenOver(this.edits.scale!, this.picture!.pictureId, this.name);
+    for (const { pictureId } of others)
+      void this.store.act(pictureId, [{ kind: 'scale', item: null, body }], 'Scale');
   }
 
   /** Uses the drawn line as so many millimetres. */

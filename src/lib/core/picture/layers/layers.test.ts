@@ -4,6 +4,7 @@ import { windowLook } from '../../raster/look/look';
 import { distanceTo } from '../drawing';
 import { layersOf, scaleInUse, withLayer, noLayers } from '../pictureLayers';
 import { type LayerName, layerKindOf, layerKinds, readLayer } from './all';
+import { type ScaleGiven, takenOver } from './scale/scale';
 
 const at = (x: number, y: number) => ({ x, y, uncertaintyPx: 1 });
 const ends = [at(0, 0), at(30, 40)];
@@ -67,6 +68,11 @@ const earlier: { kind: LayerName; version: number; body: unknown }[] = [
   { kind: 'look', version: 1, body: { window: { center: 10, width: 20 }, inverted: true } },
   {
     kind: 'scale',
+    version: 3,
+    body: { from: 'line', ends, knownMm: 10, knownUncertaintyMm: 0.1, aspect: 1.5 }
+  },
+  {
+    kind: 'scale',
     version: 2,
     body: { from: 'line', ends, knownMm: 10, knownUncertaintyMm: 0.1, aspect: 1.5 }
   },
@@ -124,6 +130,20 @@ describe.each(layerKinds.map((kind) => [kind.kind, kind] as const))('the layer %
       expect(measure.measured(after, null).value).toBeCloseTo(before.value, 9);
       expect(measure.coordinates(body).points).toEqual(expect.arrayContaining(points));
     }
+  });
+});
+
+it('a scale taken over from another picture is the same, and says whose it is', () => {
+  const own = scaleInUse({ ...noLayers, scale: today.scale as ScaleGiven }, null)!;
+  const given = takenOver(own, 'picture-one', 'Right wrist');
+  expect(readLayer('scale', 4, given)).toEqual(given);
+  const over = scaleInUse({ ...noLayers, scale: given }, null)!;
+  expect(over).toMatchObject({
+    source: 'line',
+    mmPerPixelX: own.mmPerPixelX,
+    mmPerPixelY: expect.closeTo(own.mmPerPixelY, 12),
+    relativeUncertainty: own.relativeUncertainty,
+    description: expect.stringContaining('Right wrist')
   });
 });
 

@@ -35,7 +35,20 @@ const marker = z.strictObject({
   aspect: finite.positive()
 });
 
-const schema = z.union([line, marker]);
+const other = z.strictObject({
+  from: z.literal('picture'),
+  /** The picture whose scale it is, and what that is called. */
+  picture: z.string().max(60),
+  name: z.string().max(120),
+  source: z.enum(['line', 'marker']),
+  mmPerPixel: finite.positive(),
+  /** Relative standard uncertainty. */
+  relativeUncertainty: finite.nonnegative(),
+  /** Height of a pixel over its width. */
+  aspect: finite.positive()
+});
+
+const schema = z.union([line, marker, other]);
 export type ScaleGiven = z.infer<typeof schema>;
 
 const first = z.object({
@@ -47,13 +60,13 @@ const first = z.object({
 });
 
 /**
- * How large a pixel is, given by a line over a known length or by a round marker. The scale itself follows from it and is
- * not stored.
+ * How large a pixel is, given by a line over a known length, by a round marker, or taken over from another picture of the
+ * same device and distance. The scale itself follows from it and is not stored.
  */
 export const scaleLayer = layerKind({
   kind: 'scale',
   words: 'Scale',
-  version: 3,
+  version: 4,
   many: false,
   schema,
   upcasters: {
@@ -61,7 +74,8 @@ export const scaleLayer = layerKind({
       const { mmPerPixelX, mmPerPixelY, ...rest } = first.parse(body);
       return { from: 'line', ...rest, aspect: mmPerPixelY / mmPerPixelX };
     },
-    2: (body) => body
+    2: (body) => body,
+    3: (body) => body
   },
   placed: {
     pointNames: ['First end', 'Second end'],
@@ -73,6 +87,8 @@ export const scaleLayer = layerKind({
         const [from, to] = body.ends;
         return { shapes: [{ kind: 'line', from, to, dashed: true }], wordsAt: middleOf(from, to) };
       }
+      // Nothing of it lies on this picture.
+      if (body.from === 'picture') return { shapes: [], wordsAt: { x: 0, y: 0 } };
       const { center, diameterPx, aspect } = body;
       const middle = { x: center.x, y: center.y * aspect };
       return {
@@ -84,7 +100,18 @@ export const scaleLayer = layerKind({
 });
 
 export function scaleGiven(given: ScaleGiven): Scale {
-  const { aspect, knownMm } = given;
+  const { aspect } = given;
+  if (given.from === 'picture') {
+    const { source, mmPerPixel, relativeUncertainty, name } = given;
+    return {
+      source,
+      mmPerPixelX: mmPerPixel,
+      mmPerPixelY: mmPerPixel * aspect,
+      relativeUncertainty,
+      description: `the scale of ${name}, which holds at the same distance`
+    };
+  }
+  const { knownMm } = given;
   if (given.from === 'line') return scaleFromLine(given.ends, knownMm, given.knownUncertaintyMm, aspect);
   const { name, toleranceMm, diameterPx, uncertaintyPx } = given;
   const { source, mmPerPixelX, relativeUncertainty, description } = scaleFromMarker(
@@ -93,3 +120,14 @@ export function scaleGiven(given: ScaleGiven): Scale {
   );
   return { source, mmPerPixelX, mmPerPixelY: mmPerPixelX * aspect, relativeUncertainty, description };
 }
+
+/** A scale that was given to one picture, for another of the same device and distance. */
+export const takenOver = (scale: Scale, picture: string, name: string): ScaleGiven => ({
+  from: 'picture',
+  picture,
+  name: name.slice(0, 120),
+  source: scale.source === 'marker' ? 'marker' : 'line',
+  mmPerPixel: scale.mmPerPixelX,
+  relativeUncertainty: scale.relativeUncertainty,
+  aspect: scale.mmPerPixelY / scale.mmPerPixelX
+});
