@@ -54,11 +54,6 @@ try {
   await browser.go('/retakes');
   await browser.untilLive();
   await keep('retakes');
-  await browser.resize(390, 844);
-  await browser.go('/phone');
-  await browser.untilLive();
-  await keep('phone');
-  await browser.resize(1280, 800);
   await begun('QS-A209', '9 empty');
   await keep('acquire-animals');
   await browser.go('/');
@@ -73,16 +68,6 @@ try {
   }
   await browser.click('[data-testid=hand-thread]');
   await keep('laying-a-pattern');
-  await browser.go('/patients/new');
-  await browser.untilLive();
-  for (const [field, text] of [
-    ['given', 'Liv'],
-    ['family', 'Harrowgate Sund'],
-    ['born', '27.4.2001']
-  ])
-    await (await browser.find(`[data-testid=${field}]`)).sendKeys(text);
-  await browser.find('[data-testid=double]');
-  await keep('new-patient');
   await browser.go('/');
   await browser.untilLive();
   await browser.click('[data-record=QS-1004]');
@@ -139,11 +124,6 @@ try {
     await browser.untilCount('[data-testid=reading-row]', 3);
   }
   await keep('light-table');
-  await browser.go(`/visits/${visit}/check`);
-  await browser.untilLive();
-  await browser.click('[data-testid=open-put-right]');
-  await browser.find('[data-testid=put-right]');
-  await keep('put-right');
   for (const station of ['check', 'scale', 'de-identify', 'file']) {
     await browser.go(`/visits/${visit}/${station}`);
     await browser.untilLive();
@@ -165,9 +145,55 @@ try {
   }
   await browser.find('[data-testid=stage][data-sharp=true]');
   await keep('bones');
+  await browser.press('v', 'q');
+  await browser.run('document.querySelector("[data-testid=stage]").focus()');
+  await browser.press('+', '+', '+', 'q');
+  await browser.untilKept();
+  await browser.click('[data-testid=kept]');
+  await browser.untilCount('[data-testid=kept-picture][data-come=true]', 2);
+  await keep('kept-views');
   await browser.go(chart);
   await browser.untilLive();
   await keep('chart');
+  const filled = await browser.run<string>(
+    `return [...document.querySelectorAll('[data-testid=chart-picture]')].find((a) => a.innerText.includes('Lower right premolars')).getAttribute('href')`
+  );
+  await browser.go(`${chart}/overview`);
+  await browser.untilLive();
+  for (const tooth of [45, 16, 36]) {
+    await browser.run(`document.querySelector('[data-place="tooth:${tooth}"]').focus()`);
+    await browser.press(' ');
+    await still();
+  }
+  await keep('overview');
+  await browser.go(filled);
+  await browser.untilLive();
+  await browser.find('[data-testid=stage][data-picture]:not([data-picture=""])');
+  await browser.press('k');
+  await browser.click('[data-testid=earlier]');
+  await browser.untilCount('[data-testid=stage][data-sharp=true]', 2);
+  // Both were taken alike: what lies in the same place of the two is the same.
+  for (const [across, down] of [
+    [0.3, 0.45],
+    [0.7, 0.45],
+    [0.5, 0.6]
+  ])
+    for (const which of [0, 1]) {
+      const [left, top, width, height] = await browser.run<number[]>(
+        `const box = document.querySelectorAll('[data-testid=stage]')[${which}].getBoundingClientRect();
+         return [box.left, box.top, box.width, box.height]`
+      );
+      await browser.driver
+        .actions()
+        .move({ x: Math.round(left + across * width), y: Math.round(top + down * height) })
+        .press()
+        .release()
+        .perform();
+      await still();
+    }
+  await browser.click('[data-testid=then-mode-difference]');
+  await browser.find('[data-testid=changes-over]');
+  await keep('then-and-now');
   const full = await browser.run<string>(
     `return [...document.querySelectorAll('a[href^="/visits/"]')].map((a) => [a.getAttribute('href'), a.innerText]).find(([, words]) => words.includes('20 pictures'))?.[0] ?? ''`
   );

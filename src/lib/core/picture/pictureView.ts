@@ -4,7 +4,7 @@ import type { Scale } from '../calibration/scale';
 import type { Look } from '../raster/look/look';
 import type { Orientation } from '../raster/orientation';
 import type { Slot } from '../tray/slot';
-import type { PictureLayers } from './pictureLayers';
+import { type PictureLayers, scaleInUse } from './pictureLayers';
 
 /** What a picture is by its making. */
 export const pictureKinds = ['radiograph', 'photograph', 'ultrasound', 'rings', 'other'] as const;
@@ -76,3 +76,13 @@ export const placesOf = (view: PictureView): Place[] =>
 /** What a picture is called where it lies. */
 export const pictureName = (view: PictureView): string =>
   view.layers.about?.name || (view.slot?.name ?? (view.fileName || 'On the bench'));
+
+/** Height of a pixel over its width, as far as anything says. */
+export function aspectOf({
+  layers,
+  fileScale,
+  pixelAspect
+}: Pick<PictureView, 'layers' | 'fileScale' | 'pixelAspect'>): number {
+  const scale = scaleInUse(layers, fileScale);
+  return scale ? scale.mmPerPixelY / scale.mmPerPixelX : (pixelAspect ?? 1);
+}

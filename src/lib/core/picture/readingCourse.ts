@@ -1,6 +1,6 @@
 import type { Unit } from '../measurement/measured';
 import { scaleInUse } from './pictureLayers';
-import type { PictureView } from './pictureView';
+import { type PictureView, aspectOf } from './pictureView';
 import { type PictureReading, readingsOf } from './readings';
 
 /** One reading of the same thing at one time. */
@@ -42,8 +42,7 @@ export function readingCourse(
   if (!main) return null;
   const same = pictures.flatMap((view) => {
     const scale = scaleInUse(view.layers, view.fileScale);
-    const aspect = scale ? scale.mmPerPixelY / scale.mmPerPixelX : (view.pixelAspect ?? 1);
-    return readingsOf(view.layers, scale, aspect)
+    return readingsOf(view.layers, scale, aspectOf(view))
       .filter(
         ({ item, note, values }) =>
           item.kind === reading.item.kind && note.name === reading.note.name && values.length > 0

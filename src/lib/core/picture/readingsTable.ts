@@ -1,7 +1,7 @@
 import { placesInWords } from '../anatomy/place';
 import type { Notation } from '../anatomy/teeth';
 import { scaleInUse } from './pictureLayers';
-import { type PictureView, pictureName, placesOf } from './pictureView';
+import { type PictureView, aspectOf, pictureName, placesOf } from './pictureView';
 import { isReading, readingsOf } from './readings';
 import { layerKindOf } from './layers/all';
 
@@ -33,8 +33,7 @@ const figure = (value: number) => String(Number(value.toPrecision(digits)));
 export function readingsTable(pictures: readonly PictureView[], notation: Notation): ReadingRow[] {
   return pictures.flatMap((view) => {
     const scale = scaleInUse(view.layers, view.fileScale);
-    const aspect = scale ? scale.mmPerPixelY / scale.mmPerPixelX : (view.pixelAspect ?? 1);
-    const readings = readingsOf(view.layers, scale, aspect);
+    const readings = readingsOf(view.layers, scale, aspectOf(view));
     const names = new Map(readings.map(({ item, name }) => [item.id, name]));
     return readings
       .filter(({ item }) => isReading(item.kind))

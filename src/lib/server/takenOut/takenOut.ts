@@ -11,7 +11,13 @@ import { dicomUid } from '../../core/identity/uuid7';
 import { scaleBar } from '../../core/measurement/scaleBar';
 import { drawingsToKeep, keptOf } from '../../core/picture/keptViews';
 import { scaleInUse } from '../../core/picture/pictureLayers';
-import { type PictureView, lookOf, orientationOf, pictureName } from '../../core/picture/pictureView';
+import {
+  type PictureView,
+  aspectOf,
+  lookOf,
+  orientationOf,
+  pictureName
+} from '../../core/picture/pictureView';
 import { isReading, readingsOf, wordsOf } from '../../core/picture/readings';
 import { readingColumns, readingsTable } from '../../core/picture/readingsTable';
 import { orientedSize } from '../../core/raster/orientation';
@@ -57,11 +63,6 @@ function fileNameOf(view: PictureView, ending: string, name = pictureName(view))
   const plain = name.replace(/\.[a-z]{3,4}$/i, '').replace(/[^\p{L}\p{N}]+/gu, '-');
   return `${plain.replace(/^-|-$/g, '') || 'picture'}-${view.takenAt.slice(0, 10)}.${ending}`;
 }
-
-const aspectOf = (view: PictureView): number => {
-  const scale = scaleInUse(view.layers, view.fileScale) ?? view.fileScale;
-  return scale ? scale.mmPerPixelY / scale.mmPerPixelX : (view.pixelAspect ?? 1);
-};
 
 /** A picture as a file: as it is seen, as it was stored, or as an object that tells how it was seen or measured. */
 export async function takeOut(caller: Caller, pictureId: string, wish: OutWish): Promise<OutFile> {

@@ -72,7 +72,7 @@
         <div class="flex gap-2">
           {#if pairs.length < mostPairs}
             <button
-              class="button flex-1 {thenNow.wanted ? 'border-coral! bg-coral-wash!' : ''}"
+              class="button flex-1 whitespace-nowrap {thenNow.wanted ? 'border-coral! bg-coral-wash!' : ''}"
               aria-pressed={thenNow.wanted !== null}
               onclick={() => {
                 thenNow.placing = thenNow.wanted === null;
@@ -82,7 +82,7 @@
             >
           {/if}
           <button class="button px-3" disabled={!thenNow.canDrop} onclick={() => thenNow.dropLast()}
-            ><Undo2 size={18} aria-hidden="true" />Last one off</button
+            ><Undo2 size={18} aria-hidden="true" />Last off</button
           >
         </div>
       {/if}
@@ -110,7 +110,7 @@
         </button>
       {:else}
         <p class="text-ink-soft">
-          {then ? 'There is no other.' : 'No other visit has a picture of what this one shows.'}
+          {then ? 'There is no other.' : 'No earlier visit has a picture of what this one shows.'}
         </p>
       {/each}
     {/if}

@@ -4,7 +4,7 @@ import type { ScaleGiven } from '$core/picture/layers/scale/scale';
 import { type PictureItem, scaleInUse, withLayer } from '$core/picture/pictureLayers';
 import { confirmable } from '$core/picture/layers/confirmed/confirmed';
 import { type ItemNote, noNote } from '$core/picture/layers/note/note';
-import type { PictureView } from '$core/picture/pictureView';
+import { type PictureView, aspectOf } from '$core/picture/pictureView';
 import { type PictureReading, readingsOf } from '$core/picture/readings';
 import type { PlacedPoint } from '$core/calibration/scale';
 import { type Look, inverted } from '$core/raster/look/look';
@@ -36,11 +36,7 @@ export class Edits {
   );
   readonly scale: Scale | null = $derived.by(() => scaleInUse(this.layers, this.picture().fileScale));
   /** Height of a pixel over its width, as far as anything says. */
-  readonly aspect: number = $derived.by(() => {
-    const { fileScale, pixelAspect } = this.picture();
-    const scale = this.scale ?? fileScale;
-    return scale ? scale.mmPerPixelY / scale.mmPerPixelX : (pixelAspect ?? 1);
-  });
+  readonly aspect: number = $derived.by(() => aspectOf({ ...this.picture(), layers: this.layers }));
   /** All that is drawn, hidden or not. */
   readonly readings: PictureReading[] = $derived.by(() => readingsOf(this.layers, this.scale, this.aspect));
 

@@ -1,6 +1,6 @@
 import { type Scale } from '$core/calibration/scale';
 import type { CommonPair, CommonPoints } from '$core/picture/layers/common/common';
-import { type PictureView, orientationOf, placesOf } from '$core/picture/pictureView';
+import { type PictureView, orientationOf } from '$core/picture/pictureView';
 import { type LaidOver, inverse, laidOver, onto } from '$core/raster/geometry/similarity';
 import { type Point, toImage, toOriented } from '$core/raster/orientation';
 import { type SharedView, type Stage, fitted, fromShared, shared } from '$core/raster/view';
@@ -86,9 +86,11 @@ export class ThenNow {
     try {
       const found = await send<PictureView[]>('GET', `/api/pictures/${now.pictureId}/same-place`);
       if (this.now()?.pictureId !== now.pictureId) return;
-      const alike = (each: PictureView) =>
-        Number(each.slot?.projection === now.slot?.projection) + placesOf(each).length / 1000;
-      this.earlier = found.toSorted((a, b) => Math.floor(alike(b)) - Math.floor(alike(a)));
+      // Those of the same projection first, each kind newest first as they come.
+      const alike = (each: PictureView) => Number(each.slot?.projection === now.slot?.projection);
+      this.earlier = found
+        .filter(({ takenAt }) => takenAt < now.takenAt)
+        .toSorted((a, b) => alike(b) - alike(a));
       this.failed = '';
     } catch (error) {
       this.failed = (error as Error).message;
