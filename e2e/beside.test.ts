@@ -155,6 +155,27 @@ describe('several pictures', () => {
   });
 });
 
+it('no address lays another patient’s picture under this one’s name', async () => {
+  const asking = await Asking.as(clinic, 'orsin', password);
+  const [other] = await clinic.rows<{ patient_id: string; room_id: string }>(
+    `select p.patient_id, r.room_id from patient p join room r using (clinic_id)
+     where p.record_number = 'QS-1031' and r.name = 'Teeth'`
+  );
+  const { visitId: visit } = (
+    await asking.send('POST', '/api/visits', { patientId: other.patient_id, roomId: other.room_id })
+  ).said;
+  const bytes = new Uint8Array(await png(() => 90));
+  const { pictureId } = (await asking.send('POST', `/api/visits/${String(visit)}/files?name=o.png`, bytes))
+    .said;
+  await browser.go(
+    `/visits/${visitId}/measure?picture=${today[0]}&on=${today[0]}.${String(pictureId)}.${earlier}`
+  );
+  await browser.untilLive();
+  // The patient's own earlier picture comes; the place of the other one stays empty.
+  await untilOnStage(2);
+  expect(await onStage()).toEqual([today[0], earlier]);
+});
+
 describe('then and now', () => {
   it('finds the earlier picture of the place, and lays it over by points that are common to both', async () => {
     await open();
@@ -278,7 +299,7 @@ describe('kept views', () => {
   it('leave as pictures', async () => {
     const { status, name, text } = await fetched('[data-testid=kept-out]');
     expect([status, text.slice(1, 4)]).toEqual([200, 'PNG']);
-    expect(name).toMatch(/after-\d{4}-\d\d-\d\d\.png$/);
+    expect(name).toMatch(/picture-\d{4}-\d\d-\d\d\.png$/);
   });
 
   it('are named, told what they are for, put in order, several changed at once, and stay so', async () => {

@@ -58,8 +58,10 @@ export interface OutFile {
 /** How long a bar may be, of the width that is shown. */
 const barShare = 0.25;
 
-/** Names of files hold what the picture is called and when it was taken, and nobody's name. */
-function fileNameOf(view: PictureView, ending: string, name = pictureName(view)): string {
+/** What people called it or its slot; what its own file was called may be a patient's name. */
+const plainName = ({ layers, slot }: PictureView): string => layers.about?.name || slot?.name || 'picture';
+
+function fileNameOf(view: PictureView, ending: string, name = plainName(view)): string {
   const plain = name.replace(/\.[a-z]{3,4}$/i, '').replace(/[^\p{L}\p{N}]+/gu, '-');
   return `${plain.replace(/^-|-$/g, '') || 'picture'}-${view.takenAt.slice(0, 10)}.${ending}`;
 }

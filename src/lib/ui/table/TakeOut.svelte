@@ -112,7 +112,9 @@
     <p class="text-small text-ink-soft">
       {chosen.names
         ? 'It holds the patient’s name and number.'
-        : 'It holds no name, unless one is written in the picture. De-identify veils what is.'}
+        : as === 'csv'
+          ? 'It names who measured and who confirmed, and pictures by what they or their files are called.'
+          : 'It holds no name, unless one is written in the picture. De-identify veils what is.'}
       That it was taken out is written in the audit.
     </p>
     <a

@@ -70,12 +70,14 @@ export class Places {
 
   /** Pictures of earlier visits that the address names. */
   async fetchMissing(): Promise<void> {
-    const { ordered } = this.given();
+    const { ordered, picture } = this.given();
     for (const id of this.asked ?? []) {
       if (id === nothing || this.elsewhere.has(id)) continue;
       if (ordered.some(({ pictureId }) => pictureId === id)) continue;
       const view = await send<PictureView>('GET', `/api/pictures/${id}`).catch(() => null);
-      if (view) this.elsewhere = new Map([...this.elsewhere, [id, view]]);
+      // Nobody else's picture lies under this patient's name, whatever an address says.
+      if (view && view.patientId === picture?.patientId)
+        this.elsewhere = new Map([...this.elsewhere, [id, view]]);
     }
   }
 

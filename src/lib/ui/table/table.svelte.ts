@@ -160,7 +160,7 @@ export class LightTable {
   /** The look of one that lies beside it: while a window is dragged for all, with as much of a change. */
   lookBeside(beside: PictureView): Look {
     const own = lookOf(beside);
-    return this.places.windowsLinked && this.picture
+    return this.places.windowsLinked && this.picture?.visitId === beside.visitId
       ? this.places.followed(lookOf(this.picture), this.edits.look, own)
       : own;
   }

@@ -2,7 +2,8 @@
   import { FileText, LayoutGrid, Notebook } from '@lucide/svelte';
   import { SvelteSet } from 'svelte/reactivity';
   import { goto } from '$app/navigation';
-  import { type Place, placeKey, showPlaces } from '$core/anatomy/place';
+  import { type Place, placeKey, placeWords, showPlaces } from '$core/anatomy/place';
+  import { placeOfKey } from '$core/anatomy/placeOfKey';
   import { photographViews } from '$core/anatomy/places/photograph';
   import { wideViews } from '$core/anatomy/places/wideView';
   import { type PictureView, pictureName, placesOf } from '$core/picture/pictureView';
@@ -60,7 +61,10 @@
   const others = $derived(
     Object.entries(counts)
       .filter(([key]) => !drawn.has(key) && !/^(wide view|photograph):/.test(key))
-      .map(([key, count]) => ({ key, words: key.split(':').slice(1).join(' '), count }))
+      .flatMap(([key, count]) => {
+        const place = placeOfKey(key);
+        return place ? [{ key, words: placeWords(place, notation), count }] : [];
+      })
   );
 
   const chosen = new SvelteSet<string>();
