@@ -174,6 +174,9 @@ describe('every route', () => {
   const asked = (): Record<string, Asked> => ({
     'GET /api/day': {},
     'GET /api/markers': {},
+    'GET /api/looks': {},
+    'POST /api/looks': { body: { name: 'Apex', look: { from: 0, to: 1, steps: [] } }, may: chairside },
+    'DELETE /api/looks/[look]': { body: {}, may: chairside },
     'GET /api/news': {},
     'GET /api/patients': { query: '?words=a' },
     'GET /api/patients/[patient]/showing': { query: '?place=tooth:11' },

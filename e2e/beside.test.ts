@@ -271,6 +271,46 @@ const fetched = (css: string) =>
     css
   );
 
+it('a look is kept under a name, and given to other pictures in values of their own', async () => {
+  await open();
+  await browser.press('v');
+  const width = await browser.find('[data-testid=window-width]');
+  await browser.run('arguments[0].select()', width);
+  await width.sendKeys('60', Key.ENTER);
+  await browser.click('[data-testid=look-menu]');
+  await browser.click('[data-testid=keep-look]');
+  await (await browser.find('[data-testid=look-name]')).sendKeys('Fine apex');
+  expect(await violations()).toEqual([]);
+  await browser.click('[data-testid=look-keep]');
+  await browser.find('[data-testid=own-look]');
+  await browser.untilKept();
+  const shares = async () => {
+    const rows = await clinic.rows<{ picture_id: string; look: number; first: number }>(
+      `select distinct on (s.picture_id) s.picture_id, (s.body->'steps'->0->>'width')::float8 as look,
+         (p.first_look->'steps'->0->>'width')::float8 as first
+       from picture_step s join picture p using (picture_id)
+       where s.kind = 'look' and p.visit_id = '${visitId}' order by s.picture_id, s.seq desc`
+    );
+    return new Map(rows.map(({ picture_id: id, look, first }) => [id, look / first]));
+  };
+  const wanted = (await shares()).get(today[0])!;
+  await browser.press(Key.PAGE_DOWN);
+  await browser.find(`${stage}[data-picture="${today[1]}"]`);
+  await browser.click('[data-testid=own-look]');
+  await browser.click('[role=option]');
+  await browser.until(
+    'the next one has it',
+    async () => Math.abs(((await shares()).get(today[1]) ?? 0) - wanted) < 0.01
+  );
+  await browser.click('[data-testid=look-menu]');
+  await browser.click('[data-testid=give-look]');
+  await browser.until('all have it', async () => {
+    const all = await shares();
+    return today.every((id) => Math.abs((all.get(id) ?? 0) - wanted) < 0.01);
+  });
+  await browser.press('v');
+});
+
 describe('kept views', () => {
   const cards = () => browser.all('[data-testid=kept-card]');
 

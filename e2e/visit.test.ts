@@ -116,6 +116,16 @@ describe('a whole visit, from exposure to archive', () => {
     await browser.untilCount('[data-testid=bench-take]', 1);
   });
 
+  const takeInHand = (name: string) =>
+    browser.until(`${name} is pressed`, () =>
+      browser.run<boolean>(
+        `const found = [...document.querySelectorAll('[data-testid=table-picture]')].find((each) => each.innerText.includes(arguments[0]));
+         found?.click();
+         return found !== undefined`,
+        name
+      )
+    );
+
   it('has every keeper confirmed, each confirmation leading to the next open one', async () => {
     await browser.click('[data-testid=station-check]');
     for (let left = 4; left > 0; left--) {
@@ -134,7 +144,7 @@ describe('a whole visit, from exposure to archive', () => {
     await browser.until('one is unscaled', async () =>
       (await browser.text('[data-testid=station-scale]')).includes('1 unscaled')
     );
-    await browser.click('[data-testid=table-picture]:nth-of-type(5)');
+    await takeInHand('elsewhere');
     await browser.until('it is shown', async () => (await browser.text('h1')).includes('from elsewhere.png'));
     await browser.until(
       'it is drawn',
@@ -158,7 +168,7 @@ describe('a whole visit, from exposure to archive', () => {
 
   it('measures the same stretch as those 30 mm; keys move its end, and it is taken back and brought back', async () => {
     await browser.click('[data-testid=station-measure]');
-    await browser.click('[data-testid=table-picture]:nth-of-type(5)');
+    await takeInHand('elsewhere');
     await browser.until(
       'it is drawn',
       async () =>

@@ -18,6 +18,7 @@ import { practiceTold } from './migrations/0015-practice-told';
 import { papers } from './migrations/0016-papers';
 import { usualDoses } from './migrations/0017-usual-dose';
 import { markerShapes } from './migrations/0018-marker-shape';
+import { ownLooks } from './migrations/0019-own-looks';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -38,7 +39,8 @@ export const migrations: readonly Migration[] = [
   practiceTold,
   papers,
   usualDoses,
-  markerShapes
+  markerShapes,
+  ownLooks
 ];
 
 /** Any number: nobody else locks it. */

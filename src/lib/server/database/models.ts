@@ -1,6 +1,7 @@
 import type { Sequelize } from 'sequelize';
 import { defineClinic } from '../clinics/clinicModel';
 import { defineMarker } from '../clinics/markerModel';
+import { defineOwnLook } from '../clinics/ownLookModel';
 import { Room, defineRoom } from '../clinics/roomModel';
 import { Device, defineDevice } from '../devices/deviceModel';
 import { defineDestination } from '../dispatch/destinationModel';
@@ -16,6 +17,7 @@ import { Visit, defineVisit } from '../visits/visitModel';
 const define = [
   defineClinic,
   defineMarker,
+  defineOwnLook,
   defineRoom,
   defineUser,
   definePatient,

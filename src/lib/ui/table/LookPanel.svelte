@@ -7,6 +7,7 @@
   import Select from '../kit/Select.svelte';
   import Bead from './Bead.svelte';
   import Knot from './Knot.svelte';
+  import OwnLooks from './OwnLooks.svelte';
   import { addable } from './beads';
   import type { LightTable } from './table.svelte';
 
@@ -77,6 +78,7 @@
         )}
     />
   {/if}
+  <OwnLooks {table} />
   <div class="flex gap-1.5">
     <button
       class="button text-small flex-1 px-2"

@@ -16,6 +16,7 @@ import type { KeptView } from '$core/picture/layers/kept/kept';
 import { type PictureReading, isReading, wordsOf } from '$core/picture/readings';
 import type { Stage, View } from '$core/raster/view';
 import type { Look } from '$core/raster/look/look';
+import { ownLookOf, withOwnLook } from '$core/raster/look/ownLook';
 import { wellsAlong } from '$core/tray/tray';
 import type { Histogram } from '../../workers/painter';
 import { thePainter } from '../stage/painting';
@@ -180,6 +181,24 @@ export class LightTable {
       }
     }
     this.edits.setLook(look, done);
+  }
+  /** Pictures of the visit that are of the same kind as this one. */
+  readonly sameKind: PictureView[] = $derived.by(() =>
+    this.ordered.filter(
+      ({ pictureId, kind }) => pictureId !== this.picture?.pictureId && kind === this.picture?.kind
+    )
+  );
+  /** Gives the look of this picture to those, each in values of its own. */
+  giveLookTo(others: readonly PictureView[]): boolean {
+    const own = ownLookOf(this.edits.look, this.picture!.firstLook);
+    if (!own) return false;
+    for (const { pictureId, firstLook } of others)
+      void this.store.act(
+        pictureId,
+        [{ kind: 'look', item: null, body: withOwnLook(own, firstLook) }],
+        'Look'
+      );
+    return true;
   }
   /** More of the picture has come to the stage: what its values are like is known now. */
   async lookAtValues(): Promise<void> {

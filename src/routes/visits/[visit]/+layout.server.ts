@@ -1,3 +1,4 @@
+import { ownLooks } from '$lib/server/clinics/ownLooks';
 import { markers } from '$lib/server/clinics/settings';
 import { destinations } from '$lib/server/dispatch/parcels';
 import { loaded, signedIn } from '$lib/server/http/answer';
@@ -8,11 +9,12 @@ import type { LayoutServerLoad } from './$types';
 export const load: LayoutServerLoad = ({ locals, params }) =>
   loaded(async () => {
     const caller = signedIn(locals);
-    const [visit, patterns, sizes, places] = await Promise.all([
+    const [visit, patterns, sizes, looks, places] = await Promise.all([
       visitView(caller, params.visit),
       patternsFor(caller, params.visit),
       markers(caller),
+      ownLooks(caller),
       destinations(caller)
     ]);
-    return { visit, patterns, markers: sizes, destinations: places };
+    return { visit, patterns, markers: sizes, looks, destinations: places };
   });

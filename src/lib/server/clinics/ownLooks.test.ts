@@ -1,0 +1,41 @@
+import { randomUUID } from 'node:crypto';
+import { expect, it } from 'vitest';
+import { useClinic } from '../../../../e2e/harness/clinic';
+import { dropOwnLook, keepOwnLook, ownLookWish, ownLooks } from './ownLooks';
+
+const clinic = useClinic();
+const wish = (name: string, to = 0.5) =>
+  ownLookWish.parse({ name, look: { from: 0, to, steps: [{ kind: 'gamma', gamma: 1.2 }] } });
+
+it('the clinic’s own looks are kept by name, replaced, dropped, and told to nobody else', async () => {
+  const me = clinic.caller();
+  const key = randomUUID();
+  const first = await keepOwnLook(me, key, wish('Apex'));
+  expect(await keepOwnLook(me, key, wish('Apex'))).toEqual(first);
+  const again = await keepOwnLook(clinic.caller('assistant'), randomUUID(), wish(' Apex ', 0.7));
+  expect(again).toEqual(first);
+  await keepOwnLook(me, randomUUID(), wish('Crest'));
+  expect((await ownLooks(me)).map(({ name, look }) => [name, look.to])).toEqual([
+    ['Apex', 0.7],
+    ['Crest', 0.5]
+  ]);
+  expect(await ownLooks(clinic.stranger)).toEqual([]);
+  await expect(dropOwnLook(clinic.stranger, randomUUID(), first.lookId)).rejects.toMatchObject({
+    status: 404
+  });
+  await expect(keepOwnLook(clinic.caller('front-desk'), randomUUID(), wish('Mine'))).rejects.toMatchObject({
+    status: 403
+  });
+  await dropOwnLook(me, randomUUID(), first.lookId);
+  expect((await ownLooks(me)).map(({ name }) => name)).toEqual(['Crest']);
+});
+
+it('a look that this program can’t read is left out, and kept as it is', async () => {
+  await clinic.owner.query(
+    `insert into own_look (clinic_id, look_id, name, body, made_by) values ($1, gen_random_uuid(), 'Later', '{"version": 9}', $2)`,
+    [clinic.clinicId, clinic.caller().userId]
+  );
+  expect((await ownLooks(clinic.caller())).map(({ name }) => name)).not.toContain('Later');
+  const { rows } = await clinic.owner.query(`select body from own_look where name = 'Later'`);
+  expect(rows[0].body).toEqual({ version: 9 });
+});
