@@ -11,13 +11,7 @@ import { dicomUid } from '../../core/identity/uuid7';
 import { scaleBar } from '../../core/measurement/scaleBar';
 import { drawingsToKeep, keptOf } from '../../core/picture/keptViews';
 import { scaleInUse } from '../../core/picture/pictureLayers';
-import {
-  type PictureView,
-  aspectOf,
-  lookOf,
-  orientationOf,
-  pictureName
-} from '../../core/picture/pictureView';
+import { type PictureView, aspectOf, lookOf, orientationOf } from '../../core/picture/pictureView';
 import { isReading, readingsOf, wordsOf } from '../../core/picture/readings';
 import { readingColumns, readingsTable } from '../../core/picture/readingsTable';
 import { orientedSize } from '../../core/raster/orientation';
