@@ -79,6 +79,10 @@ describe('every main view', () => {
       await browser.go(where);
       await browser.untilLive();
       expect(await browser.run('return document.documentElement.scrollWidth <= 1024'), where).toBe(true);
+      const cutOff = await browser.run(
+        `return [...document.querySelectorAll('[role=toolbar]')].some(({ scrollWidth, clientWidth }) => scrollWidth > clientWidth)`
+      );
+      expect(cutOff, `${where}: all tools can be reached`).toBe(false);
     }
     await browser.resize(1280, 800);
   });

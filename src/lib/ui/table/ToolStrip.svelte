@@ -56,7 +56,8 @@
 {/snippet}
 
 <div class="@container shrink-0">
-  <div class="flex items-stretch gap-1" role="toolbar" aria-label="Tools">
+  <!-- What does not fit beside the rest goes below it: nothing is out of reach. -->
+  <div class="flex flex-wrap items-stretch gap-1" role="toolbar" aria-label="Tools">
     <Choice
       label="Tool"
       stacked
