@@ -60,7 +60,9 @@ export async function readOnto(
       422
     );
   const kept = layers.slice(0, mostLayers);
-  await keepAct(caller, pictureId, key, actWish.parse({ changes: kept }));
+  const act = actWish.safeParse({ changes: kept });
+  if (!act.success) throw notReadable();
+  await keepAct(caller, pictureId, key, act.data);
   return {
     count: kept.filter(({ item, kind }) => item !== null && kind !== 'note').length,
     leftOut: layers.length > kept.length ? [...leftOut, `more than ${mostLayers} things`] : leftOut
