@@ -276,6 +276,7 @@ describe('every route', () => {
     delivery: nothing,
     device: nothing,
     marker: nothing,
+    look: nothing,
     arrival: nothing,
     joining: nothing,
     pattern: nothing,

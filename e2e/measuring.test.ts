@@ -296,6 +296,7 @@ describe('the look', () => {
     await browser.untilSays('[data-testid=look-words]', 'as it was stored');
     await browser.press(Key.END);
     await untilSeen('all of it counts', now, 0, 0.2);
+    await browser.run(`document.querySelector('[data-testid=knot]').scrollIntoView({ block: 'center' })`);
     const thread = await (await browser.find('[data-testid=knot]')).getRect();
     await browser.drag('[data-testid=knot]', [20, 20], [20, 20 - thread.height * 3]);
     await untilSeen('pulled by hand it is the window alone', first, 0, 0.2);
@@ -430,6 +431,7 @@ describe('by fingers', () => {
     const at = (dx: number): [number, number] => [thumb.x + thumb.width / 2 + dx, thumb.y + thumb.height / 2];
     await browser.fingers([[at(0), at(5), at(12)]]);
     await browser.until('it is slid', async () => !(await amount()).includes('1.40'));
+    await browser.run(`document.querySelector('[data-testid=knot]').scrollIntoView({ block: 'center' })`);
     const knot = await (await browser.find('[data-testid=knot]')).getRect();
     const on = (dy: number): [number, number] => [knot.x + 20, knot.y + 20 + dy];
     await browser.fingers([[on(0), on(-30), on(-120), on(-400)]]);

@@ -57,7 +57,7 @@
 
 <div class="@container shrink-0">
   <!-- What does not fit beside the rest goes below it: nothing is out of reach. -->
-  <div class="flex flex-wrap items-stretch gap-1" role="toolbar" aria-label="Tools">
+  <div class="flex items-stretch gap-1 @max-2xl:flex-wrap" role="toolbar" aria-label="Tools">
     <Choice
       label="Tool"
       stacked
