@@ -178,9 +178,7 @@ export class Painter {
 
   /** Grey values of a frame at full size, wherever its samples have to come from. @throws Error in words */
   async greys(shape: PictureShape, frame: number, { kind, points }: GreysWish): Promise<Greys> {
-    const held = this.levelsOf(shape, frame).get(0);
-    const raster = held ?? (await fetchedLevel(shape, frame, 0, new AbortController().signal))!;
-    if (!held) this.hold(shape, frame, 0, raster);
+    const raster = await this.levelOf(shape, frame, 0);
     const box = boxAround(points, shape);
     if (kind === 'inside')
       return {
@@ -220,10 +218,16 @@ export class Painter {
     const count = levelCount(shape.width, shape.height);
     const longer = Math.max(shape.width, shape.height);
     const level = levelForZoom(Math.min(1, differenceSide / longer), count);
-    const held = this.levelsOf(shape, 0).get(level);
-    const raster = held ?? (await fetchedLevel(shape, 0, level, new AbortController().signal))!;
-    if (!held) this.hold(shape, 0, level, raster);
-    return { raster, factor: 2 ** level };
+    return { raster: await this.levelOf(shape, 0, level), factor: 2 ** level };
+  }
+
+  /** A level that is held, or has to be fetched. @throws Error in words */
+  private async levelOf(shape: PictureShape, frame: number, level: number): Promise<Raster> {
+    const held = this.levelsOf(shape, frame).get(level);
+    if (held) return held;
+    const raster = (await fetchedLevel(shape, frame, level, new AbortController().signal))!;
+    this.hold(shape, frame, level, raster);
+    return raster;
   }
 
   private tableFor(viewport: Viewport, look: Look, { bitsStored, offset }: PictureShape): Uint32Array {

@@ -9,9 +9,9 @@ import type { Attributes } from './dataset';
 import { dataset } from './dataset';
 import { exampleFacts } from './objects/exampleFacts.test-data';
 import { measurementReportDataset } from './objects/measurementReport';
-import { presentationStateDataset } from './objects/presentationState';
+import { presentationStateClassUid, presentationStateDataset } from './objects/presentationState';
 import { readDicom } from './read';
-import { presentationClass, presentationRead, reportRead, sopClassOf } from './readBack';
+import { presentationRead, reportRead, sopClassOf } from './readBack';
 import { writeDicomFile } from './write';
 
 const at = (x: number, y: number) => ({ x, y, uncertaintyPx: 0.75 });
@@ -74,7 +74,7 @@ describe('what is written is read back', () => {
     const look = inserted(windowLook({ center: 9, width: 5 }, true), 1, { kind: 'gamma', gamma: 1.4 });
     const orientation: Orientation = { quarterTurns: 3, mirrored: true };
     const set = read(state({ ...noLayers, look, orientation, items: [...items, named] }));
-    expect(sopClassOf(set)).toBe(presentationClass);
+    expect(sopClassOf(set)).toBe(presentationStateClassUid);
     const { about, layers, leftOut } = presentationRead(set, newId);
     expect([about, leftOut]).toEqual([[facts.instance.uid], []]);
     expect(layers).toEqual([
@@ -140,7 +140,7 @@ describe('a presentation state from elsewhere', () => {
     presentationRead(
       read(
         dataset({
-          SOPClassUID: presentationClass,
+          SOPClassUID: presentationStateClassUid,
           SOPInstanceUID: '1.2.3.4',
           ReferencedSeriesSequence: [{ ReferencedImageSequence: [{ ReferencedSOPInstanceUID: '1.2.3' }] }],
           GraphicAnnotationSequence: [{ GraphicObjectSequence: graphics, TextObjectSequence: texts }],

@@ -1,21 +1,11 @@
-import { z } from 'zod';
-import { type LayerName, isLayerName, layerKindOf, layerKinds, readLayer } from '../picture/layers/all';
+import { type LayerName, layerKindOf, layerKinds } from '../picture/layers/all';
 import { type ItemNote, noNote } from '../picture/layers/note/note';
-import type { PictureLayers } from '../picture/pictureLayers';
 import { windowLook } from '../raster/look/look';
 import type { Orientation, Point } from '../raster/orientation';
 import { uuidOfUid } from '../identity/uuid7';
-import { Unreadable } from '../versioned';
-import type { DataElement } from './dataset';
+import { type ReadLayer, carriedLayers } from './carried';
 import type { ReadSet } from './readSet';
-import { binary, code, countOf, decimal, valueBytes } from './readValues';
-
-/** One thing that an object says of a picture. */
-export interface ReadLayer {
-  kind: LayerName;
-  item: string | null;
-  body: unknown;
-}
+import { binary, code, countOf, decimal, utf8 } from './readValues';
 
 export interface ReadBack {
   /** The SOP Instance UIDs of the pictures it is about. */
@@ -55,80 +45,13 @@ const tags = {
   text: '0040A160',
   uid: '0040A124',
   measured: '0040A300',
-  numeric: '0040A30A',
-  creator: '00710010',
-  carried: '00711001'
+  numeric: '0040A30A'
 } as const;
 
-export const presentationClass = '1.2.840.10008.5.1.4.1.1.11.1';
 export const isReport = (sopClass: string): boolean => sopClass.startsWith('1.2.840.10008.5.1.4.1.1.88.');
 export const sopClassOf = (set: ReadSet): string => code(set, tags.sopClass) ?? '';
 
-const privateCreator = 'YONDER TRAY';
-const carriedSchema = z.array(
-  z.strictObject({
-    kind: z.string(),
-    item: z.string().max(60).nullable(),
-    version: z.number().int().positive(),
-    body: z.unknown()
-  })
-);
-
-const placedOrNamed = (kind: LayerName) => kind === 'note' || layerKindOf(kind).placed !== undefined;
-
-/**
- * Everything a presentation state tells of a picture as it is kept here, in a private element, so that it is read back as
- * it was: the standard's own graphics hold lines and words, and not what they are.
- */
-export function carriedElements({ look, orientation, items }: PictureLayers): DataElement[] {
-  const one = (kind: LayerName, item: string | null, body: unknown) => ({
-    kind,
-    item,
-    version: layerKindOf(kind).version,
-    body
-  });
-  const carried = [
-    ...(look ? [one('look', null, look)] : []),
-    ...(orientation ? [one('orientation', null, orientation)] : []),
-    ...items
-      .filter(({ kind }) => placedOrNamed(kind) && layerKindOf(kind).many)
-      .map(({ kind, id, body }) => one(kind, id, body))
-  ];
-  return [
-    { tag: tags.creator, vr: 'LO', value: [privateCreator] },
-    { tag: tags.carried, vr: 'UT', value: [JSON.stringify(carried)] }
-  ];
-}
-
-const utf8 = (set: ReadSet, tag: string): string => {
-  const bytes = valueBytes(set, tag);
-  return bytes ? new TextDecoder().decode(bytes).replace(/[\0 ]+$/, '') : '';
-};
 const itemsOf = (set: ReadSet, tag: string): ReadSet[] => set.elements.get(tag)?.items ?? [];
-
-function carriedLayers(set: ReadSet): ReadLayer[] | null {
-  if (code(set, tags.creator) !== privateCreator) return null;
-  let told: unknown;
-  try {
-    told = JSON.parse(utf8(set, tags.carried));
-  } catch {
-    return null;
-  }
-  const read = carriedSchema.safeParse(told);
-  if (!read.success) return null;
-  return read.data.flatMap(({ kind, item, version, body }): ReadLayer[] => {
-    if (!isLayerName(kind)) return [];
-    const fits =
-      kind === 'look' || kind === 'orientation' ? item === null : item !== null && placedOrNamed(kind);
-    if (!fits) return [];
-    try {
-      return [{ kind, item, body: readLayer(kind, version, body) }];
-    } catch (error) {
-      if (error instanceof Unreadable) return [];
-      throw error;
-    }
-  });
-}
 
 /**
  * What a softcopy presentation state (PS3.3 A.33.1) says of a picture. One of ours is read as it was kept; of any other

@@ -12,6 +12,12 @@ export function valueBytes(set: ReadSet, tag: string): Uint8Array | null {
   return element ? set.bytes.subarray(element.from, element.from + element.length) : null;
 }
 
+/** A text element written in UTF-8, without the padding; empty for one that is absent. */
+export function utf8(set: ReadSet, tag: string): string {
+  const bytes = valueBytes(set, tag);
+  return bytes ? new TextDecoder().decode(bytes).replace(/[\0 ]+$/, '') : '';
+}
+
 /** The values of a text element as Latin letters, without the padding; none for one that is absent or empty. */
 export function codes(set: ReadSet, tag: string): string[] {
   const bytes = valueBytes(set, tag);

@@ -20,7 +20,8 @@ export interface OverlayWish {
 
 /** Lines and letters are made for a picture so wide or high, and grow with larger ones. */
 const madeForPx = 900;
-const ice = '#a9def9';
+/** As the stage draws. */
+const ice = '#b5e3f7';
 const letterPx = 18;
 
 /** What is drawn over a picture, as SVG of the same size. */

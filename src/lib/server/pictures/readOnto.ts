@@ -1,12 +1,7 @@
 import { randomUUID } from 'node:crypto';
+import { presentationStateClassUid } from '../../core/dicom/objects/presentationState';
 import { NotReadable, readDicom } from '../../core/dicom/read';
-import {
-  isReport,
-  presentationClass,
-  presentationRead,
-  reportRead,
-  sopClassOf
-} from '../../core/dicom/readBack';
+import { isReport, presentationRead, reportRead, sopClassOf } from '../../core/dicom/readBack';
 import { inClinic } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
 import { Problem } from '../problem';
@@ -75,7 +70,7 @@ function readStateOrReport(bytes: Uint8Array): ReturnType<typeof presentationRea
       throw new NotReadable('deflated');
     });
     const sopClass = sopClassOf(set);
-    if (sopClass === presentationClass) return presentationRead(set, randomUUID);
+    if (sopClass === presentationStateClassUid) return presentationRead(set, randomUUID);
     if (isReport(sopClass)) return reportRead(set, randomUUID);
   } catch (error) {
     if (!(error instanceof NotReadable)) throw error;

@@ -5,6 +5,7 @@
   import type { Notation } from '$core/anatomy/teeth';
   import Tabs from '../kit/Tabs.svelte';
   import BodyDrawing from './BodyDrawing.svelte';
+  import PlacePill from './PlacePill.svelte';
   import { type Sheet, sheetsOf } from './drawings';
 
   interface Props {
@@ -86,23 +87,15 @@
     <ul class="flex flex-wrap gap-1.5" aria-label="Beside the drawing">
       {#each shelf as place (placeKey(place))}
         {@const key = placeKey(place)}
-        {@const isChosen = chosenKeys.includes(key)}
-        {@const count = counts[key] ?? 0}
         <li>
-          <button
-            class="text-small flex min-h-9 items-center gap-2 rounded-full border px-3 font-semibold {isChosen
-              ? 'border-ink bg-ink text-paper'
-              : count > 0
-                ? 'border-lagoon bg-lagoon-wash text-ink'
-                : 'border-ink-soft border-dashed'}"
-            aria-pressed={isChosen}
+          <PlacePill
+            {key}
+            words={placeWords(place, notation)}
+            count={counts[key] ?? 0}
+            chosen={chosenKeys.includes(key)}
             disabled={!onchoose}
-            onclick={() => onchoose?.(place)}
-            data-place={key}
-          >
-            {placeWords(place, notation)}
-            {#if count > 0}<span class={isChosen ? '' : 'text-lagoon'}>{count}</span>{/if}
-          </button>
+            onchoose={() => onchoose?.(place)}
+          />
         </li>
       {/each}
     </ul>

@@ -1,8 +1,8 @@
 <script lang="ts">
   import { Chart, Filler, LineController, LineElement, LinearScale, PointElement } from 'chart.js';
-  import { onMount } from 'svelte';
   import { dayWords } from '../clock';
-  import { colourOf, chartType } from './chartLooks';
+  import ChartCanvas from './ChartCanvas.svelte';
+  import { colourOf } from './chartLooks';
 
   interface Props {
     /** The oldest first. */
@@ -11,21 +11,17 @@
     label: string;
   }
   let { points, unit, label }: Props = $props();
-  let canvas = $state<HTMLCanvasElement>();
-  let live = $state(false);
   Chart.register(LineController, LineElement, PointElement, LinearScale, Filler);
-  onMount(() => {
-    live = true;
-  });
+  const at = (y: (point: Props['points'][number]) => number) =>
+    points.map((point) => ({ x: Date.parse(point.takenAt), y: y(point) }));
+</script>
 
-  $effect(() => {
-    if (!live || !canvas) return;
-    chartType();
-    const [ink, band] = [colourOf('--ink'), colourOf('--lagoon-wash')];
-    const at = (y: (point: Props['points'][number]) => number) =>
-      points.map((point) => ({ x: Date.parse(point.takenAt), y: y(point) }));
-    const edge = { borderWidth: 0, pointRadius: 0, backgroundColor: band };
-    const chart = new Chart(canvas, {
+<ChartCanvas
+  {label}
+  made={() => {
+    const ink = colourOf('--ink');
+    const edge = { borderWidth: 0, pointRadius: 0, backgroundColor: colourOf('--lagoon-wash') };
+    return {
       type: 'line',
       data: {
         datasets: [
@@ -44,16 +40,13 @@
         ]
       },
       options: {
-        animation: false,
-        responsive: true,
-        maintainAspectRatio: false,
         scales: {
           x: {
             type: 'linear',
             ticks: {
               color: ink,
               maxTicksLimit: 4,
-              callback: (at) => dayWords(new Date(Number(at)).toISOString())
+              callback: (when) => dayWords(new Date(Number(when)).toISOString())
             },
             grid: { display: false }
           },
@@ -65,9 +58,6 @@
         },
         plugins: { legend: { display: false } }
       }
-    });
-    return () => chart.destroy();
-  });
-</script>
-
-<div class="relative h-full w-full" role="img" aria-label={label}><canvas bind:this={canvas}></canvas></div>
+    };
+  }}
+/>

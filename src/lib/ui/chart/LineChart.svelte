@@ -1,7 +1,7 @@
 <script lang="ts">
   import { Chart, LineController, LineElement, LinearScale, PointElement } from 'chart.js';
-  import { onMount } from 'svelte';
-  import { colourOf, chartType } from './chartLooks';
+  import ChartCanvas from './ChartCanvas.svelte';
+  import { colourOf } from './chartLooks';
 
   interface Props {
     /** Evenly spaced; what is not a number is a gap. */
@@ -12,19 +12,15 @@
     label: string;
   }
   let { values, length, axis, label }: Props = $props();
-  let canvas = $state<HTMLCanvasElement>();
-  let live = $state(false);
   Chart.register(LineController, LineElement, PointElement, LinearScale);
-  onMount(() => {
-    live = true;
-  });
+</script>
 
-  $effect(() => {
-    if (!live || !canvas) return;
-    chartType();
+<ChartCanvas
+  {label}
+  made={() => {
     const ink = colourOf('--ink');
     const step = values.length > 1 ? length / (values.length - 1) : 0;
-    const chart = new Chart(canvas, {
+    return {
       type: 'line',
       data: {
         datasets: [
@@ -37,9 +33,6 @@
         ]
       },
       options: {
-        animation: false,
-        responsive: true,
-        maintainAspectRatio: false,
         scales: {
           x: {
             type: 'linear',
@@ -52,9 +45,6 @@
         },
         plugins: { legend: { display: false } }
       }
-    });
-    return () => chart.destroy();
-  });
-</script>
-
-<div class="relative h-full w-full" role="img" aria-label={label}><canvas bind:this={canvas}></canvas></div>
+    };
+  }}
+/>

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { BarController, BarElement, CategoryScale, Chart, Legend, LinearScale, Tooltip } from 'chart.js';
-  import { onMount } from 'svelte';
-  import { chartType, colourOf } from './chartLooks';
+  import ChartCanvas from './ChartCanvas.svelte';
+  import { colourOf } from './chartLooks';
 
   interface Props {
     labels: readonly string[];
@@ -14,19 +14,15 @@
     label: string;
   }
   let { labels, series, axis, lying = false, label }: Props = $props();
-  let canvas = $state<HTMLCanvasElement>();
-  let live = $state(false);
   Chart.register(BarController, BarElement, CategoryScale, LinearScale, Legend, Tooltip);
-  onMount(() => {
-    live = true;
-  });
 
   /** As many as there are hues for; then they begin again. */
   const hues = 11;
+</script>
 
-  $effect(() => {
-    if (!live || !canvas) return;
-    chartType();
+<ChartCanvas
+  {label}
+  made={() => {
     const ink = colourOf('--ink');
     const rule = colourOf('--rule');
     const count = {
@@ -36,7 +32,7 @@
       grid: { color: rule }
     };
     const name = { stacked: true, ticks: { color: ink }, grid: { display: false } };
-    const chart = new Chart(canvas, {
+    return {
       type: 'bar',
       data: {
         labels: [...labels],
@@ -51,15 +47,9 @@
       },
       options: {
         indexAxis: lying ? 'y' : 'x',
-        animation: false,
-        responsive: true,
-        maintainAspectRatio: false,
         scales: lying ? { x: count, y: name } : { x: name, y: count },
         plugins: { legend: { position: 'bottom', labels: { color: ink, boxWidth: 14, padding: 14 } } }
       }
-    });
-    return () => chart.destroy();
-  });
-</script>
-
-<div class="relative h-full w-full" role="img" aria-label={label}><canvas bind:this={canvas}></canvas></div>
+    };
+  }}
+/>

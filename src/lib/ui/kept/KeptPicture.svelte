@@ -6,6 +6,7 @@
   import { fitted, toScreen } from '$core/raster/view';
   import Line from '../stage/Line.svelte';
   import { Viewport } from '../stage/viewport.svelte';
+  import Words from '../stage/Words.svelte';
   import { wordsPlaces } from '$core/picture/wordsPlace';
 
   interface Props {
@@ -75,15 +76,7 @@
     >
       {#each laidOut.drawn as { paths, words, place }, i (i)}
         {#each paths as { d, dashed }, k (k)}<Line {d} {dashed} />{/each}
-        {#if words}<text
-            x={place.x}
-            y={place.y}
-            class="text-lead fill-ice font-bold"
-            stroke="#000"
-            stroke-opacity="0.75"
-            stroke-width="4"
-            paint-order="stroke">{words}</text
-          >{/if}
+        {#if words}<Words {...place} {words} />{/if}
       {/each}
     </svg>
   {/if}

@@ -4,6 +4,7 @@
   import type { Point } from '$core/raster/orientation';
   import { type Stage, type View, toScreen } from '$core/raster/view';
   import Line from './Line.svelte';
+  import Words from './Words.svelte';
   import { type ShownDrawing, drawnOf, pointNameOf, pointsOf } from './shownDrawing';
   import { wordsPlaces } from '$core/picture/wordsPlace';
 
@@ -98,16 +99,7 @@
         </g>
       {/each}
       {#if words}
-        <text
-          x={place.x}
-          y={place.y}
-          class="text-lead font-bold {highlighted === drawing.id ? 'fill-on-stage' : 'fill-ice'}"
-          stroke="#000"
-          stroke-opacity="0.75"
-          stroke-width="4"
-          paint-order="stroke"
-          data-testid="drawing-words">{words}</text
-        >
+        <Words {...place} {words} bright={highlighted === drawing.id} testid="drawing-words" />
       {/if}
     </g>
   {/each}

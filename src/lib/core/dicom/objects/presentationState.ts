@@ -5,10 +5,10 @@ import { readingsOf, wordsOf } from '../../picture/readings';
 import { type Shape, segmentsOf } from '../../picture/drawing';
 import { type Point, orientedSize, toImage, upright } from '../../raster/orientation';
 import type { Attributes, Dataset } from '../dataset';
+import { carriedElements } from '../carried';
 import { dataset } from '../dataset';
 import { commonAttributes } from './common';
 import type { ObjectFacts } from './objectFacts';
-import { carriedElements } from '../readBack';
 import { pixelAspectRatio } from './spacingAttributes';
 
 export const presentationStateClassUid = '1.2.840.10008.5.1.4.1.1.11.1';

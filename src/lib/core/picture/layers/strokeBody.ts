@@ -1,20 +1,17 @@
 import { z } from 'zod';
 import type { Point } from '../../raster/orientation';
+import { pointSchema } from '../placedPoint';
 
 /** The body of what a hand drew in one go. */
 export interface StrokeBody {
   way: Point[];
 }
 
-const finite = z.number().refine(Number.isFinite);
 export const mostStrokePoints = 2000;
 
 export const strokeSchema = (least: number): z.ZodType<StrokeBody> =>
   z.strictObject({
-    way: z
-      .array(z.strictObject({ x: finite, y: finite }))
-      .min(least)
-      .max(mostStrokePoints)
+    way: z.array(pointSchema).min(least).max(mostStrokePoints)
   });
 
 /** Its points are too many to be moved one by one: it is drawn again instead. */

@@ -1,11 +1,11 @@
 import { z } from 'zod';
+import { pointSchema } from '../../placedPoint';
 import { layerKind } from '../layerKind';
 
-const point = z.strictObject({ x: z.number(), y: z.number() });
 const schema = z.strictObject({
   /** The same places in this picture and in the other, each in image pixels of its own; the first two to four. */
   pairs: z
-    .array(z.strictObject({ here: point, there: point }))
+    .array(z.strictObject({ here: pointSchema, there: pointSchema }))
     .min(1)
     .max(4)
 });

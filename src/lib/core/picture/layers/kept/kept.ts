@@ -1,24 +1,24 @@
 import { z } from 'zod';
 import { lookSchema } from '../../../raster/look/lookSchema';
 import { orientationSchema } from '../../../raster/orientationSchema';
+import { pointSchema } from '../../placedPoint';
 import { layerKind } from '../layerKind';
 
 /** What a kept view is for. */
 export const keptKinds = ['detail', 'measured', 'finding', 'for the patient', 'for a letter'] as const;
 export type KeptKind = (typeof keptKinds)[number];
 
-const point = z.strictObject({ x: z.number(), y: z.number() });
 const shape = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('line'),
-    from: point,
-    to: point,
+    from: pointSchema,
+    to: pointSchema,
     dashed: z.boolean().optional(),
     head: z.boolean().optional()
   }),
   z.strictObject({
     kind: z.literal('path'),
-    points: z.array(point).max(5000),
+    points: z.array(pointSchema).max(5000),
     closed: z.boolean().optional(),
     dashed: z.boolean().optional()
   })
@@ -42,7 +42,9 @@ const schema = z.strictObject({
   look: lookSchema,
   /** What was drawn then, in image pixels, with its words as they were: what is changed later does not change it. */
   drawings: z
-    .array(z.strictObject({ shapes: z.array(shape).max(40), wordsAt: point, words: z.string().max(400) }))
+    .array(
+      z.strictObject({ shapes: z.array(shape).max(40), wordsAt: pointSchema, words: z.string().max(400) })
+    )
     .max(200),
   /** Whether they are shown. */
   drawn: z.boolean(),

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { type Scale, scaleFromLine } from '../../../calibration/scale';
 import { scaleFromMarker } from '../../../calibration/markerScale';
 import { middleOf } from '../../../measurement/geometry';
-import { placedPointSchema } from '../../placedPoint';
+import { placedPointSchema, pointSchema } from '../../placedPoint';
 import { roundPath } from '../drawnParts';
 import { layerKind } from '../layerKind';
 
@@ -27,7 +27,7 @@ const marker = z.strictObject({
   name: z.string().max(60),
   knownMm: finite.positive(),
   toleranceMm: finite.nonnegative(),
-  center: z.strictObject({ x: finite, y: finite }),
+  center: pointSchema,
   diameterPx: finite.positive(),
   /** Standard uncertainty of the diameter. */
   uncertaintyPx: finite.positive(),

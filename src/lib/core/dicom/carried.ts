@@ -1,0 +1,77 @@
+import { z } from 'zod';
+import { type LayerName, isLayerName, layerKindOf, readLayer } from '../picture/layers/all';
+import type { PictureLayers } from '../picture/pictureLayers';
+import { Unreadable } from '../versioned';
+import type { DataElement } from './dataset';
+import type { ReadSet } from './readSet';
+import { code, utf8 } from './readValues';
+
+/** One thing that an object says of a picture. */
+export interface ReadLayer {
+  kind: LayerName;
+  item: string | null;
+  body: unknown;
+}
+
+const creatorTag = '00710010';
+const carriedTag = '00711001';
+const privateCreator = 'YONDER TRAY';
+const carriedSchema = z.array(
+  z.strictObject({
+    kind: z.string(),
+    item: z.string().max(60).nullable(),
+    version: z.number().int().positive(),
+    body: z.unknown()
+  })
+);
+
+const placedOrNamed = (kind: LayerName) => kind === 'note' || layerKindOf(kind).placed !== undefined;
+
+/**
+ * Everything a presentation state tells of a picture as it is kept here, in a private element, so that it is read back as
+ * it was: the standard's own graphics hold lines and words, and not what they are.
+ */
+export function carriedElements({ look, orientation, items }: PictureLayers): DataElement[] {
+  const one = (kind: LayerName, item: string | null, body: unknown) => ({
+    kind,
+    item,
+    version: layerKindOf(kind).version,
+    body
+  });
+  const carried = [
+    ...(look ? [one('look', null, look)] : []),
+    ...(orientation ? [one('orientation', null, orientation)] : []),
+    ...items
+      .filter(({ kind }) => placedOrNamed(kind) && layerKindOf(kind).many)
+      .map(({ kind, id, body }) => one(kind, id, body))
+  ];
+  return [
+    { tag: creatorTag, vr: 'LO', value: [privateCreator] },
+    { tag: carriedTag, vr: 'UT', value: [JSON.stringify(carried)] }
+  ];
+}
+
+/** The way back; null for an object that carries nothing of ours. */
+export function carriedLayers(set: ReadSet): ReadLayer[] | null {
+  if (code(set, creatorTag) !== privateCreator) return null;
+  let told: unknown;
+  try {
+    told = JSON.parse(utf8(set, carriedTag));
+  } catch {
+    return null;
+  }
+  const read = carriedSchema.safeParse(told);
+  if (!read.success) return null;
+  return read.data.flatMap(({ kind, item, version, body }): ReadLayer[] => {
+    if (!isLayerName(kind)) return [];
+    const fits =
+      kind === 'look' || kind === 'orientation' ? item === null : item !== null && placedOrNamed(kind);
+    if (!fits) return [];
+    try {
+      return [{ kind, item, body: readLayer(kind, version, body) }];
+    } catch (error) {
+      if (error instanceof Unreadable) return [];
+      throw error;
+    }
+  });
+}
