@@ -413,6 +413,11 @@ it('a picture is taken out as it is seen, and its readings as a table', async ()
   await browser.click('[data-testid=take-out]');
   await (await browser.find('[data-testid=read-told]')).sendKeys(file);
   await browser.untilCount('[data-testid=reading-row]', 1);
+  // One with many outlines is larger than what a page usually sends; what no such object could be is refused.
+  const asking = await Asking.as(clinic, 'orsin', password);
+  const told = `/api/pictures/${today[0]}/told`;
+  expect((await asking.send('POST', told, new Uint8Array(300_000))).said.code).toBe('not-readable');
+  expect((await asking.send('POST', told, new Uint8Array(4_100_000))).said.code).toBe('too-large');
 });
 
 it('a reading over time stands with its ± beside those of earlier pictures of the place', async () => {

@@ -15,6 +15,7 @@ export interface ReadLayer {
 
 const creatorTag = '00710010';
 const carriedTag = '00711001';
+const unreadWords = 'something that a newer Yonder Tray wrote';
 const privateCreator = 'YONDER TRAY';
 const carriedSchema = z.array(
   z.strictObject({
@@ -52,7 +53,7 @@ export function carriedElements({ look, orientation, items }: PictureLayers): Da
 }
 
 /** The way back; null for an object that carries nothing of ours. */
-export function carriedLayers(set: ReadSet): ReadLayer[] | null {
+export function carriedLayers(set: ReadSet): { layers: ReadLayer[]; leftOut: string[] } | null {
   if (code(set, creatorTag) !== privateCreator) return null;
   let told: unknown;
   try {
@@ -62,16 +63,25 @@ export function carriedLayers(set: ReadSet): ReadLayer[] | null {
   }
   const read = carriedSchema.safeParse(told);
   if (!read.success) return null;
-  return read.data.flatMap(({ kind, item, version, body }): ReadLayer[] => {
-    if (!isLayerName(kind)) return [];
-    const fits =
-      kind === 'look' || kind === 'orientation' ? item === null : item !== null && placedOrNamed(kind);
-    if (!fits) return [];
-    try {
-      return [{ kind, item, body: readLayer(kind, version, body) }];
-    } catch (error) {
-      if (error instanceof Unreadable) return [];
-      throw error;
-    }
+  let missing = false;
+  const layers = read.data.flatMap(({ kind, item, version, body }): ReadLayer[] => {
+    const layer = layerOf(kind, item, version, body);
+    missing ||= layer === null;
+    return layer ? [layer] : [];
   });
+  return { layers, leftOut: missing ? [unreadWords] : [] };
+}
+
+/** Null for one that this program can't read: of a kind or a version that it does not know. */
+function layerOf(kind: string, item: string | null, version: number, body: unknown): ReadLayer | null {
+  if (!isLayerName(kind)) return null;
+  const fits =
+    kind === 'look' || kind === 'orientation' ? item === null : item !== null && placedOrNamed(kind);
+  if (!fits) return null;
+  try {
+    return { kind, item, body: readLayer(kind, version, body) };
+  } catch (error) {
+    if (error instanceof Unreadable) return null;
+    throw error;
+  }
 }

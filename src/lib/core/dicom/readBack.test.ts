@@ -84,6 +84,14 @@ describe('what is written is read back', () => {
     ]);
   });
 
+  it('says that something was written by a program that knows more', () => {
+    const set = state({ ...noLayers, items: items.slice(0, 2) });
+    const carried = set.find(({ tag }) => tag === '00711001')!;
+    carried.value = [String(carried.value[0]).replace('"version":1', '"version":99')];
+    const { layers, leftOut } = presentationRead(read(set), newId);
+    expect([layers.length, leftOut]).toEqual([1, ['something that a newer Yonder Tray wrote']]);
+  });
+
   it('from a report: every reading by its points and its name, to a thousandth of a pixel', () => {
     const measured = readingsOf({ ...noLayers, items: [...items, named] }, null).filter(
       ({ item, values }) => layerKindOf(item.kind).measure && values.length > 0
@@ -182,6 +190,17 @@ describe('a presentation state from elsewhere', () => {
     for (const { x, y } of (layers[3].body as { way: { x: number; y: number }[] }).way)
       expect(((x - 50) / 30) ** 2 + ((y - 50) / 10) ** 2).toBeCloseTo(1, 5);
     expect(layers[4].body).toEqual({ at: { x: 7, y: 8, uncertaintyPx: 1 }, words: 'Apex' });
+  });
+
+  it('keeps of long words what a text holds, and says so', () => {
+    const long = {
+      UnformattedTextValue: 'a'.repeat(150),
+      AnchorPointAnnotationUnits: 'PIXEL',
+      AnchorPoint: [7, 8]
+    };
+    const { layers, leftOut } = foreign([], [long]);
+    expect((layers[0].body as { words: string }).words).toHaveLength(120);
+    expect(leftOut).toEqual(['the ends of long words']);
   });
 
   it('says what is left out', () => {

@@ -1,4 +1,5 @@
 import { type LayerName, layerKindOf, layerKinds } from '../picture/layers/all';
+import { mostTextLetters } from '../picture/layers/text/text';
 import { type ItemNote, noNote } from '../picture/layers/note/note';
 import { windowLook } from '../raster/look/look';
 import type { Orientation, Point } from '../raster/orientation';
@@ -63,7 +64,7 @@ export function presentationRead(set: ReadSet, newId: () => string): ReadBack {
     referenced(series, tags.referencedImages)
   );
   const carried = carriedLayers(set);
-  if (carried) return { about, layers: carried, leftOut: [] };
+  if (carried) return { about, ...carried };
   const layers: ReadLayer[] = [];
   const leftOut = new Set<string>();
   const orientation = orientationRead(set);
@@ -82,7 +83,10 @@ export function presentationRead(set: ReadSet, newId: () => string): ReadBack {
         leftOut.add('graphics that are placed on the screen, not on the picture');
       else pushValid(layers, drawnRead(graphic, newId), leftOut);
     }
-    for (const words of itemsOf(annotation, tags.texts)) pushValid(layers, wordsRead(words, newId), leftOut);
+    for (const words of itemsOf(annotation, tags.texts)) {
+      pushValid(layers, wordsRead(words, newId), leftOut);
+      if (utf8(words, tags.words).trim().length > mostTextLetters) leftOut.add('the ends of long words');
+    }
   }
   return { about, layers, leftOut: [...leftOut] };
 }
@@ -90,7 +94,7 @@ export function presentationRead(set: ReadSet, newId: () => string): ReadBack {
 function pushValid(layers: ReadLayer[], layer: ReadLayer | string, leftOut: Set<string>): void {
   if (typeof layer === 'string') leftOut.add(layer);
   else if (layerKindOf(layer.kind).schema.safeParse(layer.body).success) layers.push(layer);
-  else leftOut.add('a drawing with too few points, too many, or none that are numbers');
+  else leftOut.add('a drawing without usable points, or words that are empty');
 }
 
 function referenced(set: ReadSet, tag: string): string[] {
@@ -153,7 +157,7 @@ function drawnRead(graphic: ReadSet, newId: () => string): ReadLayer | string {
 }
 
 function wordsRead(text: ReadSet, newId: () => string): ReadLayer | string {
-  const words = utf8(text, tags.words).trim().slice(0, 200);
+  const words = utf8(text, tags.words).trim().slice(0, mostTextLetters);
   const anchored = code(text, tags.anchorUnits) === 'PIXEL';
   const boxed = code(text, tags.boxUnits) === 'PIXEL';
   const [at] = anchored ? pointsRead(text, tags.anchor) : boxed ? pointsRead(text, tags.box) : [];

@@ -1,4 +1,4 @@
-import { type Size, orientedSize } from '../raster/orientation';
+import { type Point, type Size, orientedSize } from '../raster/orientation';
 import type { Stage, View } from '../raster/view';
 import type { KeptDrawing, KeptView } from './layers/kept/kept';
 import { layerKindOf } from './layers/all';
@@ -47,6 +47,9 @@ export const viewOfKept = ({ window }: KeptView, screen: Size): View => ({
   zoom: Math.min(screen.width / window.width, screen.height / window.height)
 });
 
+/** To a hundredth of a pixel, which nobody sees: a view with many outlines stays small enough to be sent. */
+const plain = ({ x, y }: Point): Point => ({ x: Math.round(100 * x) / 100, y: Math.round(100 * y) / 100 });
+
 /** Readings and drawings as they are now, to be kept: lines and words, whatever they were made by. */
 export const drawingsToKeep = (
   readings: readonly PictureReading[],
@@ -58,7 +61,6 @@ export const drawingsToKeep = (
     .map((reading) => {
       const { kind, body } = reading.item;
       const { shapes, wordsAt } = layerKindOf(kind).placed!.drawn(body, aspect);
-      const plain = ({ x, y }: { x: number; y: number }) => ({ x, y });
       return {
         shapes: shapes.map((shape) =>
           shape.kind === 'line'

@@ -3,11 +3,12 @@ import { Problem } from '../problem';
 
 /** What any request may carry, but for those below: a form, or what somebody did on a page. */
 const mostBodyBytes = 256 * 1024;
-/** These take pictures; they count bytes as they come and keep none in memory. */
+/** These take pictures, or what is said of one; they count bytes as they come. */
 const streamed = [
   /^\/device\/v1\/(exposures|files)$/,
   /^\/phone\/v1\/pictures$/,
-  /^\/api\/visits\/[^/]+\/files$/
+  /^\/api\/visits\/[^/]+\/files$/,
+  /^\/api\/pictures\/[^/]+\/told$/
 ];
 const changing = new Set(['POST', 'PUT', 'PATCH', 'DELETE']);
 

@@ -24,7 +24,7 @@
     {
       value: 'tiff',
       words: 'TIFF',
-      tells: `The samples as they were stored, ${picture.bitsStored} bit, without look, turn or drawings.`
+      tells: `The samples as they were stored, ${picture.bitsStored} bit, without look, turn or drawings${picture.frames > 1 ? ', of the frame that is shown' : ''}.`
     },
     {
       value: 'csv',

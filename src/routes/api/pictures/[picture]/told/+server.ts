@@ -16,16 +16,18 @@ export const POST: RequestHandler = ({ locals, params, request }) =>
 async function limited(request: Request): Promise<Uint8Array> {
   const parts: Uint8Array[] = [];
   let size = 0;
+  // Of what is too large nothing is kept, but it is heard to the end, so that its sender hears why.
   for await (const part of bytesOf(request)) {
     size += part.length;
-    if (size > mostStateBytes)
-      throw new Problem(
-        'too-large',
-        'This is larger than any presentation state or report that is read here.',
-        'Bring pictures in at Acquire; here only what is said about one is read.',
-        413
-      );
-    parts.push(part);
+    if (size > mostStateBytes) parts.length = 0;
+    else parts.push(part);
   }
+  if (size > mostStateBytes)
+    throw new Problem(
+      'too-large',
+      'This is larger than any presentation state or report that is read here.',
+      'Bring pictures in at Acquire; here only what is said about one is read.',
+      413
+    );
   return Buffer.concat(parts);
 }
