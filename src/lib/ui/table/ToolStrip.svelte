@@ -42,6 +42,25 @@
       }))
       .filter(({ tools }) => tools.length > 0)
   );
+
+  /** Width (CSS px) below which buttons show no words, and those of one sort lie in a menu. */
+  const narrowest = 672;
+  let width = $state(Infinity);
+  function widen(): void {
+    table.room = table.room === 'shared' ? 'wide' : 'shared';
+  }
+  const views = $derived([
+    { words: 'Fit', icon: Expand, key: 'F', testid: 'fit', onclick: onfit },
+    { words: '1 : 1', icon: Scan, key: '1', testid: 'one-to-one', onclick: ononetoone },
+    {
+      words: 'Wide',
+      icon: UnfoldHorizontal,
+      key: 'Z',
+      testid: 'wide',
+      pressed: table.room !== 'shared',
+      onclick: widen
+    }
+  ]);
 </script>
 
 {#snippet act(
@@ -55,7 +74,7 @@
   </Tooltip>
 {/snippet}
 
-<div class="@container shrink-0">
+<div class="@container shrink-0" bind:clientWidth={width}>
   <!-- What does not fit beside the rest goes below it: nothing is out of reach. -->
   <div class="flex items-stretch gap-1 @max-2xl:flex-wrap" role="toolbar" aria-label="Tools">
     <Choice
@@ -99,14 +118,21 @@
       )}
     {/if}
     <span class="bg-rule mx-0.5 w-px" aria-hidden="true"></span>
-    {@render act('Fit', Expand, { key: 'F', testid: 'fit' }, onfit)}
-    {@render act('1 : 1', Scan, { key: '1', testid: 'one-to-one' }, ononetoone)}
-    {@render act(
-      'Wide',
-      UnfoldHorizontal,
-      { key: 'Z', testid: 'wide', pressed: table.room !== 'shared' },
-      () => (table.room = table.room === 'shared' ? 'wide' : 'shared')
-    )}
+    {#if width < narrowest}
+      <Menu
+        label="How much is seen"
+        button="tool"
+        testid="views"
+        align="start"
+        items={views.map((view) => ({ ...view, act: view.onclick }))}
+      >
+        {#snippet trigger()}<Expand size={19} /><ChevronUp size={13} aria-hidden="true" />{/snippet}
+      </Menu>
+    {:else}
+      {#each views as { words, icon, onclick, ...more } (words)}
+        {@render act(words, icon, more, onclick)}
+      {/each}
+    {/if}
     {#if table.may.changePictures}
       {@render act('Keep', BookmarkPlus, { key: 'Q', testid: 'keep-view' }, onkeep)}
       <span class="ml-auto flex gap-1 pl-1">
