@@ -5,12 +5,15 @@ import { password } from '../demo/clinic';
 import { past } from '../demo/past';
 import { roomVisits } from '../demo/rooms';
 import { Browser } from './harness/browser';
+import { Readings, stage } from './harness/readings';
 import { RunningClinic } from './harness/running';
 
 let clinic: RunningClinic;
 let browser: Browser;
 let tooth: { visit_id: string; picture_id: string };
-const stage = '[data-testid=stage]';
+const readings = new Readings(() => browser);
+const rows = (kind: string) => readings.rows(kind);
+const untilRows = (kind: string, count: number) => readings.untilRows(kind, count);
 
 beforeAll(async () => {
   const rooms = roomVisits.filter(({ patient }) => patient === 'QS-1040');
@@ -41,24 +44,6 @@ async function take(family: 'measure' | 'draw', tool: string): Promise<void> {
 async function press(...points: [number, number][]): Promise<void> {
   for (const point of points) await browser.drag(stage, point, point);
 }
-const rows = (kind: string) =>
-  browser.run<string[]>(
-    `return [...document.querySelectorAll('[data-testid=reading-row][data-kind="' + arguments[0] + '"]')].map((row) => row.innerText)`,
-    kind
-  );
-const untilRows = (kind: string, count: number) =>
-  browser.until(`${count} of ${kind}`, async () => (await rows(kind)).length === count);
-/** The first figure of a reading, and its ±. */
-async function value(kind: string, of = 0): Promise<[value: number, plusMinus: number]> {
-  const [, number, plusMinus] = /(-?[\d.]+) ± ([\d.]+)/.exec((await rows(kind))[of])!;
-  return [Number(number), Number(plusMinus)];
-}
-async function expectValue(kind: string, truth: number, of = 0): Promise<void> {
-  const [found, plusMinus] = await value(kind, of);
-  expect(Math.abs(found - truth), `${kind}: ${found} ± ${plusMinus}, truth ${truth}`).toBeLessThan(
-    Math.max(plusMinus, 0.01 * truth)
-  );
-}
 /** What a screen pixel is in mm, by a length of 400 of them. */
 let mm = 0;
 
@@ -67,7 +52,7 @@ describe('each measuring tool, with the pointer', () => {
     await browser.click('[data-testid=tool-length]');
     await browser.drag(stage, [150, 550], [550, 550]);
     await untilRows('length', 1);
-    mm = (await value('length'))[0] / 400;
+    mm = (await readings.value('length'))[0] / 400;
     expect(mm).toBeGreaterThan(0.01);
   });
   it('a curve through three points of a half circle', async () => {
@@ -75,42 +60,42 @@ describe('each measuring tool, with the pointer', () => {
     await press([200, 300], [229, 229], [300, 200], [371, 229], [400, 300]);
     await browser.click('[data-testid=tool-done]');
     await untilRows('curve', 1);
-    await expectValue('curve', 100 * Math.PI * mm);
+    await readings.expectValue('curve', 100 * Math.PI * mm);
   });
   it('how far a point is from a line, and how long a line is against another', async () => {
     await take('measure', 'to-line');
     await press([300, 120]);
     await browser.drag(stage, [500, 200], [700, 200]);
     await untilRows('to line', 1);
-    await expectValue('to line', 80 * mm);
+    await readings.expectValue('to line', 80 * mm);
     await take('measure', 'ratio');
     await browser.drag(stage, [150, 400], [350, 400]);
     await browser.drag(stage, [150, 420], [250, 420]);
     await untilRows('ratio', 1);
-    await expectValue('ratio', 2);
+    await readings.expectValue('ratio', 2);
   });
   it('the angle of two lines that do not meet', async () => {
     await take('measure', 'two-lines');
     await browser.drag(stage, [150, 150], [250, 150]);
     await browser.drag(stage, [400, 150], [500, 250]);
     await untilRows('two lines', 1);
-    await expectValue('two lines', 45);
+    await readings.expectValue('two lines', 45);
   });
   it('circle, ellipse and area, each done in another way', async () => {
     await take('measure', 'circle');
     await press([500, 300], [600, 300], [550, 350], [550, 250]);
     await browser.click('[data-testid=tool-done]');
     await untilRows('circle', 1);
-    await expectValue('circle', 100 * mm);
+    await readings.expectValue('circle', 100 * mm);
     await take('measure', 'ellipse');
     await press([200, 450], [400, 450], [300, 400], [300, 500], [229, 415], [371, 485]);
     await browser.press(Key.ENTER);
     await untilRows('ellipse', 1);
-    await expectValue('ellipse', 200 * mm);
+    await readings.expectValue('ellipse', 200 * mm);
     await take('measure', 'area');
     await press([600, 400], [700, 400], [700, 500], [600, 500], [600, 500]);
     await untilRows('area', 1);
-    await expectValue('area', 100 * 100 * mm * mm);
+    await readings.expectValue('area', 100 * 100 * mm * mm);
   });
   it('grey values inside an outline and along a line, read from the picture itself', async () => {
     await take('measure', 'region');
@@ -199,6 +184,11 @@ describe('readings', () => {
   });
   it('are there as they were after the page is loaded anew, and taken back one act at a time', async () => {
     await browser.untilKept();
+    // As soon as they are heard of again, they bear a name.
+    await browser.until(
+      'all bear a name',
+      async () => !(await rows('length')).some((row) => row.includes('by you'))
+    );
     const before = [await rows('length'), await rows('area'), await rows('text')];
     await open();
     expect([await rows('length'), await rows('area'), await rows('text')]).toEqual(before);
@@ -408,13 +398,13 @@ describe('by fingers', () => {
       await finger(at);
     await browser.tap('[data-testid=tool-done]');
     await untilRows('area', areas + 1);
-    await expectValue('area', 450 * mm * mm, areas);
+    await readings.expectValue('area', 450 * mm * mm, areas);
     await browser.tap('[data-testid=tools-measure]');
     await browser.tap('[data-testid=tool-to-line]');
     await finger([460, 150]);
     await finger([420, 130], [440, 130], [560, 130]);
     await untilRows('to line', 2);
-    await expectValue('to line', 20 * mm, 1);
+    await readings.expectValue('to line', 20 * mm, 1);
     await browser.tap('[data-testid=tools-draw]');
     await browser.tap('[data-testid=tool-freehand]');
     const lines = (await rows('freehand')).length;
@@ -464,150 +454,4 @@ describe('axe finds nothing wrong', () => {
     expect(await violations()).toEqual([]);
     await browser.press(Key.END);
   });
-});
-
-describe('a scale from a ball', () => {
-  const scale = () => browser.text('[data-testid=scale-words]');
-  let given = 0;
-
-  it('is proposed with its ±, outlined, taken, and holds against what was given by its maker', async () => {
-    const [wrist] = await clinic.rows<typeof tooth>(
-      `select p.visit_id, p.picture_id from picture p join patient t using (patient_id)
-       where t.record_number = 'QS-1040' order by p.number limit 1`
-    );
-    await browser.go(`/visits/${wrist.visit_id}/scale?picture=${wrist.picture_id}`);
-    await browser.untilLive();
-    await browser.find(`${stage}[data-picture="${wrist.picture_id}"]`);
-    // The demo's own line goes from rim to rim of the ball, laid by known geometry.
-    given = parseFloat(await scale());
-    await browser.click('[data-testid=find-markers]');
-    await browser.find('[data-testid=marker-proposal]');
-    await browser.until(
-      'one is drawn',
-      async () => (await browser.all('g[data-kind=scale] path')).length >= 2
-    );
-    expect(await violations()).toEqual([]);
-    await browser.click('[data-testid=use-marker]');
-    await browser.until('it is in use', async () => parseFloat(await scale()) !== given);
-    const found = parseFloat(await scale());
-    const words = await browser.run<string>('return document.querySelector("aside").innerText');
-    const plusMinus = Number(/± ([\d.]+) %/.exec(words)![1]) / 100;
-    expect(words).toContain('Steel ball');
-    expect(Math.abs(found / given - 1)).toBeLessThan(plusMinus + 0.005);
-  });
-  it('that is none is put away, and one drawn round by hand says how sure it is', async () => {
-    await browser.click('[data-testid=find-markers]');
-    await browser.click('[data-testid=not-a-marker]');
-    await browser.untilCount('[data-testid=marker-proposal]', 0);
-    await browser.click('[data-testid=draw-marker]');
-    await press([300, 300], [320, 300], [340, 300]);
-    await browser.click('[data-testid=tool-done]');
-    await browser.untilSays('[aria-label="From a marker"] [role=alert]', 'That is no circle');
-    await browser.click('[data-testid=draw-marker]');
-    await press([300, 300], [340, 300], [320, 320]);
-    await browser.click('[data-testid=tool-done]');
-    await browser.untilSays('[data-testid=marker-proposal]', 'drawn by hand');
-    expect(await browser.text('[data-testid=marker-proposal]')).toMatch(/[\d.]+ ± [\d.]+ px across/);
-  });
-});
-
-it('a scale that holds for several pictures of one device is given to them at once, and says whose it is', async () => {
-  await browser.go(`/visits/${tooth.visit_id}/scale?picture=${tooth.picture_id}`);
-  await browser.untilLive();
-  await browser.find(`${stage}[data-picture="${tooth.picture_id}"]`);
-  await browser.click('[data-testid=draw-known]');
-  // Where nothing is drawn yet that a press would take up.
-  await browser.drag(stage, [140, 70], [340, 70]);
-  await (await browser.find('[data-testid=known-mm]')).sendKeys('12', Key.ENTER);
-  await browser.click('[data-testid=give-scale]');
-  await browser.untilCount('[data-testid=give-scale]', 0);
-  await browser.untilKept();
-  const given = await clinic.rows<{ picture: string; mm: number }>(
-    `select body->>'picture' as picture, (body->>'mmPerPixel')::float8 as mm from picture_step
-     where kind = 'scale' and body->>'from' = 'picture'`
-  );
-  expect(given).toHaveLength(3);
-  expect(new Set(given.map(({ picture }) => picture))).toEqual(new Set([tooth.picture_id]));
-  const own = parseFloat(await browser.text('[data-testid=scale-words]'));
-  for (const { mm: found } of given) expect(found).toBeCloseTo(own, 3);
-  await browser.press(Key.PAGE_DOWN);
-  await browser.untilSays('aside', 'which holds at the same distance');
-});
-
-it('a whole measurement visit by keyboard alone: checked, scaled, measured, kept and confirmed', async () => {
-  await browser.signOut();
-  await browser.signIn('orsin', password);
-  const [wrist] = await clinic.rows<typeof tooth>(
-    `select p.visit_id, p.picture_id from picture p join patient t using (patient_id)
-     where t.record_number = 'QS-1040' order by p.number limit 1`
-  );
-  await browser.go(`/visits/${wrist.visit_id}/check`);
-  await browser.untilLive();
-  /** Moves on by the tabulator until what is wanted has the focus. */
-  const to = async (css: string) => {
-    await browser.find(css);
-    for (let i = 0; i < 120; i++) {
-      if (await browser.run<boolean>('return document.activeElement.matches(arguments[0])', css)) return;
-      await browser.press(Key.TAB);
-    }
-    throw new Error(`${css} is not reached by the tabulator`);
-  };
-  const station = async (name: string) => {
-    await to(`[data-testid=station-${name}]`);
-    await browser.press(Key.ENTER);
-    await browser.until(`${name} is open`, async () =>
-      (await browser.run<string>('return location.pathname')).endsWith(name)
-    );
-    await browser.find(`${stage}:not([data-picture=""])`);
-  };
-  const place = async (far: string, times: number) => {
-    await browser.press(Key.ENTER);
-    await browser.driver.actions().keyDown(Key.SHIFT).perform();
-    await browser.press(...Array<string>(times).fill(far));
-    await browser.driver.actions().keyUp(Key.SHIFT).perform();
-    await browser.press(Key.ENTER);
-  };
-
-  for (let left = 2; left > 0; left--) {
-    await browser.press('d');
-    await to('[data-testid=confirm]');
-    await browser.press(Key.ENTER);
-    await browser.untilSays('[data-testid=station-check]', left > 1 ? '1 to confirm' : 'confirmed');
-  }
-  await station('scale');
-  await browser.press('l');
-  await to(stage);
-  await place(Key.ARROW_LEFT, 10);
-  await place(Key.ARROW_RIGHT, 20);
-  await to('[data-testid=known-mm]');
-  await browser.driver
-    .actions()
-    .keyDown(Key.CONTROL)
-    .sendKeys('a')
-    .keyUp(Key.CONTROL)
-    .sendKeys('40')
-    .perform();
-  await browser.press(Key.ENTER);
-  await browser.untilKept();
-  await station('measure');
-  await browser.press('l');
-  await to(stage);
-  await place(Key.ARROW_LEFT, 5);
-  await place(Key.ARROW_RIGHT, 10);
-  await untilRows('length', 1);
-  // Two hundred pixels of the stage are 40 mm, so a hundred are 20.
-  await expectValue('length', 20);
-  await browser.press(Key.ESCAPE, 'w', 'q');
-  await to('[data-testid=confirm-readings]');
-  await browser.press(Key.ENTER);
-  // What the assistant measured on the other view.
-  await browser.untilSays('[data-testid=station-measure]', '1 to confirm');
-  await browser.press(Key.PAGE_UP);
-  await browser.find('[data-testid=confirm-readings]');
-  await to('[data-testid=confirm-readings]');
-  await browser.press(Key.ENTER);
-  await browser.untilSays('[data-testid=station-measure]', '2 readings');
-  await to('[data-testid=kept]');
-  await browser.press(Key.ENTER);
-  await browser.untilCount('[data-testid=kept-picture][data-come=true]', 1);
 });

@@ -272,3 +272,102 @@ it('the chart of a wrist shows bones and no teeth, and limits the pictures to wh
   await browser.press(' ');
   await browser.untilCount('[data-testid=chart-picture]', 2);
 });
+
+describe('the frame of a picture', () => {
+  const turn = () =>
+    browser.run<string>('return document.querySelector("[data-testid=tilt-words]").innerText');
+  const zoom = () =>
+    browser.run<number>('return Number(document.querySelector("[data-testid=stage]").dataset.zoom)');
+  const take = async (tool: string) => {
+    await browser.click('[data-testid=tools-frame]');
+    await browser.click(`[data-testid=tool-${tool}]`);
+  };
+
+  it('is tilted by a line that should be level, by a slider, and stands straight again', async () => {
+    await open('check', tooth);
+    await focusStage();
+    await browser.press('v');
+    await take('tilt');
+    // It falls by 40 in 400 towards the right.
+    await browser.drag('[data-testid=stage]', [150, 250], [550, 290]);
+    await browser.untilSays('[data-testid=tilt-words]', '−5.7°');
+    await browser.untilSays('[data-testid=look-words]', 'tilted');
+    await browser.run(`document.querySelector('[aria-label="Tilt in degrees, clockwise"]').focus()`);
+    await browser.press(Key.ARROW_RIGHT, Key.ARROW_RIGHT);
+    await browser.untilSays('[data-testid=tilt-words]', '−5.5°');
+    await browser.untilKept();
+    await open('check', tooth);
+    await browser.press('v');
+    expect(await turn()).toBe('−5.5°');
+    await browser.click('[data-testid=stand-straight]');
+    await browser.untilSays('[data-testid=tilt-words]', '0.0°');
+    await browser.click('[data-testid=take-back]');
+    await browser.untilSays('[data-testid=tilt-words]', '−5.5°');
+  });
+
+  it('is cropped by a rectangle, which fills the stage, is taken back, and comes off', async () => {
+    const before = await zoom();
+    await take('crop');
+    await browser.drag('[data-testid=stage]', [300, 200], [308, 206]);
+    await browser.untilSays('[data-sonner-toast]', 'too little');
+    await take('crop');
+    await browser.drag('[data-testid=stage]', [250, 180], [450, 320]);
+    await browser.find('[data-testid=cropped]');
+    await browser.until('it fills the stage', async () => (await zoom()) > 2 * before);
+    await browser.untilSays('[data-testid=look-words]', 'cropped');
+    await browser.untilSmallPictures();
+    const [width, height] = await browser.run<[number, number]>(
+      `const small = document.querySelector('[data-record="${tooth.picture_id}"] img, [data-picture-id="${tooth.picture_id}"] img') ??
+         [...document.querySelectorAll('img')].find((img) => img.src.includes('${tooth.picture_id}'));
+       return [small.naturalWidth, small.naturalHeight]`
+    );
+    expect(width / height).toBeGreaterThan(1.3);
+    expect(width / height).toBeLessThan(1.55);
+    await browser.click('[data-testid=take-back]');
+    await browser.until('all is shown', async () => Math.abs((await zoom()) - before) < 2);
+    await browser.click('[data-testid=bring-back]');
+    await browser.find('[data-testid=cropped]');
+    await browser.click('[data-testid=show-all]');
+    await browser.untilCount('[data-testid=cropped]', 0);
+    await browser.until('all is shown again', async () => Math.abs((await zoom()) - before) < 2);
+  });
+});
+
+it('a tray lies on the stage as it is arranged, each slot named, one picture in hand', async () => {
+  await open('check', tooth);
+  await browser.click('[data-testid=side-by-side]');
+  await browser.click('[data-testid=side-tray]');
+  const slots = await clinic.rows<{ picture_id: string; name: string }>(
+    `select s.picture_id, s.slot_id as name from standing s where s.tray_id = '${tooth.tray_id}' and s.keeper`
+  );
+  await browser.untilCount('[data-testid=stage]', slots.length);
+  const boxes = () =>
+    browser.run<Record<string, { x: number; y: number; width: number }>>(
+      `return Object.fromEntries([...document.querySelectorAll('[data-testid=stage]')].map((each) => {
+         const { x, y, width } = each.getBoundingClientRect();
+         return [each.dataset.picture, { x, y, width }];
+       }))`
+    );
+  await browser.until('all are drawn', async () => !('' in (await boxes())));
+  // The right side of the mouth is seen on the left; bitewings stand in one row.
+  const laid = await boxes();
+  const across = await clinic.rows<{ picture_id: string; x: number }>(
+    `select s.picture_id, (one->'at'->>'x')::float8 as x from standing s
+     join pattern p on p.clinic_id = s.clinic_id and p.pattern_id = s.pattern_id and p.version = s.pattern_version,
+     jsonb_array_elements(p.slots) one where s.tray_id = '${tooth.tray_id}' and s.keeper and one->>'id' = s.slot_id
+     order by x`
+  );
+  expect(across).toHaveLength(slots.length);
+  for (const [i, { picture_id }] of across.entries())
+    if (i > 0 && across[i].x > across[i - 1].x)
+      expect(laid[picture_id].x).toBeGreaterThan(laid[across[i - 1].picture_id].x);
+  const last = across.at(-1)!.picture_id;
+  await browser.click(`[data-testid=stage][data-picture="${last}"]`);
+  await browser.until('it is in hand', async () =>
+    (await browser.run<string>('return location.search')).includes(last)
+  );
+  expect(await browser.run('return location.search')).toContain('on=tray');
+  await focusStage();
+  await browser.press('j');
+  await browser.untilCount('[data-testid=stage]', 1);
+});

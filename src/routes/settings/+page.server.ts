@@ -2,6 +2,7 @@ import { fail } from '@sveltejs/kit';
 import { message, superValidate } from 'sveltekit-superforms';
 import { zod as zod4 } from 'superforms-zod4';
 import { devicesEnrolled } from '$lib/server/devices/enrolment';
+import { ownLooks } from '$lib/server/clinics/ownLooks';
 import { roomSettings } from '$lib/server/clinics/rooms';
 import { changeSettings, markers, settingsForm } from '$lib/server/clinics/settings';
 import { loaded, signedIn } from '$lib/server/http/answer';
@@ -16,6 +17,7 @@ export const load: PageServerLoad = ({ locals, depends }) => {
       form: await superValidate({ notation, timeZone }, zod4(settingsForm)),
       timeZones: Intl.supportedValuesOf('timeZone'),
       markers: await markers(signedIn(locals)),
+      looks: await ownLooks(signedIn(locals)),
       devices: await devicesEnrolled(signedIn(locals)),
       rooms: await roomSettings(signedIn(locals))
     };

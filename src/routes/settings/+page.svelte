@@ -163,5 +163,5 @@
     {/if}
   </section>
   <Rooms rooms={data.rooms} {mayChange} onkept={() => void invalidate('yonder:rooms')} />
-  <Devices devices={data.devices} rooms={data.rooms} {mayChange} />
+  <Devices devices={data.devices} rooms={data.rooms} looks={data.looks} {mayChange} />
 </main>

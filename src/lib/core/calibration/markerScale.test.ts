@@ -6,25 +6,31 @@ import { projected } from '../phantom/xray/view';
 import { patchOfRaster } from '../raster/patch';
 import { combined, uniformWithin } from './budget';
 import { findRound } from './markers/findRound';
-import { scaleFromMarker, scaleFromSensor } from './markerScale';
+import { scaleFromMarker, scaleFromSensor, sourceToMarker } from './markerScale';
 
 describe('a scale from a marker', () => {
-  const heights = {
-    sourceToDetectorMm: 1150,
-    markerMm: 10,
-    markerUncertaintyMm: 1,
-    boneMm: 60,
-    boneUncertaintyMm: 10
+  const apart = {
+    mm: -50,
+    uncertaintyMm: 10,
+    sourceToMarkerMm: 1140,
+    sourceToMarkerUncertaintyMm: 20
   };
   const ball = { description: 'a steel ball of 25 mm', sizeMm: 25, toleranceMm: 0.1 };
   it('at another height than the bone gives the worked value', () => {
-    const scale = scaleFromMarker(ball, { sizePx: 280, uncertaintyPx: 0.2 }, heights);
+    const scale = scaleFromMarker(ball, { sizePx: 280, uncertaintyPx: 0.2 }, apart);
     expect(scale.mmPerPixelX).toBeCloseTo((25 / 280) * (1090 / 1140), 12);
-    const expected = Math.hypot(0.2 / 280, 0.1 / Math.sqrt(3) / 25, 1 / 1140, 10 / 1090);
+    const expected = Math.hypot(0.2 / 280, 0.1 / Math.sqrt(3) / 25, 10 / 1090, (50 * 20) / 1140 / 1090);
     expect(scale.relativeUncertainty).toBeCloseTo(expected, 12);
-    expect(scale.contributions.map(({ description }) => description)).toContain('the height of the bone');
   });
-  it('without heights says that the marker is taken to be where the bone is', () => {
+  it('is told how far the source is by the marker’s own magnification, else by what is usual', () => {
+    const known = sourceToMarker({ mm: 1150, uncertaintyMm: 20 }, { value: 1.15, uncertainty: 0.01 });
+    expect(known.sourceToMarkerMm).toBeCloseTo(1000, 9);
+    expect(known.sourceToMarkerUncertaintyMm).toBeCloseTo(19.444, 3);
+    const usual = sourceToMarker({ mm: 1150, uncertaintyMm: 0 }, null);
+    expect(usual.sourceToMarkerMm).toBeCloseTo(1000, 9);
+    expect(usual.sourceToMarkerUncertaintyMm).toBeCloseTo(75.3, 1);
+  });
+  it('without a word of the bone says that the marker is taken to be where the bone is', () => {
     const scale = scaleFromMarker(ball, { sizePx: 280, uncertaintyPx: 0.2 });
     expect(scale.mmPerPixelY).toBeCloseTo(25 / 280, 12);
     expect(scale.relativeUncertainty).toBeGreaterThan(0.005);
@@ -34,9 +40,9 @@ describe('a scale from a marker', () => {
       'above 0 mm'
     );
     expect(() => scaleFromMarker(ball, { sizePx: NaN, uncertaintyPx: 0 })).toThrow('larger than 0');
-    expect(() =>
-      scaleFromMarker(ball, { sizePx: 9, uncertaintyPx: 0 }, { ...heights, boneMm: 1200 })
-    ).toThrow('between detector and source');
+    expect(() => scaleFromMarker(ball, { sizePx: 9, uncertaintyPx: 0 }, { ...apart, mm: -1200 })).toThrow(
+      'between detector and source'
+    );
     expect(() => combined([{ description: 'x', relative: NaN }])).toThrow('uncertainty of x');
   });
 });
@@ -88,16 +94,16 @@ it('lengths after scaling by a ball found by itself are inside their ± in 95 of
     const nominal = truth.diameterMm + tolerance * (2 * random.uniform() - 1);
     const sourceToDetectorMm = 1090;
     const boneMm = 90 - 15 * random.uniform();
-    const markerMm = sourceToDetectorMm * (1 - 1 / ((truth.diameterPx * scene.pitchMm) / truth.diameterMm));
+    const magnification = (truth.diameterPx * scene.pitchMm) / truth.diameterMm;
+    const markerMm = sourceToDetectorMm * (1 - 1 / magnification);
+    const said = { mm: sourceToDetectorMm * (1 + 0.02 * random.normal()), uncertaintyMm: 22 };
     const scale = scaleFromMarker(
       { description: 'a ball', sizeMm: nominal, toleranceMm: tolerance },
       { sizePx: ball.diameterPx, uncertaintyPx: ball.uncertaintyPx },
       {
-        sourceToDetectorMm,
-        markerMm: markerMm + 3 * random.normal(),
-        markerUncertaintyMm: 3,
-        boneMm: boneMm + 4 * random.normal(),
-        boneUncertaintyMm: 4
+        mm: markerMm - boneMm + 5 * random.normal(),
+        uncertaintyMm: 5,
+        ...sourceToMarker(said, { value: magnification, uncertainty: 0.001 })
       }
     );
     const z = 90 - boneMm;

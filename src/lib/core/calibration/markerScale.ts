@@ -14,15 +14,14 @@ export interface SeenMarker {
   uncertaintyPx: number;
 }
 
-/** Where marker and bone lie between source and detector. */
-export interface Heights {
-  /** From the source to the detector, mm. */
-  sourceToDetectorMm: number;
-  /** Over the detector, mm, and how well that is known (standard uncertainty). */
-  markerMm: number;
-  markerUncertaintyMm: number;
-  boneMm: number;
-  boneUncertaintyMm: number;
+/** How far the bone lies from the marker's height, and how far the source is from the marker. */
+export interface Apart {
+  /** How much nearer the detector the bone lies than the marker, mm; below 0 it lies nearer the source. */
+  mm: number;
+  /** Standard uncertainties, mm. */
+  uncertaintyMm: number;
+  sourceToMarkerMm: number;
+  sourceToMarkerUncertaintyMm: number;
 }
 
 /** A scale with the list of what its uncertainty is made of. */
@@ -37,53 +36,73 @@ export interface BudgetedScale extends Scale {
 const placementShare = 0.005;
 
 /**
- * A scale from a marker of known size. At the marker's own height unless `heights` are given: then lengths are in the
- * bone's plane, larger by the ratio of the two distances from the source, (S - bone) / (S - marker).
+ * A scale from a marker of known size. At the marker's own height unless it is said how far the bone lies `apart`: then
+ * lengths are in the bone's plane, where a pixel is larger by the ratio of the two distances from the source.
  * Relative standard uncertainty by the GUM, 5.1: fit in the picture, the marker's tolerance (uniform), and height.
- * Worked value: a ball of 25 mm (tolerance 0.1) seen as 280 +- 0.2 px at 10 mm over the detector, bone at 60 mm,
- * source at 1150 mm: 25/280 * (1090/1140) = 0.085369 mm a pixel.
- * @throws RangeError for sizes that are not above 0, or heights that are not between detector and source
+ * Worked value: a ball of 25 mm (tolerance 0.1) seen as 280 +- 0.2 px, 1140 mm from the source, the bone 50 mm nearer the
+ * source: 25/280 * (1090/1140) = 0.085369 mm a pixel.
+ * @throws RangeError for sizes that are not above 0, or a bone that would lie at the source or behind it
  */
-export function scaleFromMarker(known: KnownMarker, seen: SeenMarker, heights?: Heights): BudgetedScale {
+export function scaleFromMarker(known: KnownMarker, seen: SeenMarker, apart?: Apart): BudgetedScale {
   if (!(known.sizeMm > 0 && Number.isFinite(known.sizeMm)))
     throw new RangeError(`a marker's size must be above 0 mm, got ${known.sizeMm}`);
   if (!(seen.sizePx > 0 && Number.isFinite(seen.sizePx)))
     throw new RangeError(`a marker in the picture must be larger than 0 pixels, got ${seen.sizePx}`);
   const contributions: Contribution[] = [
     { description: 'the edge of the marker in the picture', relative: seen.uncertaintyPx / seen.sizePx },
-    { description: 'the size of the marker', relative: uniformWithin(known.toleranceMm) / known.sizeMm }
+    { description: 'the size of the marker', relative: uniformWithin(known.toleranceMm) / known.sizeMm },
+    ...(apart
+      ? apartContributions(apart)
+      : [{ description: 'the marker being at the height of the bone', relative: placementShare }])
   ];
-  let ratio = 1;
-  if (heights) {
-    const marker = below(heights, heights.markerMm, 'marker');
-    const bone = below(heights, heights.boneMm, 'bone');
-    ratio = bone / marker;
-    contributions.push(
-      { description: 'the height of the marker', relative: heights.markerUncertaintyMm / marker },
-      { description: 'the height of the bone', relative: heights.boneUncertaintyMm / bone }
-    );
-  } else
-    contributions.push({
-      description: 'the marker being at the height of the bone',
-      relative: placementShare
-    });
-  const mm = (known.sizeMm / seen.sizePx) * ratio;
+  const mm = (known.sizeMm / seen.sizePx) * (apart ? 1 + apart.mm / apart.sourceToMarkerMm : 1);
   return {
     source: 'marker',
     mmPerPixelX: mm,
     mmPerPixelY: mm,
     relativeUncertainty: combined(contributions),
-    description: heights ? `${known.description}, brought to the height of the bone` : known.description,
+    description: known.description,
     contributions
   };
 }
 
-function below({ sourceToDetectorMm }: Heights, mm: number, what: string): number {
-  if (!(mm >= 0 && mm < sourceToDetectorMm))
+function apartContributions(apart: Apart): Contribution[] {
+  const { mm, uncertaintyMm, sourceToMarkerMm, sourceToMarkerUncertaintyMm } = apart;
+  const sourceToBoneMm = sourceToMarkerMm + mm;
+  if (!(sourceToMarkerMm > 0 && sourceToBoneMm > 0))
     throw new RangeError(
-      `the ${what} must lie between detector and source, got ${mm} mm of ${sourceToDetectorMm}`
+      `the bone must lie between detector and source, got ${sourceToBoneMm} mm from the source`
     );
-  return sourceToDetectorMm - mm;
+  return [
+    { description: 'how far the bone lies from the marker', relative: uncertaintyMm / sourceToBoneMm },
+    {
+      description: 'how far the source is',
+      relative: (Math.abs(mm) * sourceToMarkerUncertaintyMm) / sourceToMarkerMm / sourceToBoneMm
+    }
+  ];
+}
+
+/** Things beside a bone are imaged so many times larger than they are, where nobody measured how many. */
+const usualMagnification = { least: 1, most: 1.3 };
+
+/**
+ * How far a marker is from the source: the detector's distance divided by the marker's magnification, or by what is usual
+ * where that is not known. Standard uncertainties.
+ * Worked value: a detector at 1150 +- 20 mm and a magnification of 1.15 +- 0.01: 1000 mm, relative
+ * sqrt((20/1150)^2 + (0.01/1.15)^2) = 0.01944, so 19.4 mm.
+ */
+export function sourceToMarker(
+  detector: { mm: number; uncertaintyMm: number },
+  magnification: { value: number; uncertainty: number } | null
+): Pick<Apart, 'sourceToMarkerMm' | 'sourceToMarkerUncertaintyMm'> {
+  const { least, most } = usualMagnification;
+  const by = magnification ?? { value: (least + most) / 2, uncertainty: uniformWithin((most - least) / 2) };
+  const mm = detector.mm / by.value;
+  return {
+    sourceToMarkerMm: mm,
+    sourceToMarkerUncertaintyMm:
+      mm * Math.hypot(detector.uncertaintyMm / detector.mm, by.uncertainty / by.value)
+  };
 }
 
 /**

@@ -32,7 +32,7 @@ const placedOrNamed = (kind: LayerName) => kind === 'note' || layerKindOf(kind).
  * Everything a presentation state tells of a picture as it is kept here, in a private element, so that it is read back as
  * it was: the standard's own graphics hold lines and words, and not what they are.
  */
-export function carriedElements({ look, orientation, items }: PictureLayers): DataElement[] {
+export function carriedElements({ look, orientation, crop, items }: PictureLayers): DataElement[] {
   const one = (kind: LayerName, item: string | null, body: unknown) => ({
     kind,
     item,
@@ -42,6 +42,7 @@ export function carriedElements({ look, orientation, items }: PictureLayers): Da
   const carried = [
     ...(look ? [one('look', null, look)] : []),
     ...(orientation ? [one('orientation', null, orientation)] : []),
+    ...(crop ? [one('crop', null, crop)] : []),
     ...items
       .filter(({ kind }) => placedOrNamed(kind) && layerKindOf(kind).many)
       .map(({ kind, id, body }) => one(kind, id, body))
@@ -75,8 +76,8 @@ export function carriedLayers(set: ReadSet): { layers: ReadLayer[]; leftOut: str
 /** Null for one that this program can't read: of a kind or a version that it does not know. */
 function layerOf(kind: string, item: string | null, version: number, body: unknown): ReadLayer | null {
   if (!isLayerName(kind)) return null;
-  const fits =
-    kind === 'look' || kind === 'orientation' ? item === null : item !== null && placedOrNamed(kind);
+  const isOfPicture = kind === 'look' || kind === 'orientation' || kind === 'crop';
+  const fits = isOfPicture ? item === null : item !== null && placedOrNamed(kind);
   if (!fits) return null;
   try {
     return { kind, item, body: readLayer(kind, version, body) };

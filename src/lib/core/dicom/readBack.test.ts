@@ -72,14 +72,16 @@ it('every kind that is drawn is tried here', () => {
 describe('what is written is read back', () => {
   it('from a presentation state: look with all its steps, turn, and every drawing and reading as it was', () => {
     const look = inserted(windowLook({ center: 9, width: 5 }, true), 1, { kind: 'gamma', gamma: 1.4 });
-    const orientation: Orientation = { quarterTurns: 3, mirrored: true };
-    const set = read(state({ ...noLayers, look, orientation, items: [...items, named] }));
+    const orientation: Orientation = { quarterTurns: 3, mirrored: true, tiltDeg: -2.4 };
+    const crop = { window: { left: 1, top: 2, width: 3, height: 4 }, orientation };
+    const set = read(state({ ...noLayers, look, orientation, crop, items: [...items, named] }));
     expect(sopClassOf(set)).toBe(presentationStateClassUid);
     const { about, layers, leftOut } = presentationRead(set, newId);
     expect([about, leftOut]).toEqual([[facts.instance.uid], []]);
     expect(layers).toEqual([
       { kind: 'look', item: null, body: look },
       { kind: 'orientation', item: null, body: orientation },
+      { kind: 'crop', item: null, body: crop },
       ...[...items, named].map(({ id, kind, body }) => ({ kind, item: id, body }))
     ]);
   });

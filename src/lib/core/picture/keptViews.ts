@@ -1,5 +1,5 @@
-import { type Point, type Size, orientedSize } from '../raster/orientation';
-import type { Stage, View } from '../raster/view';
+import type { Point, Size } from '../raster/orientation';
+import { type Stage, type View, partShown } from '../raster/view';
 import type { KeptDrawing, KeptView } from './layers/kept/kept';
 import { layerKindOf } from './layers/all';
 import type { PictureView } from './pictureView';
@@ -25,17 +25,20 @@ export const keptOf = (pictures: readonly PictureView[]): KeptOf[] =>
     .sort((a, b) => a.kept.place - b.kept.place || a.kept.keptAt.localeCompare(b.kept.keptAt));
 
 /** The part of a picture that a stage shows, in oriented points; null when it shows nothing of it. */
-export function shownWindow(
-  { center, zoom }: View,
-  { picture, orientation, screen }: Stage
-): KeptView['window'] | null {
-  const size = orientedSize(picture, orientation);
-  const along = (middle: number, screenPx: number, most: number): [from: number, to: number] => [
-    Math.max(0, middle - screenPx / 2 / zoom),
-    Math.min(most, middle + screenPx / 2 / zoom)
+export function shownWindow({ center, zoom }: View, stage: Stage): KeptView['window'] | null {
+  const { screen } = stage;
+  const part = partShown(stage);
+  const along = (
+    middle: number,
+    screenPx: number,
+    least: number,
+    side: number
+  ): [from: number, to: number] => [
+    Math.max(least, middle - screenPx / 2 / zoom),
+    Math.min(least + side, middle + screenPx / 2 / zoom)
   ];
-  const [left, right] = along(center.x, screen.width, size.width);
-  const [top, bottom] = along(center.y, screen.height, size.height);
+  const [left, right] = along(center.x, screen.width, part.left, part.width);
+  const [top, bottom] = along(center.y, screen.height, part.top, part.height);
   return right - left > 0.5 && bottom - top > 0.5
     ? { left, top, width: right - left, height: bottom - top }
     : null;

@@ -4,6 +4,7 @@ import type { Orientation } from '../raster/orientation';
 import { type LayerStep, standingLayers } from './layerLog';
 import { type LayerName, layerKindOf, readLayer } from './layers/all';
 import type { AboutPicture } from './layers/about/about';
+import type { Crop } from './layers/crop/crop';
 import type { Finding } from './layers/finding/finding';
 import type { Graded } from './layers/grade/grade';
 import type { TakenAt } from './layers/taken/taken';
@@ -23,6 +24,8 @@ export interface PictureItem {
 export interface PictureLayers {
   look: Look | null;
   orientation: Orientation | null;
+  /** What of it is shown; all of it where nobody cropped it. */
+  crop: Crop | null;
   scale: ScaleGiven | null;
   taken: TakenAt | null;
   about: AboutPicture | null;
@@ -33,6 +36,7 @@ export interface PictureLayers {
 export const noLayers: PictureLayers = {
   look: null,
   orientation: null,
+  crop: null,
   scale: null,
   taken: null,
   about: null,

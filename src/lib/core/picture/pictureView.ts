@@ -2,7 +2,8 @@ import type { AdviceView } from './adviceView';
 import type { Place } from '../anatomy/place';
 import type { Scale } from '../calibration/scale';
 import type { Look } from '../raster/look/look';
-import type { Orientation } from '../raster/orientation';
+import type { Orientation, Part } from '../raster/orientation';
+import { cropSeen } from './layers/crop/crop';
 import type { Slot } from '../tray/slot';
 import { type PictureLayers, scaleInUse } from './pictureLayers';
 
@@ -47,11 +48,16 @@ export interface PictureView extends PictureShape {
   slot: Slot | null;
   /** Places that somebody linked it to. */
   links: Place[];
+  /** The whole of it, as it came. */
   firstLook: Look;
+  /** What it opens with instead, where its device has one of the clinic's own looks for that. */
+  openLook?: Look;
   /** How it is turned when nobody has turned it. */
   firstOrientation: Orientation;
   fileScale: Scale | null;
   scaleDoubt: string | null;
+  /** From the tube to the detector, mm, where the file says it. */
+  sourceToDetectorMm?: number;
   layers: PictureLayers;
   /** Names of those who made what is on it, by user. */
   people: Record<string, string>;
@@ -65,9 +71,15 @@ export interface PictureView extends PictureShape {
 }
 
 /** The look, the orientation and the scale that hold now, whether somebody gave them or not. */
-export const lookOf = (view: PictureView): Look => view.layers.look ?? view.firstLook;
+export const lookOf = (view: PictureView): Look => view.layers.look ?? openingLook(view);
+export const openingLook = ({ openLook, firstLook }: Pick<PictureView, 'openLook' | 'firstLook'>): Look =>
+  openLook ?? firstLook;
 export const orientationOf = (view: PictureView): Orientation =>
   view.layers.orientation ?? view.firstOrientation;
+
+/** The part of it that is shown, as it is turned; undefined for all of it. */
+export const partOf = (view: PictureView): Part | undefined =>
+  (view.layers.crop && cropSeen(view.layers.crop, view, orientationOf(view))) ?? undefined;
 
 /** Places of a picture: those it was linked to, else those of its slot. */
 export const placesOf = (view: PictureView): Place[] =>

@@ -1,4 +1,4 @@
-import type { Size } from './orientation';
+import type { Part, Size } from './orientation';
 import type { Raster } from './raster';
 
 /** Grey samples of any kind that pictures come in. */
@@ -150,4 +150,24 @@ export function samplesOf<T extends Uint8Array | Uint16Array | Int16Array>(patch
     into[i] = value < low ? low : value > high ? high : value;
   }
   return into;
+}
+
+/**
+ * The samples that a part of a picture takes, each of those at its edges whole.
+ * @param across @param down samples a unit of the part
+ */
+export function wholeSamples(
+  { left, top, width, height }: Part,
+  across: number,
+  down: number,
+  most: Size
+): Window {
+  const from = (value: number, side: number) => Math.max(0, Math.min(side - 1, Math.floor(value + 1e-6)));
+  const [x, y] = [from(left * across, most.width), from(top * down, most.height)];
+  return {
+    left: x,
+    top: y,
+    width: Math.max(1, Math.min(most.width, Math.ceil((left + width) * across - 1e-6)) - x),
+    height: Math.max(1, Math.min(most.height, Math.ceil((top + height) * down - 1e-6)) - y)
+  };
 }

@@ -36,21 +36,25 @@ function draw(orientation: Orientation, zoom: number) {
 }
 
 describe('render', () => {
-  it('shows, at every screen pixel, the sample that lies there, for all orientations', () => {
-    for (const quarterTurns of [0, 1, 2, 3] as const) {
-      for (const mirrored of [false, true]) {
-        const { out, screen, view, stage, data, width, height } = draw({ quarterTurns, mirrored }, 3);
-        for (let y = 0; y < screen.height; y++) {
-          for (let x = 0; x < screen.width; x++) {
-            const p = screenToImage({ x: x + 0.5, y: y + 0.5 }, view, stage);
-            const inside = p.x >= 0 && p.y >= 0 && p.x < width && p.y < height;
-            const expected = inside ? table[data[Math.floor(p.y) * width + Math.floor(p.x)]] : background;
-            expect(out[y * screen.width + x]).toBe(expected);
+  it.each([0, -45, -3.3, 28])(
+    'shows, at every screen pixel, the sample that lies there, tilted by %s',
+    (tiltDeg) => {
+      for (const quarterTurns of [0, 1, 2, 3] as const) {
+        for (const mirrored of [false, true]) {
+          const orientation = { quarterTurns, mirrored, ...(tiltDeg ? { tiltDeg } : {}) };
+          const { out, screen, view, stage, data, width, height } = draw(orientation, 3.1);
+          for (let y = 0; y < screen.height; y++) {
+            for (let x = 0; x < screen.width; x++) {
+              const p = screenToImage({ x: x + 0.5, y: y + 0.5 }, view, stage);
+              const inside = p.x >= 0 && p.y >= 0 && p.x < width && p.y < height;
+              const expected = inside ? table[data[Math.floor(p.y) * width + Math.floor(p.x)]] : background;
+              expect(out[y * screen.width + x]).toBe(expected);
+            }
           }
         }
       }
     }
-  });
+  );
   it('draws colour through the table, channel by channel', () => {
     const out = new Uint32Array(1);
     render({

@@ -30,9 +30,11 @@ export interface RenderInput {
 /**
  * Draws the visible window of a picture, nearest sample, in one pass over the screen: the cost depends on the screen
  * only. Turning, mirroring and zooming keep rows and columns apart, so the sample of a screen pixel is at
- * offsetX[x] + offsetY[y]; both are worked out once a frame. Outside the picture an offset is -1.
+ * offsetX[x] + offsetY[y]; both are worked out once a frame. Outside the picture an offset is -1. Of a tilted picture each
+ * screen pixel's place is worked out by itself.
  */
 export function render(input: RenderInput): void {
+  if (input.orientation.tiltDeg) return renderTilted(input);
   const { level, screen, out, background } = input;
   const { raster } = level;
   const across = offsetsAlong(input, 'x');
@@ -69,15 +71,58 @@ function renderColour(input: RenderInput, across: Int32Array, down: Int32Array):
       continue;
     }
     out.fill(background, row, row + from);
-    for (let x = from; x < to; x++) {
-      const at = (base + across[x]) * 3;
-      const red = table[data[at]] & 0xff;
-      const green = table[data[at + 1]] & 0xff;
-      const blue = table[data[at + 2]] & 0xff;
-      out[row + x] = (0xff000000 | (blue << 16) | (green << 8) | red) >>> 0;
-    }
+    for (let x = from; x < to; x++) out[row + x] = colourAt(data, (base + across[x]) * 3, table);
     out.fill(background, row + to, row + screen.width);
   }
+}
+
+/** Where screen pixels lie in a tilted picture follows from three of them: a step across, and a step down. */
+function renderTilted({
+  level,
+  picture,
+  orientation,
+  view,
+  screen,
+  table,
+  out,
+  background
+}: RenderInput): void {
+  const { raster, factor, left = 0, top = 0 } = level;
+  const { data, width, height, channels } = raster;
+  const at = (x: number, y: number) =>
+    toImage(
+      {
+        x: view.center.x + (x + 0.5 - screen.width / 2) / view.zoom,
+        y: view.center.y + (y + 0.5 - screen.height / 2) / view.zoom
+      },
+      picture,
+      orientation
+    );
+  const [first, right, below] = [at(0, 0), at(1, 0), at(0, 1)];
+  const across = { x: right.x - first.x, y: right.y - first.y };
+  const down = { x: below.x - first.x, y: below.y - first.y };
+  for (let y = 0; y < screen.height; y++) {
+    let px = first.x + y * down.x;
+    let py = first.y + y * down.y;
+    const row = y * screen.width;
+    for (let x = 0; x < screen.width; x++, px += across.x, py += across.y) {
+      if (px < 0 || py < 0 || px >= picture.width || py >= picture.height) {
+        out[row + x] = background;
+        continue;
+      }
+      const sx = Math.max(0, Math.min(width - 1, Math.floor(px / factor) - left));
+      const sy = Math.max(0, Math.min(height - 1, Math.floor(py / factor) - top));
+      const sample = (sy * width + sx) * channels;
+      out[row + x] = channels === 1 ? table[data[sample]] : colourAt(data, sample, table);
+    }
+  }
+}
+
+function colourAt(data: Raster['data'], at: number, table: Uint32Array): number {
+  const red = table[data[at]] & 0xff;
+  const green = table[data[at + 1]] & 0xff;
+  const blue = table[data[at + 2]] & 0xff;
+  return (0xff000000 | (blue << 16) | (green << 8) | red) >>> 0;
 }
 
 /** First and one past the last screen column that shows the picture. */

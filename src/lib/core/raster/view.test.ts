@@ -37,6 +37,14 @@ describe('view', () => {
       expect(seen.y).toBeLessThanOrEqual(600 + 1e-9);
     }
   });
+  it('fits a part of it, and shows the same part of another beside it', () => {
+    const part = { left: 600, top: 200, width: 450, height: 300 };
+    const cropped: Stage = { ...stage, part };
+    expect(fitted(cropped)).toEqual({ center: { x: 825, y: 350 }, zoom: 2 });
+    const beside: Stage = { ...stage, part: { left: 0, top: 0, width: 900, height: 600 } };
+    const view = { center: { x: 600 + 45, y: 200 + 270 }, zoom: 6 };
+    expect(fromShared(shared(view, cropped), beside)).toEqual({ center: { x: 90, y: 540 }, zoom: 3 });
+  });
   it('keeps what is under the pointer when it zooms', () => {
     const view = fitted(stage);
     const pointer = { x: 100, y: 520 };

@@ -1,4 +1,12 @@
-import { type Orientation, type Point, type Size, orientedSize, toImage, toOriented } from './orientation';
+import {
+  type Orientation,
+  type Part,
+  type Point,
+  type Size,
+  orientedSize,
+  toImage,
+  toOriented
+} from './orientation';
 import type { Window } from './patch';
 
 /**
@@ -14,16 +22,22 @@ export interface Stage {
   picture: Size;
   orientation: Orientation;
   screen: Size;
+  /** The part of the picture, as it is turned, that is looked at; all of it when it is absent. */
+  part?: Part;
 }
+
+/** What a stage shows of a picture, in oriented points. */
+export const partShown = ({ picture, orientation, part }: Omit<Stage, 'screen'>): Part =>
+  part ?? { left: 0, top: 0, ...orientedSize(picture, orientation) };
 
 export const leastZoom = 0.02;
 export const mostZoom = 32;
 
-export function fitted({ picture, orientation, screen }: Stage): View {
-  const size = orientedSize(picture, orientation);
+export function fitted(stage: Stage): View {
+  const { left, top, width, height } = partShown(stage);
   return {
-    center: { x: size.width / 2, y: size.height / 2 },
-    zoom: Math.min(screen.width / size.width, screen.height / size.height)
+    center: { x: left + width / 2, y: top + height / 2 },
+    zoom: Math.min(stage.screen.width / width, stage.screen.height / height)
   };
 }
 
@@ -47,17 +61,19 @@ export function screenToImage(screenPoint: Point, view: View, stage: Stage): Poi
 export function visibleWindow(view: View, stage: Stage, moreShare = 0): Window | null {
   const { picture, screen } = stage;
   const margin = { x: screen.width * moreShare, y: screen.height * moreShare };
-  const corners = [
-    { x: -margin.x, y: -margin.y },
-    { x: screen.width + margin.x, y: screen.height + margin.y }
-  ].map((corner) => screenToImage(corner, view, stage));
+  const [right, bottom] = [screen.width + margin.x, screen.height + margin.y];
+  const corners = [-margin.x, right].flatMap((x) =>
+    [-margin.y, bottom].map((y) => screenToImage({ x, y }, view, stage))
+  );
   const along = (axis: 'x' | 'y', side: number): [from: number, to: number] => {
-    const [a, b] = corners.map((corner) => corner[axis]);
-    return [Math.max(0, Math.floor(Math.min(a, b))), Math.min(side, Math.ceil(Math.max(a, b)))];
+    const places = corners.map((corner) => corner[axis]);
+    return [Math.max(0, Math.floor(Math.min(...places))), Math.min(side, Math.ceil(Math.max(...places)))];
   };
-  const [left, right] = along('x', picture.width);
-  const [top, bottom] = along('y', picture.height);
-  return right > left && bottom > top ? { left, top, width: right - left, height: bottom - top } : null;
+  const [fromX, toX] = along('x', picture.width);
+  const [fromY, toY] = along('y', picture.height);
+  return toX > fromX && toY > fromY
+    ? { left: fromX, top: fromY, width: toX - fromX, height: toY - fromY }
+    : null;
 }
 
 /** Zooms so that what lies under the pointer stays there. */
@@ -89,17 +105,17 @@ export interface SharedView {
 }
 
 export function shared(view: View, stage: Stage): SharedView {
-  const size = orientedSize(stage.picture, stage.orientation);
+  const { left, top, width, height } = partShown(stage);
   return {
-    x: view.center.x / size.width,
-    y: view.center.y / size.height,
+    x: (view.center.x - left) / width,
+    y: (view.center.y - top) / height,
     timesFitted: view.zoom / fitted(stage).zoom
   };
 }
 
 /** The same part of another picture, as large on its own stage. */
 export function fromShared({ x, y, timesFitted }: SharedView, stage: Stage): View {
-  const size = orientedSize(stage.picture, stage.orientation);
+  const { left, top, width, height } = partShown(stage);
   const zoom = Math.max(leastZoom, Math.min(mostZoom, timesFitted * fitted(stage).zoom));
-  return { center: { x: x * size.width, y: y * size.height }, zoom };
+  return { center: { x: left + x * width, y: top + y * height }, zoom };
 }

@@ -1,5 +1,6 @@
 import type { ArrivalSource } from '../../core/arrivals/arrivalView';
 import { shortened } from '../../core/text';
+import type { OwnLook } from '../../core/raster/look/ownLook';
 import { instantOfDicom } from '../../core/dicom/dates';
 import { type By, writeAudit } from '../audit/write';
 import { type Tx, inClinic } from '../database/connection';
@@ -16,6 +17,8 @@ export interface Sender {
   clinicId: string;
   source: ArrivalSource;
   name: string;
+  /** What its device's pictures open with. */
+  opensWith?: OwnLook;
   roomId: string | null;
   userId: string | null;
   timeZone: string;
@@ -94,7 +97,7 @@ export async function fileArrives(from: Sender, file: ArrivingFile): Promise<Arr
         about: {
           version: 1,
           ...shape,
-          origin: { version: 2, from: from.name, ...origin, remarks },
+          origin: { version: 2, from: from.name, opensWith: from.opensWith, ...origin, remarks },
           inFile: patient
         },
         reason: file.reason,

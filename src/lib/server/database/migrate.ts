@@ -19,6 +19,7 @@ import { papers } from './migrations/0016-papers';
 import { usualDoses } from './migrations/0017-usual-dose';
 import { markerShapes } from './migrations/0018-marker-shape';
 import { ownLooks } from './migrations/0019-own-looks';
+import { looksToOpenWith } from './migrations/0020-opening-looks';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -40,7 +41,8 @@ export const migrations: readonly Migration[] = [
   papers,
   usualDoses,
   markerShapes,
-  ownLooks
+  ownLooks,
+  looksToOpenWith
 ];
 
 /** Any number: nobody else locks it. */

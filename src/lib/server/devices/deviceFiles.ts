@@ -3,6 +3,7 @@ import { fileArrives } from '../arrivals/keeping';
 import { type Tx, inClinic } from '../database/connection';
 import { sha256 } from '../ids';
 import { putIntoVisit } from '../pictures/bringIn';
+import { readOpening } from '../pictures/origin';
 import { pictureOfKey } from '../pictures/queries';
 import { withReceived } from '../pictures/receiving';
 import { deviceOf, tokenOf } from './devices';
@@ -51,12 +52,13 @@ export async function takeDeviceFile(offered: OfferedFile): Promise<Acknowledged
     place: await placeOfDevice(tx, device.deviceId)
   }));
   if (known) return { pictureId: known, again: true };
+  const opensWith = readOpening(place.opensWith);
   const by = { device: sha256(tokenOf(offered.authorization)!) };
   if (target)
     return withReceived(device.clinicId, offered.body, (received) =>
       inClinic(device.clinicId, async (tx) => {
         const { fileName } = offered.offer;
-        const made = { from: device.name, exposed: true, exposedBy: device.deviceId };
+        const made = { from: device.name, opensWith, exposed: true, exposedBy: device.deviceId };
         const who = { actor: { name: device.name, userId: null }, by, timeZone: place.timeZone };
         const put = await putIntoVisit(tx, { ...target, key, fileName, ...made, ...who }, received);
         return { pictureId: put.pictureId, again: put.again };
@@ -65,7 +67,7 @@ export async function takeDeviceFile(offered: OfferedFile): Promise<Acknowledged
   const { clinicId, name } = device;
   const { roomId, timeZone } = place;
   const { arrivalId, again } = await fileArrives(
-    { clinicId, source: 'folder', name, roomId, userId: null, timeZone, by },
+    { clinicId, source: 'folder', name, opensWith, roomId, userId: null, timeZone, by },
     {
       key,
       fileName: offered.offer.fileName,

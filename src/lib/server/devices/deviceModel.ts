@@ -24,6 +24,8 @@ export class Device extends Model<InferAttributes<Device>, InferCreationAttribut
   declare readySeconds: CreationOptional<number>;
   declare finenesses: CreationOptional<Fineness[]>;
   declare fineness: CreationOptional<string | null>;
+  /** One of the clinic's own looks that its pictures open with. */
+  declare opensWith: CreationOptional<string | null>;
 }
 
 export function defineDevice(sequelize: Sequelize): void {
@@ -41,6 +43,7 @@ export function defineDevice(sequelize: Sequelize): void {
       armingId: { type: DataTypes.UUID, allowNull: true },
       finenesses: { type: DataTypes.JSONB, allowNull: false, defaultValue: [] },
       fineness: { type: DataTypes.TEXT, allowNull: true },
+      opensWith: { type: DataTypes.UUID, allowNull: true },
       readySeconds: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 120 }
     },
     { sequelize, tableName: 'device' }

@@ -7,6 +7,8 @@ import type { TrayEvent } from '../../core/tray/events/all';
 import type { Slot } from '../../core/tray/slot';
 import { type Tray, wellsAlong } from '../../core/tray/tray';
 import { lamps } from '../../core/visit/visitView';
+import { writeAudit } from '../audit/write';
+import { OwnLookRow } from '../clinics/ownLookModel';
 import { type Tx, beforeClinic, inClinic, within } from '../database/connection';
 import { sha256 } from '../ids';
 import { announce } from '../news/announce';
@@ -210,6 +212,19 @@ async function freedFrom(
     );
   }
   await announce(tx, { topic: 'taken-over', visitId: armed.visitId, device: name, by: caller.name });
+}
+
+/** What a device's pictures open with from now on: one of the clinic's own looks, or null for none. */
+export async function setOpensWith(caller: Caller, deviceId: string, lookId: string | null): Promise<void> {
+  await demand(caller, 'change settings', deviceId);
+  await inClinic(caller.clinicId, async (tx) => {
+    const device = await roomDevice(tx, deviceId);
+    const look = lookId && (await OwnLookRow.findByPk(lookId, within(tx)));
+    if (lookId && !look) throw notFound('This look');
+    await device.update({ opensWith: lookId }, within(tx));
+    const opensWith = look ? look.name : 'nothing of its own';
+    await writeAudit(tx, caller, 'setting changed', deviceId, { device: device.name, opensWith });
+  });
 }
 
 /** How fine a device reads from now on. */

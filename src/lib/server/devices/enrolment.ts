@@ -67,12 +67,21 @@ export interface EnrolledDevice {
   kind: string;
   room: string;
   lastHeard: string;
+  /** The clinic's own look that its pictures open with. */
+  opensWith: string | null;
 }
 
 export async function devicesEnrolled(caller: Caller): Promise<EnrolledDevice[]> {
   return inClinic(caller.clinicId, async (tx) => {
-    const rows = await tx.sql<{ device_id: string; name: string; kind: string; room: string; lamp_at: Date }>(
-      `select d.device_id, d.name, d.kind, r.name as room, d.lamp_at from device d join room r using (room_id)
+    const rows = await tx.sql<{
+      device_id: string;
+      name: string;
+      kind: string;
+      room: string;
+      lamp_at: Date;
+      opens_with: string | null;
+    }>(
+      `select d.device_id, d.name, d.kind, r.name as room, d.lamp_at, d.opens_with from device d join room r using (room_id)
        where d.clinic_id = $1 order by r.place, d.name`,
       tx.clinicId
     );
@@ -81,7 +90,8 @@ export async function devicesEnrolled(caller: Caller): Promise<EnrolledDevice[]>
       name: row.name,
       kind: row.kind,
       room: row.room,
-      lastHeard: row.lamp_at.toISOString()
+      lastHeard: row.lamp_at.toISOString(),
+      opensWith: row.opens_with
     }));
   });
 }

@@ -9,7 +9,7 @@ import type { PatternBook } from '../../core/tray/pattern';
 import { fold, reduce } from '../../core/tray/reduce';
 import { changedStanding } from '../../core/tray/standing';
 import type { News } from '../news/announce';
-import { type Origin, samplesMediaType } from '../pictures/origin';
+import { type Origin, readOpening, samplesMediaType } from '../pictures/origin';
 import { type NewArming, alignment, lookAgain } from './arming';
 import type { RoomDevice } from './queries';
 import { type ExposureOffer, bytesAnnounced, pictureKindOf } from './exposureOffer';
@@ -22,6 +22,8 @@ export interface ExposureContext {
   clinicId: string;
   name: string;
   kind: string;
+  /** One of the clinic's own looks that its pictures open with; read by `readOpening`. */
+  opensWith: unknown;
   known: string | null;
   armed: {
     /** Null for the tray's bench. */
@@ -51,7 +53,7 @@ const untilSeen = windowLook({ center: 0, width: 1 });
 
 /** What an exposure makes of a tray that stands where these events have led. */
 export function plannedExposure(
-  { armed, name, kind: deviceKind, deviceId }: ExposureContext,
+  { armed, name, kind: deviceKind, deviceId, opensWith }: ExposureContext,
   { offer, key }: { offer: ExposureOffer; key: string },
   ids: { pictureId: string; instanceUid: string },
   tray: { seq: number; log: NumberedTrayEvent[]; book: PatternBook }
@@ -67,7 +69,7 @@ export function plannedExposure(
   const seq = tray.seq + 1;
   const arming = alignment(devices, trayId, after, deviceId);
   const slot = slotId === null ? null : (after.wells[slotId]?.slot ?? null);
-  const known = originOf(name, offer);
+  const known = originOf(name, offer, opensWith);
   const origin =
     twice && !asked ? { ...known, remarks: [...known.remarks, plateTwice(offer.plate!)] } : known;
   const takenAt = believedTime(offer) ?? new Date();
@@ -155,7 +157,7 @@ const plateTwice = (plate: string): string =>
 const oddTime = ({ takenAt }: ExposureOffer): string =>
   `The device says it exposed at ${takenAt.slice(0, 19).replace('T', ' ')} UTC, which can’t be; the picture stands under the moment it came in. Set the device’s clock.`;
 
-export const originOf = (from: string, offer: ExposureOffer): Origin => ({
+export const originOf = (from: string, offer: ExposureOffer, opensWith: unknown): Origin => ({
   version: 2,
   from,
   manufacturer: offer.manufacturer,
@@ -164,6 +166,7 @@ export const originOf = (from: string, offer: ExposureOffer): Origin => ({
   kv: offer.kv,
   exposureMas: offer.exposureMas,
   plate: offer.plate,
+  opensWith: readOpening(opensWith),
   fileAttributes: [],
   remarks: believedTime(offer) ? [] : [oddTime(offer)]
 });

@@ -7,6 +7,8 @@ import { newId, newUid, sha256 } from '../ids';
 import { jobSeconds, queues } from '../jobs/boss';
 import { type News, channel, packed } from '../news/announce';
 import { readEvents } from '../trays/trays';
+import { withOwnLook } from '../../core/raster/look/ownLook';
+import { readOpening } from '../pictures/origin';
 import { tokenOf } from './devices';
 import { lampNews } from './arming';
 import type { ExposureOffer } from './exposureOffer';
@@ -95,7 +97,9 @@ export class ExposureWriting {
     const { visitId, slotId } = armed!;
     const firstLook = digest.firstLook!;
     const beyond = digest.bitsUsed > view.bitsStored ? beyondAnnounced(view, digest.bitsUsed) : null;
-    const seen = { ...view, ...beyond, firstLook, number: this.number };
+    const opensWith = readOpening(this.context.opensWith);
+    const openLook = opensWith && withOwnLook(opensWith, firstLook);
+    const seen = { ...view, ...beyond, firstLook, openLook, number: this.number };
     const picture: News = { topic: 'picture', visitId, pictureId: this.pictureId, view: seen };
     await this.tx!.sql(
       'select finish_exposure($1::jsonb)',

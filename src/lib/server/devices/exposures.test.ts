@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import fs from 'node:fs';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
@@ -9,6 +10,7 @@ import {
   smallSamples as samples
 } from '../../../../e2e/harness/testSensor';
 import { cleanTexts } from '../../core/text';
+import { lookOf } from '../../core/picture/pictureView';
 import { windowOf } from '../../core/raster/look/look';
 import { lookSchema } from '../../core/raster/look/lookSchema';
 import type { TrayEvent } from '../../core/tray/events/all';
@@ -18,9 +20,10 @@ import { flushLooks } from '../audit/looks';
 import { moveIn, wholeBlob } from '../blobs/keep';
 import { sha256 } from '../ids';
 import { rasterOf } from '../pictures/levels';
-import { pictureRow } from '../pictures/views';
+import { dropOwnLook, keepOwnLook, ownLookWish } from '../clinics/ownLooks';
+import { openingLookOf, pictureRow } from '../pictures/views';
 import { changeTray, heldFirstTray } from '../trays/trays';
-import { deviceOf, instructionFor, readyDevice, reportLamp, restDevice } from './devices';
+import { deviceOf, instructionFor, readyDevice, reportLamp, restDevice, setOpensWith } from './devices';
 import { codeHash, enrol, register } from './enrolment';
 import { takeExposure } from './exposures';
 import { markSilent } from './silence';
@@ -111,6 +114,35 @@ describe('an exposure', () => {
     expect((await wholeBlob(clinic.clinicId, original_sha256)).equals(samples(1))).toBe(true);
     // From its 0.2 % to its 99.8 % darkest sample, found while the bytes came in.
     expect(windowOf(lookSchema.parse(first_look))).toMatchObject({ center: 1474, width: 2946 });
+  });
+
+  it('opens with the look that its device was given; what was taken before or without one opens as it came', async () => {
+    const { visitId, sensor } = await ready();
+    const wish = { name: 'Fine', look: { from: 0, to: 0.5, steps: [{ kind: 'gamma', gamma: 1.2 }] } };
+    const { lookId } = await keepOwnLook(clinic.caller(), randomUUID(), ownLookWish.parse(wish));
+    const ids = [await sensor.expose(61)];
+    await expect(setOpensWith(clinic.caller('assistant'), sensor.deviceId, lookId)).rejects.toMatchObject({
+      status: 403
+    });
+    await setOpensWith(clinic.caller('administrator'), sensor.deviceId, lookId);
+    ids.push(await sensor.expose(62));
+    const unasked = await sensor.take('key-look-unasked', offer(null), samples(64));
+    await dropOwnLook(clinic.caller(), randomUUID(), lookId);
+    ids.push(await sensor.expose(63));
+    const { pictures } = await visitView(clinic.caller(), visitId);
+    const [before, given, after] = ids.map((id) => pictures.find(({ pictureId }) => pictureId === id)!);
+    expect([before.openLook, after.openLook]).toEqual([undefined, undefined]);
+    const { center, width } = windowOf(given.firstLook)!;
+    expect(lookOf(given).steps).toEqual([
+      { kind: 'window', center: center - width / 4, width: width / 2, by: 'linear' },
+      { kind: 'gamma', gamma: 1.2 }
+    ]);
+    expect(openingLookOf(await row(given.pictureId))).toEqual(lookOf(given));
+    // One that nobody had asked for has it too once it is somebody's.
+    const { rows } = await clinic.owner.query('delete from arrival where arrival_id = $1 returning about', [
+      unasked.pictureId
+    ]);
+    expect(rows[0].about.origin.opensWith).toEqual(wish.look);
   });
 
   it('whose samples go beyond the bits announced is kept as it came, and said so', async () => {

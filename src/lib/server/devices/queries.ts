@@ -72,11 +72,17 @@ export const devicesAround = (tx: Tx, trayId: string): Promise<RoomDevice[]> =>
     trayId
   );
 
-/** The room of a device, and the time zone of its clinic. */
-export async function placeOfDevice(tx: Tx, deviceId: string): Promise<{ roomId: string; timeZone: string }> {
-  const row = await tx.one<{ roomId: string; timeZone: string }>(
-    `select d.room_id as "roomId", c.time_zone as "timeZone" from device d join clinic c using (clinic_id)
-     where d.device_id = $1`,
+/** The room of a device, the time zone of its clinic, and what its pictures open with, as stored. */
+export interface DevicePlace {
+  roomId: string;
+  timeZone: string;
+  opensWith: unknown;
+}
+export async function placeOfDevice(tx: Tx, deviceId: string): Promise<DevicePlace> {
+  const row = await tx.one<DevicePlace>(
+    `select d.room_id as "roomId", c.time_zone as "timeZone", l.body->'look' as "opensWith"
+     from device d join clinic c using (clinic_id)
+     left join own_look l on l.clinic_id = d.clinic_id and l.look_id = d.opens_with where d.device_id = $1`,
     deviceId
   );
   return row!;

@@ -69,7 +69,7 @@ export async function keepUnasked(
           frames: 1,
           frameMs: null,
           firstLook: found.firstLook!,
-          origin: originOf(name, offer),
+          origin: originOf(name, offer, context.opensWith),
           inFile: null
         },
         reason: reasonFor(offer.armingId, name),

@@ -1,6 +1,7 @@
 import { nameWords } from '../../core/people/names';
 import { cleanText, shortened } from '../../core/text';
 import { dayInWords } from '../../core/time/clinicTime';
+import type { OwnLook } from '../../core/raster/look/ownLook';
 import { instantOfDicom } from '../../core/dicom/dates';
 import { type By, writeAudit } from '../audit/write';
 import { type Tx, inClinic } from '../database/connection';
@@ -73,6 +74,8 @@ export interface FilePlace extends Omit<FileFromOutside, 'body'> {
   timeZone: string;
   /** What stands as its origin. */
   from: string;
+  /** What its device's pictures open with. */
+  opensWith?: OwnLook;
   /** Whether a device made it for this slot: then the route moves on, and it is never taken back. */
   exposed: boolean;
   exposedBy?: string;
@@ -107,7 +110,13 @@ export async function putIntoVisit(
     digest: received.digest,
     fileName: fileNameOf(place.fileName),
     source: 'file',
-    origin: { version: 2, from: place.from, ...origin, remarks: [...told, ...remarks] },
+    origin: {
+      version: 2,
+      from: place.from,
+      opensWith: place.opensWith,
+      ...origin,
+      remarks: [...told, ...remarks]
+    },
     takenAt: (takenAt && instantOfDicom(takenAt, timeZone)) ?? new Date()
   });
   await putLevels(tx, pictureId, levels);

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { type OwnLook, ownLookSchema } from '../../core/raster/look/ownLook';
 import { Unreadable, type Versioned, readVersioned } from '../../core/versioned';
 
 /** What is known of where a picture comes from, as stored with it. */
@@ -13,10 +14,14 @@ const schema = z.object({
   pixelSpacingCalibration: z.enum(['GEOMETRY', 'FIDUCIAL']).optional(),
   imagerPixelSpacing: z.tuple([z.number(), z.number()]).optional(),
   magnification: z.number().optional(),
+  /** From the tube to the detector, mm. */
+  sourceToDetectorMm: z.number().positive().optional(),
   /** How much taller than wide a pixel is, where it is not square. */
   pixelAspect: z.number().positive().optional(),
   kv: z.number().optional(),
   exposureMas: z.number().optional(),
+  /** One of the clinic's own looks that its device's pictures opened with when it was taken. */
+  opensWith: ownLookSchema.optional(),
   /** What is printed on the plate that it was read from. */
   plate: z.string().optional(),
   /** The SOP instance that the file says it is. */
@@ -59,6 +64,9 @@ function salvaged(stored: unknown): Origin {
   const lost = 'Part of what was known of this picture can’t be read and is not shown; it is kept as it is.';
   return { ...found, remarks: [...found.remarks, lost] };
 }
+
+/** A look that pictures open with, as it is stored; none where this program can't read it. */
+export const readOpening = (stored: unknown): OwnLook | undefined => ownLookSchema.safeParse(stored).data;
 
 export const samplesMediaType = 'application/vnd.yonder-tray.samples';
 

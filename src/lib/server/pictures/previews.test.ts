@@ -57,6 +57,31 @@ describe('a small picture', () => {
     expect(other.at(0.05, 0.1)).toBeGreaterThan(other.at(0.95, 0.1));
   });
 
+  it('is tilted as it is asked for, with nothing but dark beside it, and shows a crop alone', async () => {
+    const pictureId = await bring();
+    const tilt = await seen(await previewAt(clinic.clinicId, pictureId, 0, { ...upright, tiltDeg: 45 }));
+    const side = Math.round((width + height) * Math.SQRT1_2);
+    expect([tilt.width, tilt.height]).toEqual([side, side]);
+    for (const [x, y] of [
+      [0.02, 0.02],
+      [0.98, 0.02],
+      [0.02, 0.98]
+    ])
+      expect(tilt.at(x, y)).toBeLessThan(30);
+    // The bright corner at the top right comes to the right.
+    const [cornerX, cornerY] = [width - 12, 12].map((at, i) => at - [width, height][i] / 2);
+    const seenAt = [cornerX - cornerY, cornerX + cornerY].map((at) => (at * Math.SQRT1_2) / side + 0.5);
+    expect(tilt.at(seenAt[0], seenAt[1])).toBeGreaterThan(230);
+    const window = { left: 120, top: 0, width: 40, height: 30 };
+    const cropped = { kind: 'crop', item: null, body: { window, orientation: upright } };
+    await keepAct(clinic.caller(), pictureId, randomUUID(), actWish.parse({ changes: [cropped] }));
+    const crop = await seen(await previewAt(clinic.clinicId, pictureId, 1, upright));
+    expect([crop.width, crop.height]).toEqual([40, 30]);
+    expect(crop.at(0.1, 0.5)).toBeGreaterThan(230);
+    const whole = await seen(await previewAt(clinic.clinicId, pictureId, 0, upright));
+    expect([whole.width, whole.height]).toEqual([width, height]);
+  });
+
   it('shows the look of the step that it is asked for, also an earlier one, and is made once for each', async () => {
     const pictureId = await bring();
     const change = (center: number) =>

@@ -1,5 +1,6 @@
 import { readableLayers } from '../../core/picture/pictureLayers';
-import { lookOf, orientationOf } from '../../core/picture/pictureView';
+import { cropSeen } from '../../core/picture/layers/crop/crop';
+import { lookOf, openingLook, orientationOf, partOf } from '../../core/picture/pictureView';
 import { type Orientation, upright } from '../../core/raster/orientation';
 import { inClinic } from '../database/connection';
 import { Problem } from '../problem';
@@ -7,8 +8,9 @@ import { previewOutside } from '../work/processes';
 import { previewRow } from './levelQueries';
 import { makePreview } from './previewMaking';
 import { previewKey } from './previewWish';
-import { stepsOf } from './queries';
-import { firstLookOf, pictureRow, viewOf } from './views';
+import { readOrigin } from './origin';
+import { shapeOf, stepsOf } from './queries';
+import { openingLookOf, pictureRow, viewOf } from './views';
 
 /** A small picture as it stood at one of its steps, turned as asked. Kept once it was made. */
 export async function previewAt(
@@ -17,15 +19,18 @@ export async function previewAt(
   seq: number,
   orientation: Orientation
 ): Promise<Uint8Array> {
-  const { look, kept } = await inClinic(clinicId, async (tx) => {
+  const { look, part, kept } = await inClinic(clinicId, async (tx) => {
     const found = await pictureRow(tx, pictureId);
     const log = (await stepsOf(tx, [pictureId])).get(pictureId) ?? [];
-    const wanted =
-      readableLayers(log.filter((step) => step.seq <= seq)).layers.look ?? firstLookOf(found).look;
-    const key = previewKey({ look: wanted, orientation });
-    return { look: wanted, kept: await previewRow(tx, pictureId, key) };
+    const { layers } = readableLayers(log.filter((step) => step.seq <= seq));
+    const wanted = layers.look ?? openingLookOf(found);
+    const { pixelAspect } = readOrigin(found.facts);
+    const shown =
+      (layers.crop && cropSeen(layers.crop, { ...shapeOf(found), pixelAspect }, orientation)) ?? undefined;
+    const key = previewKey({ look: wanted, orientation, part: shown });
+    return { look: wanted, part: shown, kept: await previewRow(tx, pictureId, key) };
   });
-  return kept?.webp ?? previewOutside({ clinicId, pictureId, look, orientation });
+  return kept?.webp ?? previewOutside({ clinicId, pictureId, look, orientation, part });
 }
 
 /** How long an asker is kept waiting. A browser has few connections, and what was changed must still find one. */
@@ -60,9 +65,9 @@ export async function previewSoon(
 export async function makePreviews(clinicId: string, pictureId: string): Promise<void> {
   const view = await inClinic(clinicId, (tx) => viewOf(tx, pictureId, ''));
   const wanted = [
-    { look: lookOf(view), orientation: orientationOf(view) },
-    { look: view.firstLook, orientation: view.firstOrientation },
-    { look: view.firstLook, orientation: upright }
+    { look: lookOf(view), orientation: orientationOf(view), part: partOf(view) },
+    { look: openingLook(view), orientation: view.firstOrientation },
+    { look: openingLook(view), orientation: upright }
   ];
   for (const each of new Map(wanted.map((wish) => [previewKey(wish), wish])).values()) {
     const kept = await inClinic(clinicId, (tx) => previewRow(tx, pictureId, previewKey(each)));

@@ -2,8 +2,9 @@ import sharp from 'sharp';
 import { type Look, withRange } from '../../core/raster/look/look';
 import { atLevel, isTable, preparedForLevel, throughLook } from '../../core/raster/look/levels';
 import { greyTable } from '../../core/raster/look/table';
-import { type Orientation, orientedSize } from '../../core/raster/orientation';
+import { type Orientation, type Part, orientedSize } from '../../core/raster/orientation';
 import { halved } from '../../core/raster/pyramid';
+import { wholeSamples } from '../../core/raster/patch';
 import type { Raster } from '../../core/raster/raster';
 import { turnRaster } from '../../core/raster/turnRaster';
 
@@ -16,6 +17,8 @@ export interface SmallWish {
   orientation: Orientation;
   /** How much taller than wide a pixel is, where it is not square. */
   pixelAspect?: number;
+  /** What of it is shown as it is turned, in widths of a pixel of the raster. */
+  part?: Part;
   /** Of its longer side. */
   longestPx?: number;
 }
@@ -26,24 +29,33 @@ export async function smallWebp({
   look: wanted,
   orientation,
   pixelAspect,
+  part,
   longestPx = smallPx
 }: SmallWish): Promise<Uint8Array> {
   const look = withRange(wanted, raster);
+  const whole = orientedSize({ width: raster.width, height: raster.height, pixelAspect }, orientation);
+  const shown = part ?? { left: 0, top: 0, ...whole };
   let at = raster;
   let factor = 1;
-  while (Math.max(at.width, at.height) >= 2 * longestPx) [at, factor] = [halved(at), factor * 2];
+  while (Math.max(shown.width, shown.height) >= 2 * longestPx * factor)
+    [at, factor] = [halved(at), factor * 2];
   const table = isTable(look, factor)
     ? greyTable(atLevel(look, factor), raster.bitsStored, raster.offset)
     : null;
   const seenAt = table ? at : throughLook(preparedForLevel(look, at, factor));
-  const { width, height, channels, data } = turnRaster(seenAt, orientation);
-  const bytes = table ? new Uint8Array(data.length) : (data as Uint8Array);
-  if (table) for (let i = 0; i < data.length; i++) bytes[i] = table[data[i]];
-  const seen = orientedSize({ width: at.width, height: at.height, pixelAspect }, orientation);
-  const share = Math.min(1, longestPx / Math.max(seen.width, seen.height));
+  const { width, height, channels, data } = turnRaster(
+    table
+      ? { ...seenAt, bitsStored: 8, data: Uint8Array.from(seenAt.data, (value) => table[value]) }
+      : seenAt,
+    orientation,
+    pixelAspect
+  );
+  const longer = Math.max(shown.width, shown.height) / factor;
+  const share = Math.min(1, longestPx / longer) / factor;
   const side = (length: number) => Math.max(1, Math.round(length * share));
-  return sharp(bytes, { raw: { width, height, channels } })
-    .resize(side(seen.width), side(seen.height), { fit: 'fill' })
+  return sharp(data as Uint8Array, { raw: { width, height, channels } })
+    .extract(wholeSamples(shown, width / whole.width, height / whole.height, { width, height }))
+    .resize(side(shown.width), side(shown.height), { fit: 'fill' })
     .webp({ quality: 82 })
     .toBuffer();
 }

@@ -12,6 +12,7 @@ import { adviceOf } from '../advice/queries';
 import type { Tx } from '../database/connection';
 import { notFound } from '../problem';
 import { bookFor } from '../trays/patterns';
+import { withOwnLook } from '../../core/raster/look/ownLook';
 import { readOrigin } from './origin';
 import { type PictureRow, linksOf, pictureById, shapeOf, stepsOf } from './queries';
 
@@ -42,6 +43,13 @@ export function firstLookOf(row: PictureRow): { look: Look; lost: boolean } {
   if (read.success) return { look: read.data, lost: false };
   const width = 2 ** row.bits_stored;
   return { look: windowLook({ center: width / 2 + row.sample_offset, width }), lost: true };
+}
+
+/** The look a picture opens with: its device's own where that has one. */
+export function openingLookOf(row: PictureRow): Look {
+  const { opensWith } = readOrigin(row.facts);
+  const { look } = firstLookOf(row);
+  return opensWith ? withOwnLook(opensWith, look) : look;
 }
 
 /** The names of those who made steps, by user. */
@@ -97,9 +105,11 @@ export async function viewsOf(tx: Tx, rows: readonly PictureRow[], viewer: strin
       slot,
       links: links.get(row.picture_id) ?? [],
       firstLook: look.look,
+      openLook: origin.opensWith && withOwnLook(origin.opensWith, look.look),
       firstOrientation: row.source === 'device' && slot ? slot.orientation : upright,
       fileScale,
       scaleDoubt: doubt,
+      sourceToDetectorMm: origin.sourceToDetectorMm,
       layers,
       people: Object.fromEntries(layers.items.map(({ by }) => [by, people.get(by) ?? ''])),
       advice: advice.get(row.picture_id) ?? null,

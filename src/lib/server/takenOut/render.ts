@@ -3,8 +3,8 @@ import type { KeptDrawing } from '../../core/picture/layers/kept/kept';
 import { overlaySvg } from '../../core/picture/overlay';
 import { type Look, withRange } from '../../core/raster/look/look';
 import { preparedForLevel, throughLook } from '../../core/raster/look/levels';
-import { type Orientation, orientedSize, toOriented } from '../../core/raster/orientation';
-import type { Window } from '../../core/raster/patch';
+import { type Orientation, type Part, orientedSize, toOriented } from '../../core/raster/orientation';
+import { wholeSamples } from '../../core/raster/patch';
 import { halved } from '../../core/raster/pyramid';
 import type { Raster } from '../../core/raster/raster';
 import { turnRaster } from '../../core/raster/turnRaster';
@@ -17,7 +17,7 @@ export interface ShownWish {
   look: Look;
   orientation: Orientation;
   /** The part that is shown, of the picture as it is turned, in widths of a pixel; null for all of it. */
-  window: { left: number; top: number; width: number; height: number } | null;
+  window: Part | null;
   drawings: readonly KeptDrawing[];
   /** How long the bar is, in widths of a pixel, and what it says. */
   bar: { lengthPx: number; words: string } | null;
@@ -35,7 +35,7 @@ export async function shownFile(wish: ShownWish): Promise<Uint8Array> {
   let [at, factor] = [wish.raster, 1];
   while (Math.max(at.width, at.height) >= 2 * mostPx) [at, factor] = [halved(at), factor * 2];
   const look = withRange(wish.look, wish.raster);
-  const seen = turnRaster(throughLook(preparedForLevel(look, at, factor)), orientation);
+  const seen = turnRaster(throughLook(preparedForLevel(look, at, factor)), orientation, pixelAspect);
   const picture = { width: wish.raster.width, height: wish.raster.height, pixelAspect };
   const whole = orientedSize(picture, orientation);
   const window = wish.window ?? { left: 0, top: 0, ...whole };
@@ -69,22 +69,6 @@ export async function shownFile(wish: ShownWish): Promise<Uint8Array> {
     .toBuffer();
   const drawn = sharp(base).composite(drawings.length > 0 || bar ? [{ input: Buffer.from(svg) }] : []);
   return wish.as === 'png' ? drawn.png().toBuffer() : drawn.jpeg({ quality: 92 }).toBuffer();
-}
-
-function wholeSamples(
-  { left, top, width, height }: Window,
-  across: number,
-  down: number,
-  most: { width: number; height: number }
-): Window {
-  const from = (value: number, side: number) => Math.max(0, Math.min(side - 1, Math.floor(value + 1e-6)));
-  const [x, y] = [from(left * across, most.width), from(top * down, most.height)];
-  return {
-    left: x,
-    top: y,
-    width: Math.max(1, Math.min(most.width, Math.ceil((left + width) * across - 1e-6)) - x),
-    height: Math.max(1, Math.min(most.height, Math.ceil((top + height) * down - 1e-6)) - y)
-  };
 }
 
 /**

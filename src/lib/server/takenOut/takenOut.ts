@@ -11,7 +11,7 @@ import { dicomUid } from '../../core/identity/uuid7';
 import { scaleBar } from '../../core/measurement/scaleBar';
 import { drawingsToKeep, keptOf } from '../../core/picture/keptViews';
 import { scaleInUse } from '../../core/picture/pictureLayers';
-import { type PictureView, aspectOf, lookOf, orientationOf } from '../../core/picture/pictureView';
+import { type PictureView, aspectOf, lookOf, orientationOf, partOf } from '../../core/picture/pictureView';
 import { isReading, readingsOf, wordsOf } from '../../core/picture/readings';
 import { readingColumns, readingsTable } from '../../core/picture/readingsTable';
 import { orientedSize } from '../../core/raster/orientation';
@@ -96,14 +96,15 @@ export async function takeOut(caller: Caller, pictureId: string, wish: OutWish):
         wordsOf(reading, notation)
       );
     const orientation = kept?.orientation ?? orientationOf(view);
-    const width = kept?.window.width ?? orientedSize(view, orientation).width;
+    const window = kept?.window ?? partOf(view) ?? null;
+    const width = window?.width ?? orientedSize(view, orientation).width;
     return {
       bytes: await shownOutside({
         ...of,
         frame: kept?.frame ?? wish.frame,
         look: kept?.look ?? lookOf(view),
         orientation,
-        window: kept?.window ?? null,
+        window,
         drawings: wish.drawings ? (kept?.drawings ?? now()) : [],
         bar: wish.bar ? scaleBar(scale, width * barShare) : null,
         as: wish.as

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { ChevronLeft, ChevronRight, X } from '@lucide/svelte';
   import { onMount } from 'svelte';
-  import { type PictureView, lookOf, orientationOf, pictureName } from '$core/picture/pictureView';
+  import { type PictureView, lookOf, orientationOf, partOf, pictureName } from '$core/picture/pictureView';
   import { previewUrl } from '../pictures/previewUrl';
   import Stage from '../stage/Stage.svelte';
 
@@ -46,6 +46,7 @@
         {picture}
         look={lookOf(picture)}
         orientation={orientationOf(picture)}
+        part={partOf(picture)}
         preview={previewUrl(picture)}
         label="Picture: {pictureName(picture)}"
       />

@@ -7,9 +7,22 @@
     most?: number;
     /** What could stand there. */
     example?: string;
+    /** A number is wanted. */
+    figure?: boolean;
+    /** Whether one writes here at once when it comes up. */
+    first?: boolean;
     testid?: string;
   }
-  let { label, value = $bindable(), long = false, most, example, testid }: Props = $props();
+  let {
+    label,
+    value = $bindable(),
+    long = false,
+    most,
+    example,
+    figure = false,
+    first = false,
+    testid
+  }: Props = $props();
 </script>
 
 <label class="flex flex-col gap-1 font-semibold">
@@ -22,9 +35,12 @@
       placeholder={example}
       data-testid={testid}></textarea>
   {:else}
+    <!-- svelte-ignore a11y_autofocus -->
     <input
-      class="border-rule bg-paper min-h-11 rounded-lg border px-3 font-normal"
+      class="border-rule bg-paper min-h-11 min-w-0 rounded-lg border px-3 font-normal"
       bind:value
+      inputmode={figure ? 'decimal' : 'text'}
+      autofocus={first}
       maxlength={most}
       placeholder={example}
       data-testid={testid}

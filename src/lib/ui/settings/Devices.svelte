@@ -1,21 +1,38 @@
 <script lang="ts">
   import { deviceKindWords } from '$core/devices/deviceKind';
   import { clockWords, dayWords } from '../clock';
+  import { invalidate } from '$app/navigation';
   import Select from '../kit/Select.svelte';
   import { ask, attempt } from '../net/send';
 
   interface Props {
-    devices: { deviceId: string; name: string; kind: string; room: string; lastHeard: string }[];
+    devices: {
+      deviceId: string;
+      name: string;
+      kind: string;
+      room: string;
+      lastHeard: string;
+      opensWith: string | null;
+    }[];
+    /** The clinic's own looks. */
+    looks: { lookId: string; name: string }[];
     rooms: { roomId: string; name: string }[];
     mayChange: boolean;
   }
-  let { devices, rooms, mayChange }: Props = $props();
+  let { devices, rooms, looks, mayChange }: Props = $props();
 
   const nothing = 'none';
   // svelte-ignore state_referenced_locally
   let roomId = $state(rooms[0]?.roomId ?? '');
   let replaces = $state(nothing);
   let given = $state<{ code: string; expiresAt: string; room: string } | null>(null);
+
+  const openWith = (deviceId: string, look: string) =>
+    attempt(async () => {
+      const lookId = look === nothing ? null : look;
+      await ask(`/api/devices/${deviceId}`, { kind: 'opens-with', lookId });
+      await invalidate('yonder:devices');
+    });
 
   async function makeCode() {
     const wish = { roomId, replaces: replaces === nothing ? null : replaces };
@@ -39,6 +56,19 @@
         <span class="text-ink-soft ml-auto"
           >last heard {dayWords(device.lastHeard)} {clockWords(device.lastHeard)}</span
         >
+        {#if mayChange && looks.length > 0}
+          <div class="w-64" data-testid="opens-with">
+            <Select
+              label="What pictures of {device.name} open with"
+              value={device.opensWith ?? nothing}
+              options={[
+                { value: nothing, words: 'Opens as it comes' },
+                ...looks.map(({ lookId, name }) => ({ value: lookId, words: `Opens with “${name}”` }))
+              ]}
+              onchange={(look) => openWith(device.deviceId, look)}
+            />
+          </div>
+        {/if}
       </li>
     {:else}<li class="text-ink-soft">None yet.</li>{/each}
   </ul>

@@ -4,7 +4,7 @@
   import { scaleBar } from '$core/measurement/scaleBar';
   import type { PictureShape } from '$core/picture/pictureView';
   import type { Look } from '$core/raster/look/look';
-  import type { Orientation, Point } from '$core/raster/orientation';
+  import type { Orientation, Part, Point } from '$core/raster/orientation';
   import {
     type SharedView,
     type Stage as StageShape,
@@ -32,6 +32,8 @@
     picture: PictureShape & { frameMs?: number | null };
     look: Look;
     orientation: Orientation;
+    /** The part of it that is shown, as it is turned; all of it when it is absent. */
+    part?: Part;
     /** A small picture of the same, for as long as it takes to fetch the large one. */
     preview: string;
     label: string;
@@ -66,6 +68,7 @@
     picture,
     look,
     orientation,
+    part,
     preview,
     label,
     corner = '',
@@ -108,8 +111,20 @@
   const stage = $derived({
     picture: { width: picture.width, height: picture.height, pixelAspect: picture.pixelAspect },
     orientation,
-    screen
+    screen,
+    part
   });
+  /** Where the part lies on the screen. */
+  const partSeen = $derived(
+    part && view
+      ? {
+          x: (part.left - view.center.x) * view.zoom + screen.width / 2,
+          y: (part.top - view.center.y) * view.zoom + screen.height / 2,
+          width: part.width * view.zoom,
+          height: part.height * view.zoom
+        }
+      : null
+  );
   /** How long a bar may be, in screen pixels. */
   const mostBarPx = 130;
   /** On a stage so narrow the bar stands above the words in the other corner. */
@@ -408,6 +423,14 @@
       {#key preview}
         <img src={preview} alt="" class="absolute inset-0 h-full w-full object-contain" draggable="false" />
       {/key}
+    {/if}
+    {#if partSeen && isShown}
+      <!-- What was cropped away lies under this. -->
+      <div
+        class="pointer-events-none absolute shadow-[0_0_0_9999px_var(--stage)]"
+        style="left: {partSeen.x}px; top: {partSeen.y}px; width: {partSeen.width}px; height: {partSeen.height}px"
+        aria-hidden="true"
+      ></div>
     {/if}
     {#if view && isShown}
       {@render laid?.(view, stage)}

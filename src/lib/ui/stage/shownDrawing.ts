@@ -17,7 +17,7 @@ export const drawnOf = ({ kind, body }: ShownDrawing, aspect: number): Drawing =
 export const pointsOf = ({ kind, body }: ShownDrawing): PlacedPoint[] =>
   layerKindOf(kind).placed!.pointsOf(body);
 /** What the so-manyeth of its points is called. */
-export function pointNameOf({ kind }: ShownDrawing, index: number): string {
-  const { pointNames, further } = layerKindOf(kind).placed!;
-  return pointNames[index] ?? `${further} (${index + 1})`;
+export function pointNameOf({ kind, body }: ShownDrawing, index: number): string {
+  const { pointNames, namesOf, further } = layerKindOf(kind).placed!;
+  return (namesOf?.(body) ?? pointNames)[index] ?? `${further} (${index + 1})`;
 }

@@ -53,9 +53,11 @@
     if (table.asStored || edits.look.knot === 0) return 'as it was stored';
     const window = windowOf(edits.look);
     const inverse = isInverted(edits.look) ? ' · inverted' : '';
+    const tilt = edits.orientation.tiltDeg ? ' · tilted' : '';
+    const rest = `${inverse}${tilt}${edits.part ? ' · cropped' : ''}`;
     return window
-      ? `W ${Math.round(window.width)} · L ${Math.round(window.center)}${inverse}`
-      : `own look${inverse}`;
+      ? `W ${Math.round(window.width)} · L ${Math.round(window.center)}${rest}`
+      : `own look${rest}`;
   });
 
   $effect(() =>

@@ -1,10 +1,11 @@
 <script lang="ts">
-  import { Eye, Plus, WandSparkles } from '@lucide/svelte';
+  import { Eye, Maximize, Plus, WandSparkles } from '@lucide/svelte';
   import { presetLook, presets, withAdded } from '$core/raster/look/starters';
   import { type Look, pulledTo, windowOf, withWindow } from '$core/raster/look/look';
   import Menu from '../kit/Menu.svelte';
   import RangeSlider from '../kit/RangeSlider.svelte';
   import Select from '../kit/Select.svelte';
+  import Slider from '../kit/Slider.svelte';
   import Bead from './Bead.svelte';
   import Knot from './Knot.svelte';
   import OwnLooks from './OwnLooks.svelte';
@@ -24,6 +25,7 @@
       picture.slot?.places.some(({ kind }) => kind === 'tooth' || kind === 'animal tooth') ? 'teeth' : 'bones'
     ]
   );
+  const tiltDeg = $derived(edits.orientation.tiltDeg ?? 0);
   let thread = $state<HTMLElement>();
   let message = $state('');
   const counts = $derived(look.knot ?? look.steps.length);
@@ -193,6 +195,42 @@
     </ol>
   </div>
 </section>
+<section class="flex flex-col gap-1" data-testid="tilt">
+  <div class="flex items-center justify-between">
+    <h2 class="heading">Tilt</h2>
+    <button
+      class="button quiet text-small px-2"
+      disabled={tiltDeg === 0}
+      onclick={() => edits.tilt(0, true)}
+      data-testid="stand-straight">Stand straight</button
+    >
+  </div>
+  <div class="flex items-center gap-2 pr-2">
+    <Slider
+      label="Tilt in degrees, clockwise"
+      bind:value={() => tiltDeg, (deg) => edits.tilt(deg, false)}
+      least={-45}
+      most={45}
+      step={0.1}
+      onchange={(deg) => edits.tilt(deg, true)}
+    />
+    <span class="text-small w-14 shrink-0 text-right tabular-nums" data-testid="tilt-words"
+      >{tiltDeg.toFixed(1).replace('-', '−')}°</span
+    >
+  </div>
+</section>
+{#if edits.part}
+  <section data-testid="cropped">
+    <h2 class="heading mb-1">Crop</h2>
+    <p class="text-small text-ink-soft mb-2">
+      {Math.round(edits.part.width)} × {Math.round(edits.part.height)} pixels of the picture are shown. The rest
+      is kept.
+    </p>
+    <button class="button w-full" onclick={() => edits.showAll()} data-testid="show-all"
+      ><Maximize size={18} aria-hidden="true" />Show all of it</button
+    >
+  </section>
+{/if}
 
 <style>
   /* The thread itself, behind its beads. */

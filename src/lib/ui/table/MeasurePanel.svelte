@@ -84,6 +84,10 @@
       <p class="text-brass mt-1.5 font-semibold">
         Lengths are at the detector; magnification is not in the ±. A known length in the picture mends that.
       </p>
+    {:else if edits.layers.scale?.from === 'marker' && !edits.layers.scale.bone && table.boneMayLieElsewhere}
+      <p class="text-brass mt-1.5 font-semibold">
+        Nobody has said how high the bone lies: at Scale, below the marker.
+      </p>
     {/if}
   {:else}
     <p class="text-brass font-semibold">This picture has no scale, so lengths are in pixels.</p>

@@ -4,7 +4,9 @@
   import type { ClinicMarker } from '$core/calibration/markerShape';
   import { pictureName } from '$core/picture/pictureView';
   import Select from '../kit/Select.svelte';
-  import { countWords } from '../words';
+  import TextField from '../kit/TextField.svelte';
+  import { countWords, typedNumber } from '../words';
+  import BoneHeight from './BoneHeight.svelte';
   import MarkerCard from './MarkerCard.svelte';
   import type { LightTable } from './table.svelte';
 
@@ -19,7 +21,6 @@
   const scale = $derived(edits.scale);
   const isGiven = $derived(edits.layers.scale !== null);
   const plusMinus = $derived(scale ? (200 * scale.relativeUncertainty).toFixed(1) : '');
-  const figure = (text: string) => Number(text.trim().replace(',', '.'));
 
   function choose(markerId: string) {
     const marker = sizes.find((each) => each.markerId === markerId);
@@ -28,7 +29,7 @@
 
   function use(event: SubmitEvent) {
     event.preventDefault();
-    const [mm, u] = [figure(known), figure(tolerance)];
+    const [mm, u] = [typedNumber(known), typedNumber(tolerance)];
     if (!table.line) return;
     if (!(mm > 0)) message = 'Enter the known length in millimetres, above 0.';
     else if (!(u >= 0)) message = 'Enter how sure the length is in millimetres, 0 or more.';
@@ -82,6 +83,9 @@
     </div>
   {/if}
 </section>
+{#if edits.layers.scale?.from === 'marker' && (edits.layers.scale.bone || table.boneMayLieElsewhere)}
+  <BoneHeight {table} given={edits.layers.scale} />
+{/if}
 {#if may.changePictures}
   <MarkerCard {table} />
   <section class="border-rule flex flex-col gap-2 border-t pt-3">
@@ -102,25 +106,8 @@
             onchange={choose}
           />
         {/if}
-        <label class="block"
-          ><span class="text-small font-semibold">The line is, in mm</span>
-          <!-- svelte-ignore a11y_autofocus -->
-          <input
-            bind:value={known}
-            inputmode="decimal"
-            autofocus
-            class="border-rule bg-paper text-lead mt-0.5 min-h-11 w-full rounded-lg border px-3"
-            data-testid="known-mm"
-          />
-        </label>
-        <label class="block"
-          ><span class="text-small font-semibold">give or take, in mm</span>
-          <input
-            bind:value={tolerance}
-            inputmode="decimal"
-            class="border-rule bg-paper text-lead mt-0.5 min-h-11 w-full rounded-lg border px-3"
-          />
-        </label>
+        <TextField label="The line is, in mm" bind:value={known} figure first testid="known-mm" />
+        <TextField label="give or take, in mm" bind:value={tolerance} figure />
         {#if message}<p role="alert" class="text-small text-brass font-semibold">{message}</p>{/if}
         <button class="button main" data-testid="use-scale">Use this scale</button>
         <button type="button" class="button" onclick={() => (table.line = null)}>Drop the line</button>

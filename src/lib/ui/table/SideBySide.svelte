@@ -7,6 +7,7 @@
     Grid2x2,
     Grid3x2,
     History,
+    LayoutDashboard,
     LayoutGrid,
     Link2,
     Square,
@@ -27,15 +28,27 @@
     { count: 4, words: 'Four', icon: Grid2x2 },
     { count: 6, words: 'Six', icon: Grid3x2 }
   ];
-  const Present = $derived(layouts.find(({ count }) => count === places.count)!.icon);
+  const Present = $derived(
+    places.tray ? LayoutDashboard : layouts.find(({ count }) => count === places.count)!.icon
+  );
   const items = $derived([
     ...layouts.map(({ count, words, icon }) => ({
       words,
-      icon: places.count === count ? Check : icon,
+      icon: places.count === count && !places.tray ? Check : icon,
       testid: `side-${count}`,
       act: () => places.lay(count)
     })),
-    ...(places.several
+    ...(places.mayLieAsOnTray
+      ? [
+          {
+            words: 'As on the tray',
+            icon: places.tray ? Check : LayoutDashboard,
+            testid: 'side-tray',
+            act: () => places.layAsOnTray()
+          }
+        ]
+      : []),
+    ...(places.several && !places.tray
       ? [
           {
             words: places.linked ? 'Zoom each alone' : 'Zoom them as one',
@@ -69,6 +82,6 @@
   {items}
 >
   {#snippet trigger()}<Present size={19} /><span class="text-small whitespace-nowrap"
-      >{places.count === 1 ? 'One' : places.count}</span
+      >{places.tray ? 'Tray' : places.count === 1 ? 'One' : places.count}</span
     ><ChevronDown size={14} aria-hidden="true" />{/snippet}
 </Menu>

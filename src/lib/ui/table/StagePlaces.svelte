@@ -1,6 +1,6 @@
 <script lang="ts">
   import { scaleInUse } from '$core/picture/pictureLayers';
-  import { type PictureView, orientationOf, pictureName } from '$core/picture/pictureView';
+  import { type PictureView, orientationOf, partOf, pictureName } from '$core/picture/pictureView';
   import { type Point, orientedSize } from '$core/raster/orientation';
   import type { Stage as StageShape, View } from '$core/raster/view';
   import { clockWords, dayWords } from '../clock';
@@ -10,6 +10,7 @@
   import { placeTool } from '../stage/tools/place';
   import type { Deed, Tool } from '../stage/tools/tool';
   import { takeTarget } from '../tray/dragging';
+  import { captionPx, layWells, placedSlots } from '../tray/layout';
   import ChangesOver from './ChangesOver.svelte';
   import ThenOver from './ThenOver.svelte';
   import { gridFor } from './grid';
@@ -30,6 +31,7 @@
     { length: mostPairs },
     (_, i) => placeTool([`the ${['first', 'second', 'third', 'fourth'][i]} common point`]) as Tool<unknown>
   );
+  const mostWellPx = 480;
   /** A press that moved so little, in screen pixels, takes a picture in hand. */
   const pressPx = 6;
 
@@ -38,15 +40,22 @@
   const cells: (PictureView | null)[] = $derived(
     thenNow.then ? [...(beside ? [beside] : []), picture] : places.pictures
   );
+  const shapeSeen = (each: PictureView) => partOf(each) ?? orientedSize(each, orientationOf(each));
   const room = $state({ width: 800, height: 600 });
   /** Of what is empty: as if it held what is in hand. */
   const grid = $derived(
     thenNow.then
       ? { columns: cells.length, rows: 1 }
       : gridFor(
-          cells.map((each) => orientedSize(each ?? picture, orientationOf(each ?? picture))),
+          cells.map((each) => shapeSeen(each ?? picture)),
           room
         )
+  );
+  /** Where they lie when they lie as on the tray, each with its caption under it. */
+  const frames = $derived(
+    places.tray && !thenNow.then && room.width > 0
+      ? layWells(placedSlots(places.tray), room, mostWellPx)
+      : null
   );
   const stages: (ReturnType<typeof Stage> | undefined)[] = $state([]);
   let width = $state(0);
@@ -116,22 +125,29 @@
 {/snippet}
 
 <section
-  class="relative grid min-h-0 flex-1 gap-1 overflow-hidden rounded-xl"
-  style="grid-template: repeat({grid.rows}, minmax(0, 1fr)) / repeat({grid.columns}, minmax(0, 1fr))"
+  class="relative min-h-0 flex-1 gap-1 overflow-hidden rounded-xl {frames ? 'bg-stage' : 'grid'}"
+  style={frames
+    ? ''
+    : `grid-template: repeat(${grid.rows}, minmax(0, 1fr)) / repeat(${grid.columns}, minmax(0, 1fr))`}
   bind:clientWidth={room.width}
   bind:clientHeight={room.height}
   aria-label="Stage"
 >
   {#each cells as each, i (cells.length === 1 ? 'alone' : (each?.pictureId ?? i))}
     {@const here = each?.pictureId === picture.pictureId}
+    {@const frame = frames?.[i]}
     <!-- svelte-ignore a11y_no_static_element_interactions, a11y_click_events_have_key_events -->
     <div
-      class="relative min-h-0 min-w-0 {dragOver === i
+      class="min-h-0 min-w-0 {frame ? 'absolute' : 'relative'} {dragOver === i
         ? 'outline-coral outline-[3px] -outline-offset-[3px]'
         : ''}"
+      style={frame
+        ? `left: ${frame.left}px; top: ${frame.top}px; width: ${frame.width}px; height: ${frame.height - captionPx}px`
+        : ''}
       onpointerdown={({ clientX, clientY }) => (pressed = { x: clientX, y: clientY })}
       onclick={(event) => each && onClick(event, each)}
-      {@attach thenNow.then
+      ondblclick={() => here && frame && places.lay(1)}
+      {@attach thenNow.then || places.tray
         ? undefined
         : takeTarget({
             over: (is) => (dragOver = is ? i : null),
@@ -140,7 +156,9 @@
       bind:clientWidth={width}
       bind:clientHeight={height}
     >
-      {#if !each}
+      {#if !each && frame}
+        <div class="border-on-stage/40 h-full w-full rounded-md border border-dashed"></div>
+      {:else if !each}
         <button
           class="bg-stage text-on-stage flex h-full w-full flex-col items-center justify-center gap-1 px-4 text-center {places.target ===
           i
@@ -167,18 +185,19 @@
           look={table.shownLook}
           onarrived={() => void table.lookAtValues()}
           orientation={edits.orientation}
+          part={thenNow.then ? undefined : edits.part}
           preview={previewUrl(each)}
           tool={thenNow.then ? toolOf('now') : table.tool.tool}
           drawings={thenNow.then ? [...table.drawings, ...thenNow.drawings('now')] : table.drawings}
           highlighted={table.highlighted}
           bind:frame={table.frame}
           aspect={edits.aspect}
-          scale={edits.scale}
+          scale={frame ? undefined : edits.scale}
           movable={table.may.changePictures}
           placing={table.tool.makes !== undefined}
           over={table.repeating !== null}
           label="Picture: {pictureName(each)}"
-          {corner}
+          corner={frame ? '' : corner}
           named={cells.length > 1 || over !== null}
           laid={over ? then : undefined}
           ondeed={(deed) => {
@@ -204,7 +223,8 @@
           picture={each}
           look={table.lookBeside(each)}
           orientation={orientationOf(each)}
-          scale={scaleInUse(each.layers, each.fileScale)}
+          part={thenNow.then ? undefined : partOf(each)}
+          scale={frame ? undefined : scaleInUse(each.layers, each.fileScale)}
           preview={previewUrl(each)}
           tool={beside ? toolOf('then') : plainMove}
           named
@@ -216,7 +236,23 @@
           ondeed={(deed) => void (beside && pointDeed('then', deed))}
         />
       {/if}
-      {#if each && cells.length > 1}
+      {#if frame}
+        {@const name = places.tray![i].slot.name}
+        {@const caption = 'text-small text-on-stage absolute top-full w-full truncate pt-0.5 text-center'}
+        {#if each}
+          <button
+            class="{caption} {here ? 'font-bold' : ''}"
+            onclick={() => table.show(each.pictureId)}
+            aria-pressed={here}
+            data-testid="place-name">{name}</button
+          >
+        {:else}
+          <p class={caption}>{name}: none</p>
+        {/if}
+      {/if}
+      {#if here && frame}
+        <div class="border-coral pointer-events-none absolute inset-0 border-[3px]" aria-hidden="true"></div>
+      {:else if each && cells.length > 1}
         {#if here}<div
             class="border-coral pointer-events-none absolute inset-0 border-[3px]"
             aria-hidden="true"

@@ -3,6 +3,7 @@
     BookmarkPlus,
     ChevronUp,
     Contrast,
+    Crop,
     Expand,
     FlipHorizontal2,
     Pencil,
@@ -19,6 +20,7 @@
   import Choice from '../kit/Choice.svelte';
   import Menu from '../kit/Menu.svelte';
   import Tooltip from '../kit/Tooltip.svelte';
+  import { toolFamilies } from './station';
   import type { LightTable } from './table.svelte';
 
   interface Props {
@@ -32,9 +34,9 @@
   const { edits } = $derived(table);
   const picture = $derived(table.picture!);
   const plain = $derived(table.tools.filter(({ family }) => !family));
-  const familyIcons = { Measure: Shapes, Draw: Pencil };
+  const familyIcons = { Measure: Shapes, Draw: Pencil, Frame: Crop };
   const families = $derived(
-    (['Measure', 'Draw'] as const)
+    toolFamilies
       .map((family) => ({
         family,
         icon: familyIcons[family],

@@ -4,11 +4,21 @@ import type { ScaleGiven } from '$core/picture/layers/scale/scale';
 import { type PictureItem, scaleInUse, withLayer } from '$core/picture/pictureLayers';
 import { confirmable } from '$core/picture/layers/confirmed/confirmed';
 import { type ItemNote, noNote } from '$core/picture/layers/note/note';
-import { type PictureView, aspectOf } from '$core/picture/pictureView';
+import { cropBetween } from '$core/picture/layers/crop/crop';
+import { type PictureView, aspectOf, openingLook, partOf } from '$core/picture/pictureView';
 import { type PictureReading, readingsOf } from '$core/picture/readings';
 import type { PlacedPoint } from '$core/calibration/scale';
 import { type Look, inverted } from '$core/raster/look/look';
-import { type Orientation, mirrored, turned } from '$core/raster/orientation';
+import {
+  type Orientation,
+  type Part,
+  type Point,
+  mirrored,
+  straight,
+  straightened,
+  tilted,
+  turned
+} from '$core/raster/orientation';
 import type { LayerChange } from '../visit/pending';
 import type { VisitStore } from '../visit/visitStore.svelte';
 
@@ -30,7 +40,7 @@ export class Edits {
     const { layers } = this.picture();
     return this.dragged ? withLayer(layers, this.dragged) : layers;
   });
-  readonly look: Look = $derived.by(() => this.layers.look ?? this.picture().firstLook);
+  readonly look: Look = $derived.by(() => this.layers.look ?? openingLook(this.picture()));
   readonly orientation: Orientation = $derived.by(
     () => this.layers.orientation ?? this.picture().firstOrientation
   );
@@ -68,6 +78,30 @@ export class Edits {
   }
   turn(quarterTurns: number): void {
     this.keep({ kind: 'orientation', item: null, body: turned(this.orientation, quarterTurns) });
+  }
+  /** Tilts so that a line of the picture is seen level or upright. */
+  straighten(from: Point, to: Point): void {
+    const body = straightened(this.orientation, from, to, this.picture());
+    this.keep({ kind: 'orientation', item: null, body }, 'Tilt');
+  }
+  /** @param tiltDeg clockwise, from standing straight */
+  tilt(tiltDeg: number, done: boolean): void {
+    const body = tilted(straight(this.orientation), tiltDeg);
+    const change: LayerChange = { kind: 'orientation', item: null, body };
+    if (done) this.keep(change, 'Tilt');
+    else this.drag(change);
+  }
+  /** What of the picture is shown, as it is turned. */
+  readonly part: Part | undefined = $derived.by(() => partOf({ ...this.picture(), layers: this.layers }));
+  /** Shows what lies between two image points alone. @returns whether that is enough to be seen */
+  crop(from: Point, to: Point): boolean {
+    const body = cropBetween(from, to, this.picture(), this.orientation);
+    if (body) this.keep({ kind: 'crop', item: null, body });
+    else this.leave();
+    return body !== null;
+  }
+  showAll(): void {
+    this.keep({ kind: 'crop', item: null, body: null }, 'Crop taken off');
   }
   mirror(): void {
     this.keep({ kind: 'orientation', item: null, body: mirrored(this.orientation) });

@@ -5,7 +5,7 @@ import type { RoundMarker } from '$core/calibration/markers/findRound';
 import type { PlacedPoint, Scale } from '$core/calibration/scale';
 import { type Value, coverageFactor } from '$core/measurement/measured';
 import { circle } from '$core/measurement/round';
-import type { ScaleGiven } from '$core/picture/layers/scale/scale';
+import { type MarkerGiven, scaleLayer } from '$core/picture/layers/scale/scale';
 import type { PictureView } from '$core/picture/pictureView';
 import type { Point } from '$core/raster/orientation';
 import type { Finder } from '../../workers/finder';
@@ -127,6 +127,20 @@ export class MarkerSearch {
     }
   }
 
+  has(id: string): boolean {
+    return this.proposals.some((each) => each.id === id);
+  }
+  /** An outline put right by a person: what was doubted has been looked at. */
+  move(id: string, points: PlacedPoint[], aspect: number): void {
+    this.proposals = this.proposals.map((each) => {
+      if (each.id !== id) return each;
+      const body = scaleLayer.placed!.withPoints(givenBy(each, each.markers[0], aspect), points);
+      if (body.from !== 'marker') return each;
+      const { center, diameterPx, uncertaintyPx } = body;
+      return { ...each, center, diameterPx, uncertaintyPx, doubts: [], byHand: true };
+    });
+  }
+
   drop(id: string): void {
     this.proposals = this.proposals.filter((each) => each.id !== id);
   }
@@ -137,7 +151,7 @@ const sameShare = 0.1;
 /** Where it is not clear which, so many are offered. */
 const mostOffered = 3;
 
-export const givenBy = (proposal: MarkerProposal, marker: ClinicMarker, aspect: number): ScaleGiven => ({
+export const givenBy = (proposal: MarkerProposal, marker: ClinicMarker, aspect: number): MarkerGiven => ({
   from: 'marker',
   name: marker.name,
   knownMm: marker.sizeMm,

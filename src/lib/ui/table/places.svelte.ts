@@ -1,6 +1,7 @@
 import { goto } from '$app/navigation';
 import { page } from '$app/state';
 import type { PictureView } from '$core/picture/pictureView';
+import type { Well } from '$core/tray/tray';
 import { type Look, windowOf, withWindow } from '$core/raster/look/look';
 import type { SharedView } from '$core/raster/view';
 import { send } from '../net/send';
@@ -10,6 +11,8 @@ export const counts = [1, 2, 3, 4, 6] as const;
 export type Count = (typeof counts)[number];
 const mostTakes = 4;
 const nothing = '-';
+/** In the address: as the tray of the picture in hand has them. */
+const asOnTray = 'tray';
 
 interface Given {
   /** The visit's pictures in their order. */
@@ -18,6 +21,8 @@ interface Given {
   picture: PictureView | null;
   /** Takes of its slot. */
   takes: readonly string[];
+  /** The wells of its tray, along the route. */
+  wells: readonly Well[];
 }
 
 /**
@@ -38,8 +43,21 @@ export class Places {
 
   constructor(private readonly given: () => Given) {}
 
+  /** The wells that the places lie as, where all of a tray is seen in its own arrangement. */
+  readonly tray: readonly Well[] | null = $derived.by(() => {
+    const isAsked = page.url.searchParams.get('on') === asOnTray;
+    return isAsked && this.mayLieAsOnTray ? this.given().wells : null;
+  });
+  /** Whether the picture in hand stands on a tray for which there are others. */
+  get mayLieAsOnTray(): boolean {
+    const { picture, wells } = this.given();
+    const filled = wells.flatMap(({ keeper }) => keeper ?? []);
+    return picture !== null && filled.length > 1 && filled.includes(picture.pictureId);
+  }
+
   private readonly asked: readonly string[] | null = $derived.by(() => {
     const { picture } = this.given();
+    if (this.tray) return this.tray.map(({ keeper }) => keeper ?? nothing);
     const ids = page.url.searchParams.get('on')?.split('.') ?? [];
     return picture && ids.length > 1 && ids.includes(picture.pictureId) ? ids.slice(0, 6) : null;
   });
@@ -57,12 +75,12 @@ export class Places {
     return this.pictures.length > 1;
   }
   get count(): Count {
-    return this.asked ? (counts.find((count) => count >= this.asked!.length) ?? 6) : 1;
+    return this.asked && !this.tray ? (counts.find((count) => count >= this.asked!.length) ?? 6) : 1;
   }
 
   /** What a stage takes part in, if anything. */
   get sight(): SharedView | null | undefined {
-    return this.linked && this.several ? this.where : undefined;
+    return this.linked && this.several && !this.tray ? this.where : undefined;
   }
   set sight(where: SharedView | null | undefined) {
     if (where !== undefined) this.where = where;
@@ -81,8 +99,8 @@ export class Places {
     }
   }
 
-  private go(picture: string, on: readonly string[] | null): void {
-    const address = `?picture=${picture}${on ? `&on=${on.join('.')}` : ''}`;
+  private go(picture: string, on: readonly string[] | typeof asOnTray | null): void {
+    const address = `?picture=${picture}${on ? `&on=${typeof on === 'string' ? on : on.join('.')}` : ''}`;
     void goto(address, { replaceState: true, noScroll: true, keepFocus: true });
   }
 
@@ -93,7 +111,7 @@ export class Places {
     this.target = null;
     this.takesTogether = false;
     if (count === 1) return this.go(picture.pictureId, null);
-    const kept = this.asked ?? [picture.pictureId];
+    const kept = (this.tray ? null : this.asked) ?? [picture.pictureId];
     const at = ordered.findIndex(({ pictureId }) => pictureId === picture.pictureId);
     const following = [...ordered.slice(at + 1), ...ordered.slice(0, at)]
       .map(({ pictureId }) => pictureId)
@@ -106,13 +124,24 @@ export class Places {
     this.go(picture.pictureId, on);
   }
 
-  /** The next number of places, or one again. */
+  /** All of the tray as it has them. */
+  layAsOnTray(): void {
+    const { picture } = this.given();
+    this.target = null;
+    this.takesTogether = false;
+    if (picture && this.mayLieAsOnTray) this.go(picture.pictureId, asOnTray);
+  }
+
+  /** The next number of places, then the tray's own, then one again. */
   next(): void {
-    this.lay(counts[(counts.indexOf(this.count) + 1) % counts.length]);
+    if (this.tray) this.lay(1);
+    else if (this.count === counts.at(-1) && this.mayLieAsOnTray) this.layAsOnTray();
+    else this.lay(counts[(counts.indexOf(this.count) + 1) % counts.length]);
   }
 
   /** Takes a picture in hand: where it lies, else in the place of the one in hand, or the empty one that was chosen. */
   show(pictureId: string): void {
+    if (this.tray) return this.go(pictureId, asOnTray);
     const on = this.asked;
     if (!on) return this.go(pictureId, null);
     if (on.includes(pictureId)) return this.go(pictureId, on);

@@ -3,6 +3,8 @@ import {
   ChartLine,
   ChevronsLeftRight,
   Circle,
+  CircleGauge,
+  Crop,
   Divide,
   DraftingCompass,
   Egg,
@@ -21,6 +23,7 @@ import {
 } from '@lucide/svelte';
 import type { Component } from 'svelte';
 import { type LayerName, layerKindOf } from '$core/picture/layers/all';
+import { boxTool } from '../stage/tools/box';
 import { moveTool } from '../stage/tools/move';
 import { placeTool } from '../stage/tools/place';
 import { strokeTool } from '../stage/tools/stroke';
@@ -29,7 +32,7 @@ import { windowTool } from '../stage/tools/window';
 import CheckPanel from './CheckPanel.svelte';
 import MeasurePanel from './MeasurePanel.svelte';
 import ScalePanel from './ScalePanel.svelte';
-import type { StationTable, TableTool } from './station';
+import type { StationTable, TableTool, ToolFamily } from './station';
 import type { LightTable } from './table.svelte';
 
 /** A station's table with the panel that stands beside the picture. */
@@ -52,8 +55,29 @@ const move: TableTool = {
   changes: false
 };
 
+const tilt: TableTool = {
+  id: 'tilt',
+  words: 'Tilt',
+  key: 'T',
+  icon: CircleGauge,
+  tool: placeTool(['One end of what should be level or upright', 'Its other end']) as Tool<unknown>,
+  changes: true,
+  makes: 'level line',
+  family: 'Frame'
+};
+const crop: TableTool = {
+  id: 'crop',
+  words: 'Crop',
+  key: 'C',
+  icon: Crop,
+  tool: boxTool(['A corner of what is to be shown', 'The opposite corner']) as Tool<unknown>,
+  changes: true,
+  makes: 'crop',
+  family: 'Frame'
+};
+
 /** A tool that places the points of one kind of thing. */
-const placing = (kind: LayerName, key: string, icon: TableTool['icon'], family?: string): TableTool => {
+const placing = (kind: LayerName, key: string, icon: TableTool['icon'], family?: ToolFamily): TableTool => {
   const { words, placed } = layerKindOf(kind);
   const { pointNames, further, stroke, followsEdges } = placed!;
   const tool = stroke
@@ -96,7 +120,7 @@ const drawings = [
 ];
 
 export const stationTables = {
-  check: { tools: [window, move], turns: true, showsScale: false, panel: CheckPanel },
+  check: { tools: [window, move, tilt, crop], turns: true, showsScale: false, panel: CheckPanel },
   scale: {
     tools: [window, move, knownLength, knownCircle],
     turns: false,

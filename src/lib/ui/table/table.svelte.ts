@@ -1,4 +1,6 @@
+import { toast } from 'svelte-sonner';
 import { page } from '$app/state';
+import { leastCropPx } from '$core/picture/layers/crop/crop';
 import type { ClinicMarker } from '$core/calibration/markerShape';
 import type { PlacedPoint } from '$core/calibration/scale';
 import type { Notation } from '$core/anatomy/teeth';
@@ -8,9 +10,9 @@ import type { AboutPicture } from '$core/picture/layers/about/about';
 import { layerKindOf } from '$core/picture/layers/all';
 import type { Finding } from '$core/picture/layers/finding/finding';
 import type { Graded } from '$core/picture/layers/grade/grade';
-import { type ScaleGiven, scaleLayer, takenOver } from '$core/picture/layers/scale/scale';
+import { type BoneHeight, type ScaleGiven, scaleLayer, takenOver } from '$core/picture/layers/scale/scale';
 import type { PictureItem } from '$core/picture/pictureLayers';
-import { type PictureView, lookOf, pictureName } from '$core/picture/pictureView';
+import { type PictureView, lookOf, pictureName, placesOf } from '$core/picture/pictureView';
 import { drawingsToKeep, keptOf, placeBetween, shownWindow } from '$core/picture/keptViews';
 import type { KeptView } from '$core/picture/layers/kept/kept';
 import { type PictureReading, isReading, wordsOf } from '$core/picture/readings';
@@ -83,7 +85,8 @@ export class LightTable {
     this.places = new Places(() => ({
       ordered: this.ordered,
       picture: this.picture,
-      takes: this.well?.takes ?? []
+      takes: this.well?.takes ?? [],
+      wells: this.wells
     }));
     this.thenNow = new ThenNow(store, () => this.picture);
   }
@@ -105,6 +108,11 @@ export class LightTable {
   readonly picture: PictureView | null = $derived.by(() => {
     const asked = page.url.searchParams.get('picture');
     return this.ordered.find((each) => each.pictureId === asked) ?? this.ordered[0] ?? null;
+  });
+  /** Those of the tray that it lies on, along the route. */
+  readonly wells = $derived.by(() => {
+    const shown = this.picture && this.store.trayOf(this.picture);
+    return shown ? wellsAlong(shown.tray) : [];
   });
   readonly well = $derived.by(() => (this.picture ? this.store.wellOf(this.picture) : null));
   /** The clinic's markers that can be looked for; none where the pixels are not square, which makes circles oval. */
@@ -338,6 +346,7 @@ export class LightTable {
     else if (deed.kind === 'look') this.setLook(deed.look, deed.done);
     else if (deed.kind === 'placed') this.placed(deed.points);
     else if (deed.id === scaleId) this.movedScale(deed.points, deed.done);
+    else if (this.markers.has(deed.id)) this.markers.move(deed.id, deed.points, this.edits.aspect);
     else {
       const item = this.picture!.layers.items.find(
         ({ id, kind }) => id === deed.id && layerKindOf(kind).placed
@@ -350,6 +359,15 @@ export class LightTable {
     const { makes } = this.tool;
     if (makes === 'known circle') {
       this.markers.drawn(points, this.roundMarkers);
+      this.takeUp('window');
+    } else if (makes === 'level line') {
+      this.edits.straighten(points[0], points[1]);
+      this.takeUp('window');
+    } else if (makes === 'crop') {
+      if (!this.edits.crop(points[0], points[1]))
+        toast.warning('That is too little to be seen.', {
+          description: `Draw over at least ${leastCropPx} pixels of the picture each way.`
+        });
       this.takeUp('window');
     } else if (makes === 'known length') {
       this.line = points;
@@ -382,6 +400,22 @@ export class LightTable {
     const body = scaleLayer.placed!.withPoints(scale, points);
     if (done) this.edits.setScale(body);
     else this.edits.drag({ kind: 'scale', item: null, body });
+  }
+
+  /** Whether a marker can lie at another height than what is measured: not where both lie on the sensor in a mouth. */
+  readonly boneMayLieElsewhere: boolean = $derived.by(() => {
+    const { picture } = this;
+    if (picture?.kind !== 'radiograph') return false;
+    const places = placesOf(picture);
+    const inMouth = places.every(({ kind }) => kind === 'tooth' || kind === 'animal tooth');
+    return places.length === 0 || !inMouth;
+  });
+  /** Says how far from the marker the bone lies; null for nobody having said it. */
+  sayBone(bone: BoneHeight | null): void {
+    const { scale } = this.edits.layers;
+    if (scale?.from !== 'marker') return;
+    const { bone: _, ...rest } = scale;
+    this.edits.setScale(bone ? { ...rest, bone } : rest);
   }
 
   /** Pictures of the visit that the scale given here may hold for: from the same device, at the same size, with none given. */

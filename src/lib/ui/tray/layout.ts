@@ -40,20 +40,26 @@ const muchLarger = 1.5;
 /**
  * Wells as large as they can be at their places without touching one another. On a tray too low for their places they
  * stand in rows along the route, where that makes them much larger.
+ * @param most how long the longer side of a well is at most, in screen pixels
  */
-export function layWells(slots: readonly Pick<Slot, 'at' | 'shape'>[], tray: Size): WellFrame[] {
-  const own = largest(slots, tray);
+export function layWells(
+  slots: readonly Pick<Slot, 'at' | 'shape'>[],
+  tray: Size,
+  most = mostPx
+): WellFrame[] {
+  const own = largest(slots, tray, most);
   if (own.unit >= smallPx) return own.frames;
   const places = inRows(slots.length);
   const rows = largest(
     slots.map(({ shape }, i) => ({ shape, at: places[i] })),
-    tray
+    tray,
+    most
   );
   return rows.unit >= muchLarger * own.unit ? rows.frames : own.frames;
 }
 
-function largest(slots: readonly Pick<Slot, 'at' | 'shape'>[], tray: Size) {
-  for (let unit = mostPx; unit > leastPx; unit -= 2) {
+function largest(slots: readonly Pick<Slot, 'at' | 'shape'>[], tray: Size, most: number) {
+  for (let unit = most; unit > leastPx; unit -= 2) {
     const frames = slots.map((slot) => frameOf(slot, unit, tray));
     if (fits(frames, tray)) return { unit, frames };
   }

@@ -20,7 +20,8 @@ import { datasetForPicture } from './forPicture';
 import { measurementReportDataset } from './measurementReport';
 import type { ObjectFacts, ObjectPixels } from './objectFacts';
 import { objectKindOf } from './objectKind';
-import { noLayers } from '../../picture/pictureLayers';
+import { type PictureLayers, noLayers } from '../../picture/pictureLayers';
+import { turned, upright } from '../../raster/orientation';
 import { presentationStateDataset } from './presentationState';
 
 const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'yonder-objects-'));
@@ -287,6 +288,7 @@ describe('what people made of a picture', () => {
       layers: {
         look: windowLook({ center: 9, width: 5 }, true),
         orientation: { quarterTurns: 1, mirrored: true },
+        crop: null,
         scale: null,
         taken: null,
         about: null,
@@ -310,6 +312,38 @@ describe('what people made of a picture', () => {
     );
     expect(drawn[1].elements.x00700008.items![0].dataSet!.string('x00700006')).toMatch(/^90 \S+ \d+/);
   });
+  it('leaves with the part that is shown as its displayed area, turned or tilted', () => {
+    const { width, height } = facts.pixels;
+    const areaOf = (layers: Partial<PictureLayers>) => {
+      const state = presentationStateDataset({
+        facts,
+        sopClassUid,
+        layers: { ...noLayers, ...layers },
+        state: { ...instance, instanceUid: '2.25.79', creator: 'Vael^Orsin' },
+        notation: 'fdi'
+      });
+      expect(errorsOf(state, 'cropped presentation state')).toEqual([]);
+      const area = dicomParser.parseDicom(writeDicomFile(state)).elements.x0070005a.items![0].dataSet!;
+      return ['x00700052', 'x00700053'].map((tag) => [area.int32(tag, 0), area.int32(tag, 1)]);
+    };
+    expect(areaOf({})).toEqual([
+      [1, 1],
+      [width, height]
+    ]);
+    const crop = { window: { left: 1, top: 2, width: 3, height: 2 }, orientation: upright };
+    expect(areaOf({ crop })).toEqual([
+      [2, 3],
+      [4, 4]
+    ]);
+    // Turned clockwise, what was at the bottom left is seen at the top left.
+    expect(areaOf({ crop, orientation: turned(upright, 1) })).toEqual([
+      [2, 4],
+      [4, 3]
+    ]);
+    // A tilt is not told in a displayed area.
+    expect(areaOf({ crop, orientation: { ...upright, tiltDeg: 9 } })).toEqual(areaOf({ crop }));
+  });
+
   it('of every kind leaves without errors, words and names too, and what is hidden does not', () => {
     const points = (...all: [number, number][]) => ({ points: all.map(([x, y]) => at(x, y)) });
     const square = points([1, 1], [9, 1], [9, 9], [1, 9], [5, 0.2]);

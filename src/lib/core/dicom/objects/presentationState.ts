@@ -3,7 +3,17 @@ import type { PictureLayers } from '../../picture/pictureLayers';
 import { layerKindOf } from '../../picture/layers/all';
 import { readingsOf, wordsOf } from '../../picture/readings';
 import { type Shape, segmentsOf } from '../../picture/drawing';
-import { type Point, orientedSize, toImage, upright } from '../../raster/orientation';
+import { type Crop, cropCorners, partAround } from '../../picture/layers/crop/crop';
+import {
+  type Orientation,
+  type Part,
+  type Point,
+  orientedSize,
+  straight,
+  toImage,
+  toOriented,
+  upright
+} from '../../raster/orientation';
 import type { Attributes, Dataset } from '../dataset';
 import { carriedElements } from '../carried';
 import { dataset } from '../dataset';
@@ -97,16 +107,27 @@ export function presentationStateDataset({
   return [...standard, ...carriedElements(layers)].sort((a, b) => (a.tag < b.tag ? -1 : 1));
 }
 
-/** The stored pixel, counted from 1, that is seen at the top left or at the bottom right. */
+/** The stored pixel, counted from 1, that is seen at the top left or at the bottom right of what is shown. */
 function corner(facts: ObjectFacts, layers: PictureLayers, far: boolean): [number, number] {
   // Pixels are counted, whatever their shape.
   const { width, height } = facts.pixels;
   const pixels = { width, height };
-  const orientation = layers.orientation ?? upright;
-  const shown = orientedSize(pixels, orientation);
-  const seen = far ? { x: shown.width - 0.5, y: shown.height - 0.5 } : { x: 0.5, y: 0.5 };
+  const orientation = straight(layers.orientation ?? upright);
+  const shown = shownPart(facts, layers.crop, orientation);
+  const seen = far
+    ? { x: shown.left + shown.width - 0.5, y: shown.top + shown.height - 0.5 }
+    : { x: shown.left + 0.5, y: shown.top + 0.5 };
   const { x, y } = toImage(seen, pixels, orientation);
   return [Math.floor(x) + 1, Math.floor(y) + 1];
+}
+
+/** What is shown of it, in pixels as they are turned; of a tilted picture the rectangle around that. */
+function shownPart({ pixels }: ObjectFacts, crop: Crop | null, orientation: Orientation): Part {
+  const { width, height } = pixels;
+  const size = orientedSize({ width, height }, orientation);
+  const corners =
+    crop && cropCorners(crop, pixels).map((at) => toOriented(at, { width, height }, orientation));
+  return (corners && partAround(corners, size)) ?? { left: 0, top: 0, ...size };
 }
 
 /** The displayed area has to say how wide a pixel is: in mm where that is known, else as a ratio. */

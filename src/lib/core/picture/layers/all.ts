@@ -22,6 +22,7 @@ import { labelLayer } from './label/label';
 import { noteLayer } from './note/note';
 import { commonLayer } from './common/common';
 import { keptLayer } from './kept/kept';
+import { cropLayer } from './crop/crop';
 import { confirmedLayer } from './confirmed/confirmed';
 import { lookLayer } from './look/look';
 import { orientationLayer } from './orientation/orientation';
@@ -32,6 +33,7 @@ import { takenLayer } from './taken/taken';
 export const layerKinds = [
   lookLayer,
   orientationLayer,
+  cropLayer,
   takenLayer,
   aboutLayer,
   gradeLayer,

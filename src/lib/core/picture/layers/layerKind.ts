@@ -11,6 +11,8 @@ import type { Drawing } from '../drawing';
 export interface PlacedPart<Body> {
   /** What each point is called that has to be there. */
   pointNames: readonly string[];
+  /** The same where it hangs on what it is. */
+  namesOf?(body: Body): readonly string[];
   /** What any point after those is called; absent where there is none. */
   further?: string;
   /** Whether edges of the picture can be followed from point to point. */

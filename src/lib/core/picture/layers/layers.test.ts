@@ -4,7 +4,7 @@ import { windowLook } from '../../raster/look/look';
 import { distanceTo } from '../drawing';
 import { layersOf, scaleInUse, withLayer, noLayers } from '../pictureLayers';
 import { type LayerName, layerKindOf, layerKinds, readLayer } from './all';
-import { type ScaleGiven, takenOver } from './scale/scale';
+import { type MarkerGiven, type ScaleGiven, scaleGiven, takenOver } from './scale/scale';
 
 const at = (x: number, y: number) => ({ x, y, uncertaintyPx: 1 });
 const ends = [at(0, 0), at(30, 40)];
@@ -19,6 +19,10 @@ const round = (count: number) =>
 const today: Record<LayerName, unknown> = {
   look: windowLook({ center: 10, width: 20 }, true),
   orientation: { quarterTurns: 3, mirrored: true },
+  crop: {
+    window: { left: 2, top: 3.5, width: 40, height: 30 },
+    orientation: { quarterTurns: 1, mirrored: false, tiltDeg: -3.2 }
+  },
   scale: { from: 'line', ends, knownMm: 10, knownUncertaintyMm: 0.1, aspect: 1.5 },
   taken: { at: '2026-03-04T05:06:00.000Z' },
   about: { name: 'Right hip', remark: 'before the cast' },
@@ -64,6 +68,9 @@ const today: Record<LayerName, unknown> = {
   confirmed: { as: '{}' }
 };
 const earlier: { kind: LayerName; version: number; body: unknown }[] = [
+  { kind: 'orientation', version: 1, body: today.orientation },
+  { kind: 'kept', version: 1, body: today.kept },
+  { kind: 'scale', version: 4, body: today.scale },
   { kind: 'look', version: 2, body: windowLook({ center: 10, width: 20 }, true) },
   { kind: 'look', version: 1, body: { window: { center: 10, width: 20 }, inverted: true } },
   {
@@ -136,7 +143,7 @@ describe.each(layerKinds.map((kind) => [kind.kind, kind] as const))('the layer %
 it('a scale taken over from another picture is the same, and says whose it is', () => {
   const own = scaleInUse({ ...noLayers, scale: today.scale as ScaleGiven }, null)!;
   const given = takenOver(own, 'picture-one', 'Right wrist');
-  expect(readLayer('scale', 4, given)).toEqual(given);
+  expect(readLayer('scale', 5, given)).toEqual(given);
   const over = scaleInUse({ ...noLayers, scale: given }, null)!;
   expect(over).toMatchObject({
     source: 'line',
@@ -183,7 +190,7 @@ describe('the layers of a picture', () => {
   });
   it('come from its log, old versions and new ones, in the order they were first made', () => {
     const layers = layersOf([
-      step(1, 'look', earlier[1].body, null, 1),
+      step(1, 'look', earlier.find(({ kind, version }) => kind === 'look' && version === 1)!.body, null, 1),
       step(2, 'length', today.length, 'one'),
       step(3, 'angle', today.angle, 'two'),
       step(4, 'length', { ends: [at(1, 1), at(2, 2)] }, 'one')
@@ -221,6 +228,53 @@ describe('the layers of a picture', () => {
     const { shapes } = layerKindOf('scale').placed!.drawn(body);
     expect(distanceTo(shapes, { x: 65, y: 30 })).toBeLessThan(0.05);
     expect(distanceTo(shapes, { x: 40, y: 50 })).toBeLessThan(0.05);
+  });
+  it('bring the scale of a marker to the bone, and say so', () => {
+    const marker: MarkerGiven = {
+      from: 'marker',
+      name: 'Ball',
+      knownMm: 25,
+      toleranceMm: 0,
+      center: { x: 400, y: 300 },
+      diameterPx: 280,
+      uncertaintyPx: 0.2,
+      aspect: 1,
+      bone: {
+        apartMm: 50,
+        plusMinusMm: 10,
+        sourceToDetectorMm: 1150,
+        sourcePlusMinusMm: 0,
+        magnification: { value: 1.15, uncertainty: 0 }
+      }
+    };
+    expect(readLayer('scale', 5, marker)).toEqual(marker);
+    const scale = scaleGiven(marker);
+    // The source is 1000 mm from the marker and 1050 mm from the bone.
+    expect(scale.mmPerPixelX).toBeCloseTo((25 / 280) * 1.05, 12);
+    expect(scale.relativeUncertainty).toBeCloseTo(Math.hypot(0.2 / 280, 10 / Math.sqrt(3) / 1050), 9);
+    expect(scale.description).toBe('Ball, the bone 50 mm nearer the detector, give or take 10 mm');
+    const behind = { ...marker, bone: { ...marker.bone!, apartMm: -1000 } };
+    expect(() => readLayer('scale', 5, behind)).toThrow(Unreadable);
+  });
+  it('move a marker by its middle, and size it by its edge, which is then as sure as the hand', () => {
+    const { pointsOf, withPoints } = layerKindOf('scale').placed!;
+    const marker = {
+      from: 'marker',
+      name: 'Ball',
+      knownMm: 10,
+      toleranceMm: 0,
+      center: { x: 40, y: 30 },
+      diameterPx: 50,
+      uncertaintyPx: 0.1,
+      aspect: 1
+    };
+    const [middle, edge] = pointsOf(marker);
+    expect(edge.x - middle.x).toBe(25);
+    const moved = withPoints(marker, [{ ...middle, x: 44 }, edge]);
+    expect(moved).toEqual({ ...marker, center: { x: 44, y: 30 } });
+    const sized = withPoints(marker, [middle, { x: 40, y: 60, uncertaintyPx: 1.5 }]);
+    expect(sized).toEqual({ ...marker, diameterPx: 60, uncertaintyPx: 3 });
+    expect(withPoints(marker, [middle, { ...middle, uncertaintyPx: 1.5 }])).toEqual(marker);
   });
   it('of an unknown kind are never guessed at', () => {
     expect(() => layersOf([{ ...step(1, 'look', {}), kind: 'dream' }])).toThrow(Unreadable);

@@ -57,6 +57,12 @@ describe('a look of the clinic’s own', () => {
       expect(Math.abs(plain[value] - turned[4095 - value])).toBeLessThanOrEqual(2);
   });
 
+  it('leaves a picture’s own table in front, and does the rest behind it', () => {
+    const table: Look = { steps: [{ kind: 'table', first: 0, entries: [0, 10, 40, 90], top: 90 }] };
+    const kept = ownLookOf(look, first)!;
+    expect(withOwnLook(kept, table).steps).toEqual([...table.steps, ...look.steps.slice(1)]);
+  });
+
   it('is none where nothing tells its window', () => {
     expect(ownLookOf({ steps: [{ kind: 'equalise' }] }, first)).toBeNull();
     expect(ownLookOf(look, { steps: [] })).toBeNull();

@@ -47,7 +47,9 @@ const turnedOver = (steps: readonly LookStep[]): LookStep[] =>
 
 /** One of the clinic's own looks for one picture. @param first the look it opens with */
 export function withOwnLook({ from, to, steps }: OwnLook, first: Look): Look {
-  const whole = windowOf(first) ?? { center: 0.5, width: 1 };
+  const whole = windowOf(first);
+  // A picture with a table of its own keeps it: it has no window that could lie elsewhere.
+  if (!whole) return { steps: [...activeSteps(first), ...steps] };
   const [low, high] = [whole.center - whole.width / 2, whole.center + whole.width / 2];
   const at = (share: number) =>
     isInverted(first) ? high - share * (high - low) : low + share * (high - low);

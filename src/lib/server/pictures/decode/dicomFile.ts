@@ -57,6 +57,7 @@ export async function openDicomFile(bytes: Uint8Array, announce: Announce): Prom
         imagerPixelSpacing: pair(set, '00181164', 'spacing at the detector', remarks),
         pixelAspect: aspect(set, spacing.pixelSpacing),
         magnification: number('00181114', 'magnification', [0.1, 100]),
+        sourceToDetectorMm: number('00181110', 'distance from tube to detector', [100, 10_000]),
         kv: number('00180060', 'tube voltage', [1, 1000]),
         exposureMas: undefined,
         instanceUid: code(set, '00080018')?.slice(0, 64),

@@ -3,7 +3,7 @@
   import { mapsOfTrade } from '$core/anatomy/maps';
   import { projectionWords } from '$core/anatomy/projections';
   import type { AdviceView } from '$core/picture/adviceView';
-  import { lookOf, orientationOf, pictureName } from '$core/picture/pictureView';
+  import { lookOf, orientationOf, partOf, pictureName } from '$core/picture/pictureView';
   import { upright } from '$core/raster/orientation';
   import { pedalActOf } from '$core/visit/pedal';
   import AdviceNote from '$ui/acquire/AdviceNote.svelte';
@@ -137,6 +137,7 @@
           picture={shown}
           look={lookOf(shown)}
           orientation={orientationOf(shown)}
+          part={partOf(shown)}
           preview={previewUrl(shown)}
           label="Picture: {pictureName(shown)}"
         />

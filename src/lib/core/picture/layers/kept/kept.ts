@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { lookSchema } from '../../../raster/look/lookSchema';
-import { orientationSchema } from '../../../raster/orientationSchema';
+import { tiltedOrientationSchema } from '../../../raster/orientationSchema';
 import { pointSchema } from '../../placedPoint';
 import { layerKind } from '../layerKind';
 
@@ -38,7 +38,7 @@ const schema = z.strictObject({
     width: z.number().positive(),
     height: z.number().positive()
   }),
-  orientation: orientationSchema,
+  orientation: tiltedOrientationSchema,
   look: lookSchema,
   /** What was drawn then, in image pixels, with its words as they were: what is changed later does not change it. */
   drawings: z
@@ -58,8 +58,8 @@ export type KeptDrawing = KeptView['drawings'][number];
 export const keptLayer = layerKind<'kept', KeptView>({
   kind: 'kept',
   words: 'Kept view',
-  version: 1,
+  version: 2,
   many: true,
   schema,
-  upcasters: {}
+  upcasters: { 1: (body) => body }
 });

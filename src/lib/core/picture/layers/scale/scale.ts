@@ -1,6 +1,7 @@
 import { z } from 'zod';
-import { type Scale, scaleFromLine } from '../../../calibration/scale';
-import { scaleFromMarker } from '../../../calibration/markerScale';
+import { type PlacedPoint, type Scale, scaleFromLine } from '../../../calibration/scale';
+import { uniformWithin } from '../../../calibration/budget';
+import { scaleFromMarker, sourceToMarker } from '../../../calibration/markerScale';
 import { middleOf } from '../../../measurement/geometry';
 import { placedPointSchema, pointSchema } from '../../placedPoint';
 import { roundPath } from '../drawnParts';
@@ -21,19 +22,39 @@ const line = z
   })
   .refine(({ ends: [a, b] }) => Math.hypot(a.x - b.x, a.y - b.y) > 0, 'the two ends of the line coincide');
 
-const marker = z.strictObject({
-  from: z.literal('marker'),
-  /** What it is called in the clinic, and its size with the half of the range this may have. */
-  name: z.string().max(60),
-  knownMm: finite.positive(),
-  toleranceMm: finite.nonnegative(),
-  center: pointSchema,
-  diameterPx: finite.positive(),
-  /** Standard uncertainty of the diameter. */
-  uncertaintyPx: finite.positive(),
-  /** Height of a pixel over its width: the diameter is along a row. */
-  aspect: finite.positive()
+/** What somebody said of where the bone lies. */
+const bone = z.strictObject({
+  /** How much nearer the detector than the marker; below 0 nearer the source. Give or take so much. */
+  apartMm: finite.min(-1000).max(1000),
+  plusMinusMm: finite.nonnegative(),
+  /** From the source to the detector, give or take so much. */
+  sourceToDetectorMm: finite.min(100),
+  sourcePlusMinusMm: finite.nonnegative(),
+  /** How many times larger than it is the marker is imaged, where the detector's spacing is known. */
+  magnification: z.strictObject({ value: finite.min(0.5), uncertainty: finite.nonnegative() }).nullable()
 });
+export type BoneHeight = z.infer<typeof bone>;
+
+const marker = z
+  .strictObject({
+    from: z.literal('marker'),
+    /** What it is called in the clinic, and its size with the half of the range this may have. */
+    name: z.string().max(60),
+    knownMm: finite.positive(),
+    toleranceMm: finite.nonnegative(),
+    center: pointSchema,
+    diameterPx: finite.positive(),
+    /** Standard uncertainty of the diameter. */
+    uncertaintyPx: finite.positive(),
+    /** Height of a pixel over its width: the diameter is along a row. */
+    aspect: finite.positive(),
+    /** Nothing where nobody has said how high the bone lies. */
+    bone: bone.optional()
+  })
+  .refine(
+    ({ bone }) => !bone || sourceOf(bone).sourceToMarkerMm + bone.apartMm > 1,
+    'the bone would lie at the source'
+  );
 
 const other = z.strictObject({
   from: z.literal('picture'),
@@ -50,6 +71,7 @@ const other = z.strictObject({
 
 const schema = z.union([line, marker, other]);
 export type ScaleGiven = z.infer<typeof schema>;
+export type MarkerGiven = z.infer<typeof marker>;
 
 const first = z.object({
   ends,
@@ -59,6 +81,24 @@ const first = z.object({
   mmPerPixelY: finite.positive()
 });
 
+/** The middle of a marker, and a point of its edge beside it. */
+function markerPoints({ center, diameterPx, uncertaintyPx }: MarkerGiven): PlacedPoint[] {
+  const each = { uncertaintyPx: uncertaintyPx / 2 };
+  return [
+    { ...center, ...each },
+    { x: center.x + diameterPx / 2, y: center.y, ...each }
+  ];
+}
+
+/** A marker moved by its middle, or made larger or smaller by its edge: that is then as sure as the hand. */
+function withMarkerPoints(body: MarkerGiven, [middle, edge]: readonly PlacedPoint[]): MarkerGiven {
+  const { center, aspect } = body;
+  const { x, y } = middle;
+  if (x !== center.x || y !== center.y) return { ...body, center: { x, y } };
+  const diameterPx = 2 * Math.hypot(edge.x - x, (edge.y - y) * aspect);
+  return diameterPx > 0 ? { ...body, diameterPx, uncertaintyPx: 2 * edge.uncertaintyPx } : body;
+}
+
 /**
  * How large a pixel is, given by a line over a known length, by a round marker, or taken over from another picture of the
  * same device and distance. The scale itself follows from it and is not stored.
@@ -66,7 +106,7 @@ const first = z.object({
 export const scaleLayer = layerKind({
   kind: 'scale',
   words: 'Scale',
-  version: 4,
+  version: 5,
   many: false,
   schema,
   upcasters: {
@@ -75,13 +115,20 @@ export const scaleLayer = layerKind({
       return { from: 'line', ...rest, aspect: mmPerPixelY / mmPerPixelX };
     },
     2: (body) => body,
-    3: (body) => body
+    3: (body) => body,
+    4: (body) => body
   },
   placed: {
     pointNames: ['First end', 'Second end'],
-    pointsOf: (body: ScaleGiven) => (body.from === 'line' ? [...body.ends] : []),
-    withPoints: (body: ScaleGiven, [a, b]): ScaleGiven =>
-      body.from === 'line' ? { ...body, ends: [a, b] } : body,
+    namesOf: ({ from }: ScaleGiven) => (from === 'marker' ? ['Middle', 'Edge'] : ['First end', 'Second end']),
+    pointsOf: (body: ScaleGiven) => {
+      if (body.from === 'line') return [...body.ends];
+      return body.from === 'marker' ? markerPoints(body) : [];
+    },
+    withPoints: (body: ScaleGiven, points): ScaleGiven => {
+      if (body.from === 'line') return { ...body, ends: [points[0], points[1]] };
+      return body.from === 'marker' ? withMarkerPoints(body, points) : body;
+    },
     drawn: (body: ScaleGiven) => {
       if (body.from === 'line') {
         const [from, to] = body.ends;
@@ -113,12 +160,29 @@ export function scaleGiven(given: ScaleGiven): Scale {
   }
   const { knownMm } = given;
   if (given.from === 'line') return scaleFromLine(given.ends, knownMm, given.knownUncertaintyMm, aspect);
-  const { name, toleranceMm, diameterPx, uncertaintyPx } = given;
+  const { name, toleranceMm, diameterPx, uncertaintyPx, bone } = given;
   const { source, mmPerPixelX, relativeUncertainty, description } = scaleFromMarker(
-    { description: name, sizeMm: knownMm, toleranceMm },
-    { sizePx: diameterPx, uncertaintyPx }
+    { description: `${name}, ${boneWords(bone)}`, sizeMm: knownMm, toleranceMm },
+    { sizePx: diameterPx, uncertaintyPx },
+    bone && {
+      mm: bone.apartMm,
+      uncertaintyMm: uniformWithin(bone.plusMinusMm),
+      ...sourceOf(bone)
+    }
   );
   return { source, mmPerPixelX, mmPerPixelY: mmPerPixelX * aspect, relativeUncertainty, description };
+}
+
+const sourceOf = ({ sourceToDetectorMm, sourcePlusMinusMm, magnification }: BoneHeight) =>
+  sourceToMarker({ mm: sourceToDetectorMm, uncertaintyMm: uniformWithin(sourcePlusMinusMm) }, magnification);
+
+/** Where the bone lies, seen from the marker. */
+export function boneWords(bone: BoneHeight | undefined): string {
+  if (!bone) return 'taken to be at the height of the bone';
+  const { apartMm, plusMinusMm } = bone;
+  const about = plusMinusMm > 0 ? `, give or take ${plusMinusMm} mm` : '';
+  if (apartMm === 0) return `at the height of the bone${about}`;
+  return `the bone ${Math.abs(apartMm)} mm nearer the ${apartMm > 0 ? 'detector' : 'tube'}${about}`;
 }
 
 /** A scale that was given to one picture, for another of the same device and distance. */

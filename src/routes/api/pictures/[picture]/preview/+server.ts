@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { turnOf, turnWords } from '$core/raster/orientation';
 import { answered, signedIn, understood } from '$lib/server/http/answer';
 import { keptForOne, unchanged } from '$lib/server/http/headers';
 import { demand } from '$lib/server/people/caller';
@@ -8,7 +9,15 @@ import type { RequestHandler } from './$types';
 
 const wish = z.object({
   seq: z.coerce.number().int().min(0),
-  turn: z.string().regex(/^[0-3]m?$/)
+  turn: z
+    .string()
+    .max(8)
+    .transform((words, context) => {
+      const orientation = turnOf(words);
+      if (orientation) return orientation;
+      context.addIssue({ code: 'custom', message: 'this is no turn' });
+      return z.NEVER;
+    })
 });
 
 /** A small picture as it stood at one of its steps. The address names the step, so what it gives never changes. */
@@ -16,9 +25,8 @@ export const GET: RequestHandler = ({ locals, params, request, url }) =>
   answered(async () => {
     const caller = signedIn(locals);
     await demand(caller, 'view charts', params.picture);
-    const { seq, turn } = understood(wish, Object.fromEntries(url.searchParams));
-    const orientation = { quarterTurns: Number(turn[0]) as 0 | 1 | 2 | 3, mirrored: turn.endsWith('m') };
-    const tag = `${params.picture} ${seq} ${turn}`;
+    const { seq, turn: orientation } = understood(wish, Object.fromEntries(url.searchParams));
+    const tag = `${params.picture} ${seq} ${turnWords(orientation)}`;
     const known = unchanged(request, tag);
     if (known) {
       await inChart(caller, params.picture);
