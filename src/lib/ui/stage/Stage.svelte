@@ -41,6 +41,8 @@
     named?: boolean;
     /** The scale that a bar is drawn by, null for none, so that it counts pixels; undefined for no bar. */
     scale?: Scale | null;
+    /** Whether it is too small for words in its corners. */
+    bare?: boolean;
     /** Words in the lower left corner: how the picture is looked at. */
     corner?: string;
     tool?: Tool<unknown>;
@@ -73,6 +75,7 @@
     label,
     corner = '',
     named = false,
+    bare = false,
     scale,
     tool = moveTool as Tool<unknown>,
     drawings = [],
@@ -493,7 +496,7 @@
     {#if viewport.message}
       <p class="text-lead text-on-stage absolute inset-x-0 top-1/2 px-6 text-center">{viewport.message}</p>
     {/if}
-    {#if corner}
+    {#if corner && !bare}
       <p
         class="text-small text-on-stage/80 pointer-events-none absolute bottom-2 left-3"
         data-testid="look-words"
@@ -501,7 +504,7 @@
         {corner}
       </p>
     {/if}
-    {#if view}
+    {#if view && !bare}
       <div
         class="text-small text-on-stage/80 pointer-events-none absolute right-3 flex items-end gap-4 {corner &&
         screen.width < narrowPx

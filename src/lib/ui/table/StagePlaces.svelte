@@ -192,12 +192,13 @@
           highlighted={table.highlighted}
           bind:frame={table.frame}
           aspect={edits.aspect}
-          scale={frame ? undefined : edits.scale}
+          scale={edits.scale}
+          bare={frame !== undefined}
           movable={table.may.changePictures}
           placing={table.tool.makes !== undefined}
           over={table.repeating !== null}
           label="Picture: {pictureName(each)}"
-          corner={frame ? '' : corner}
+          {corner}
           named={cells.length > 1 || over !== null}
           laid={over ? then : undefined}
           ondeed={(deed) => {
@@ -224,7 +225,8 @@
           look={table.lookBeside(each)}
           orientation={orientationOf(each)}
           part={thenNow.then ? undefined : partOf(each)}
-          scale={frame ? undefined : scaleInUse(each.layers, each.fileScale)}
+          scale={scaleInUse(each.layers, each.fileScale)}
+          bare={frame !== undefined}
           preview={previewUrl(each)}
           tool={beside ? toolOf('then') : plainMove}
           named
@@ -252,7 +254,7 @@
       {/if}
       {#if here && frame}
         <div class="border-coral pointer-events-none absolute inset-0 border-[3px]" aria-hidden="true"></div>
-      {:else if each && cells.length > 1}
+      {:else if each && !frame && cells.length > 1}
         {#if here}<div
             class="border-coral pointer-events-none absolute inset-0 border-[3px]"
             aria-hidden="true"

@@ -92,6 +92,7 @@
         label="{family}{held ? `: ${held.words} is in hand` : ''}"
         button="tool {held ? 'border-coral! bg-coral-wash!' : ''}"
         testid="tools-{family.toLowerCase()}"
+        align="start"
         items={tools.map(({ id, words, icon, key }) => ({
           words,
           icon,
