@@ -26,6 +26,7 @@ import {
 } from './measuring';
 import { truthOfLeadLetters } from './leadLetters';
 import { truthOfLettering } from './lettering';
+import { benchNeighbours } from './neighbours';
 import { benchPackages } from './packages';
 import { benchPhantom } from './phantom';
 import { benchKills } from './kills';
@@ -72,6 +73,7 @@ const parts: Record<string, () => Promise<void>> = {
     }),
   series: () => onClinic(benchColdSeries, { past: fullMouthVisit }),
   frames: () => onClinic(benchFrames),
+  neighbours: () => onClinic(benchNeighbours),
   search: () => onClinic((clinic) => benchSearch(clinic)),
   deidentify: async () => printAll(await benchDeidentify(folder)),
   measuring: async () => {

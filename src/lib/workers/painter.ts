@@ -71,8 +71,12 @@ export interface Drawing {
 }
 const greysAsTheyAre = pixelTable(Uint8Array.from({ length: 256 }, (_, grey) => grey));
 
-/** Samples that are held for all viewports together; what was looked at longest ago goes first. */
+/**
+ * Samples that are held for all viewports together, and pictures that they are of: so a page on which one after the other
+ * is opened does not grow. What was looked at longest ago goes first, and nothing goes that a viewport shows.
+ */
 const mostHeldBytes = 320 * 1024 * 1024;
+const mostHeldPictures = 10;
 
 interface Viewport {
   canvas: OffscreenCanvas;
@@ -82,6 +86,8 @@ interface Viewport {
   looked: LookedView;
   /** What is fetched for it at present. */
   fetching: AbortController | null;
+  /** What it shows, or waits for. */
+  of: FrameKey;
 }
 
 type FrameKey = string;
@@ -105,7 +111,8 @@ export class Painter {
       pixels: null,
       table: null,
       looked: new LookedView(),
-      fetching: null
+      fetching: null,
+      of: ''
     });
   }
 
@@ -131,6 +138,7 @@ export class Painter {
     const viewport = this.viewports.get(id);
     if (!viewport) return;
     viewport.fetching?.abort();
+    viewport.of = frameKey(shape, frame);
     const fetching = (viewport.fetching = new AbortController());
     const fits = levelForZoom(zoom, levelCount(shape.width, shape.height));
     const levels = this.levelsOf(shape, frame);
@@ -155,11 +163,17 @@ export class Painter {
   private hold(shape: PictureShape, frame: number, level: number, raster: Raster): void {
     this.levelsOf(shape, frame).set(level, raster);
     this.heldBytes += raster.data.byteLength;
+    const inUse = new Set([frameKey(shape, frame), ...[...this.viewports.values()].map(({ of }) => of)]);
     for (const [key, levels] of this.held) {
-      if (this.heldBytes <= mostHeldBytes || key === frameKey(shape, frame)) break;
+      if (this.heldBytes <= mostHeldBytes && this.heldPictures <= mostHeldPictures) break;
+      if (inUse.has(key)) continue;
       for (const { data } of levels.values()) this.heldBytes -= data.byteLength;
       this.held.delete(key);
     }
+  }
+
+  private get heldPictures(): number {
+    return new Set([...this.held.keys()].map((key) => key.slice(0, key.indexOf(' ')))).size;
   }
 
   /** How often each value occurs, told from a coarse level that is held; null until one is. */

@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import { seededRandom } from '../../random';
 import { patchOf, wholeOf } from '../patch';
-import { type Source, greys, prepared } from './apply';
+import { KeptSteps, type Source, greys, prepared } from './apply';
 import type { Look } from './look';
 import { lookOfFirstVersion } from './lookSchema';
 import { greyTable } from './table';
@@ -48,6 +48,31 @@ it('a look that a table holds gives the same greys with and without the table', 
   const table = greyTable(look, 16);
   const out = greys(prepared(look, source, size), source, wholeOf(size), size);
   for (let i = 0; i < out.length; i++) expect(out[i]).toBe(table[samples[i]]);
+});
+
+it('what is kept from one making to the next changes nothing of what comes out', () => {
+  const kept = new KeptSteps();
+  const window = { left: 20, top: 10, width: 90, height: 60 };
+  for (const [amount, sigmaPx, clip, part] of [
+    [0.7, 2, 3, window],
+    [1.9, 2, 3, window],
+    [1.9, 2, 3, { ...window, left: 40, width: 50 }],
+    [0.4, 3.5, 3, window],
+    [0.4, 3.5, 6, window]
+  ] as const) {
+    const look = prepared(
+      {
+        steps: [
+          { kind: 'local contrast', tiles: 4, clip, low: 0, high: 4095 },
+          { kind: 'unsharp', sigmaPx, amount, threshold: 5 },
+          { kind: 'window', center: 2000, width: 3000, by: 'linear' }
+        ]
+      },
+      source,
+      size
+    );
+    expect(greys(look, source, part, size, kept)).toEqual(greys(look, source, part, size));
+  }
 });
 
 it('the order of steps matters and is kept', () => {

@@ -22,6 +22,12 @@ export interface PreparedLook {
  */
 export class KeptSteps {
   private readonly kept = new Map<number, { key: string; patch: Patch }>();
+  /** The same of what sharpening compares with, so that how much it does can be changed without blurring anew. */
+  readonly blurs: KeptSteps | null;
+
+  constructor(withBlurs = true) {
+    this.blurs = withBlurs ? new KeptSteps(false) : null;
+  }
 
   get(steps: readonly LookStep[], window: Window): Patch | null {
     const held = this.kept.get(steps.length);
@@ -84,14 +90,29 @@ function after(
   const held = last ? null : kept?.get(steps, window);
   if (held) return held;
   const wider = grown(window, marginOf(step, picture), picture);
-  const patch = applied(
-    step,
-    look.equalisers.get(count - 1),
-    after(look, count - 1, source, wider, picture, kept),
-    window
-  );
+  const before = after(look, count - 1, source, wider, picture, kept);
+  const patch =
+    step.kind === 'unsharp' && kept?.blurs
+      ? unsharp(before, step, window, blurred(before, step, steps, window, kept.blurs))
+      : applied(step, look.equalisers.get(count - 1), before, window);
   if (!last && costly.has(step.kind)) kept?.put(steps, patch);
   return patch;
+}
+
+/** What a sharpening step compares with; kept, as it hangs on what comes before and on how far it blurs alone. */
+function blurred(
+  before: Patch,
+  { sigmaPx }: Extract<LookStep, { kind: 'unsharp' }>,
+  steps: readonly LookStep[],
+  window: Window,
+  blurs: KeptSteps
+): Patch {
+  const of: LookStep[] = [...steps.slice(0, -1), { kind: 'smooth', sigmaPx }];
+  const held = blurs.get(of, window);
+  if (held) return held;
+  const made = gaussian(before, sigmaPx, window);
+  blurs.put(of, made);
+  return made;
 }
 
 function marginOf(step: LookStep, picture: Size): number {
