@@ -152,6 +152,14 @@ export class Painter {
     }
   }
 
+  /** Fetches what a picture would first be shown with, in case it is looked at next. Where that fails nothing comes of it. */
+  async ahead(shape: PictureShape, zoom: number): Promise<void> {
+    if (this.held.get(frameKey(shape, 0))?.size) return;
+    const level = levelForZoom(zoom, levelCount(shape.width, shape.height));
+    const raster = await fetchedLevel(shape, 0, level, new AbortController().signal).catch(() => null);
+    if (raster && !this.held.get(frameKey(shape, 0))?.has(level)) this.hold(shape, 0, level, raster);
+  }
+
   private levelsOf(shape: PictureShape, frame: number): Map<number, Raster> {
     const key = frameKey(shape, frame);
     const levels = this.held.get(key) ?? new Map<number, Raster>();

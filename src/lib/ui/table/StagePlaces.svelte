@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { onDestroy } from 'svelte';
   import { scaleInUse } from '$core/picture/pictureLayers';
   import { type PictureView, orientationOf, partOf, pictureName } from '$core/picture/pictureView';
   import { type Point, orientedSize } from '$core/raster/orientation';
@@ -6,6 +7,8 @@
   import { clockWords, dayWords } from '../clock';
   import { previewUrl } from '../pictures/previewUrl';
   import Stage from '../stage/Stage.svelte';
+  import { thePainter } from '../stage/painting';
+  import { shapeOf } from '../stage/viewport.svelte';
   import { moveTool } from '../stage/tools/move';
   import { placeTool } from '../stage/tools/place';
   import type { Deed, Tool } from '../stage/tools/tool';
@@ -73,6 +76,22 @@
   $effect(() => {
     void places.fetchMissing();
   });
+
+  /** So long after a picture has come those beside it in the series are fetched ahead. */
+  const aheadAfterMs = 150;
+  let soon: ReturnType<typeof setTimeout> | undefined;
+  function fetchAhead() {
+    clearTimeout(soon);
+    if (cells.length > 1 || over) return;
+    soon = setTimeout(() => {
+      for (const each of table.neighbours) {
+        const { width: across, height: down } = shapeSeen(each);
+        const zoom = Math.min(room.width / across, room.height / down);
+        void thePainter().ahead(shapeOf(each), zoom * devicePixelRatio);
+      }
+    }, aheadAfterMs);
+  }
+  onDestroy(() => clearTimeout(soon));
 
   const isOfVisit = ({ visitId }: PictureView) => visitId === picture.visitId;
   function words(each: PictureView): string {
@@ -183,7 +202,10 @@
           }
           picture={each}
           look={table.shownLook}
-          onarrived={() => void table.lookAtValues()}
+          onarrived={() => {
+            void table.lookAtValues();
+            fetchAhead();
+          }}
           orientation={edits.orientation}
           part={thenNow.then ? undefined : edits.part}
           preview={previewUrl(each)}

@@ -146,6 +146,11 @@ export class LightTable {
   show(pictureId: string): void {
     this.places.show(pictureId);
   }
+  /** What lies before and after the picture in the series. */
+  get neighbours(): PictureView[] {
+    const at = this.ordered.findIndex((each) => each.pictureId === this.picture?.pictureId);
+    return [this.ordered[at + 1], this.ordered[at - 1]].filter((each) => each !== undefined);
+  }
   step(by: number): void {
     const at = this.ordered.findIndex((each) => each.pictureId === this.picture?.pictureId);
     const next = this.ordered[(at + by + this.ordered.length) % this.ordered.length];
