@@ -267,6 +267,8 @@ interface DemoWish {
   rooms?: readonly RoomVisit[];
   /** Whether a visit that is opened gets its device ready at once. */
   opensArmed?: boolean;
+  /** A folder where rendered pictures are kept for the next demo that is built. */
+  renderedIn?: string;
 }
 
 /** Builds the demo clinic, or what is still missing of it, and the appointments of today and tomorrow. */
@@ -359,11 +361,11 @@ async function isMissingSome(
 
 async function addPictures(
   caller: Caller,
-  { now, say }: DemoWish,
+  { now, say, renderedIn }: DemoWish,
   teeth: readonly PastVisit[],
   rooms: readonly RoomVisit[]
 ): Promise<void> {
-  const pool = new RenderPool(availableParallelism());
+  const pool = new RenderPool(availableParallelism(), renderedIn);
   // All pictures are rendered while the first are stored already, the longest ones first.
   const finishes: (() => Promise<void>)[] = [];
   for (const visit of rooms)

@@ -7,6 +7,7 @@ import { past } from '../demo/past';
 import { Browser } from './harness/browser';
 import { Asking } from './harness/asking';
 import { TestDevice } from './harness/device';
+import { Readings, stage } from './harness/readings';
 import { RunningClinic } from './harness/running';
 
 let clinic: RunningClinic;
@@ -172,6 +173,37 @@ it('both change one picture: each sees the other’s change, and takes back the 
   ]);
   await clinician.click('[data-testid=take-back]');
   await clinician.untilKept();
+});
+
+it('both draw on one picture: each sees the other’s drawing at once, and takes back the own alone', async () => {
+  const takeId = await takeOf(first);
+  for (const browser of [assistant, clinician]) {
+    await browser.go(`/visits/${visitId}/measure?picture=${takeId}`);
+    await browser.untilLive();
+    await browser.find(`${stage}[data-picture="${takeId}"]`);
+  }
+  const [hers, his] = [new Readings(() => assistant), new Readings(() => clinician)];
+  const before = (await hers.rows('length')).length;
+  await assistant.click('[data-testid=tool-length]');
+  await assistant.drag(stage, [160, 120], [460, 120]);
+  await his.untilRows('length', before + 1);
+  await clinician.click('[data-testid=tool-length]');
+  await clinician.drag(stage, [160, 520], [360, 520]);
+  await hers.untilRows('length', before + 2);
+  const [longer] = await hers.value('length', before);
+  const [shorter] = await hers.value('length', before + 1);
+  expect(longer / shorter).toBeCloseTo(1.5, 1);
+  // What the assistant did last is her own line, though his is newer.
+  await assistant.click('[data-testid=take-back]');
+  await his.untilRows('length', before + 1);
+  expect((await his.value('length', before))[0]).toBe(shorter);
+  await clinician.click('[data-testid=take-back]');
+  await hers.untilRows('length', before);
+  await assistant.click('[data-testid=bring-back]');
+  await his.untilRows('length', before + 1);
+  expect((await his.value('length', before))[0]).toBe(longer);
+  await assistant.click('[data-testid=take-back]');
+  await his.untilRows('length', before);
 });
 
 it('a picture brought in by one comes to the other’s bench by itself, with nothing but itself fetched', async () => {

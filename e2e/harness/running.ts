@@ -62,7 +62,8 @@ export class RunningClinic {
       say: () => {},
       past: options.past ?? [],
       rooms: options.rooms ?? [],
-      opensArmed: options.opensArmed ?? false
+      opensArmed: options.opensArmed ?? false,
+      renderedIn: path.join(cluster.folder, 'rendered')
     });
     clinic.env = {
       ...process.env,

@@ -9,6 +9,8 @@ import { shapeOf } from '../stage/viewport.svelte';
 export type GreysState =
   { state: 'reading' } | { state: 'read'; greys: Greys } | { state: 'failed'; why: string };
 
+const againAfterMs = 5000;
+
 /** Grey values that readings ask for, read from the picture at full size; each place once. */
 export class GreyValues {
   private readonly known = new Map<string, GreysState>();
@@ -38,6 +40,11 @@ export class GreyValues {
       this.known.set(key, { state: 'read', greys: await thePainter().greys(shapeOf(picture), frame, wish) });
     } catch (error) {
       this.known.set(key, { state: 'failed', why: (error as Error).message });
+      // Asked again while it is still wanted.
+      setTimeout(() => {
+        this.known.delete(key);
+        this.told++;
+      }, againAfterMs);
     }
     this.told++;
   }
