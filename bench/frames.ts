@@ -2,6 +2,7 @@ import sharp from 'sharp';
 import type { Browser } from '../e2e/harness/browser';
 import type { RunningClinic } from '../e2e/harness/running';
 import { seededRandom } from '../src/lib/core/random';
+import { broughtIn } from './broughtIn';
 import { type Row, median, share } from './report';
 
 const width = 2500;
@@ -45,26 +46,8 @@ const dragFrames = `
 
 /** Window and level by drag, and moving about, on a 2500x3000 16-bit picture in a page of 1280x800. */
 export async function benchFrames(clinic: RunningClinic, browser: Browser): Promise<Row[]> {
-  await browser.go('/');
-  await browser.click('[data-record=QS-1031]');
-  await browser.find('[data-testid=file-picker]');
-  const visitId = /visits\/([0-9a-f-]+)/.exec(await browser.driver.getCurrentUrl())![1];
-  const { value } = await browser.driver.manage().getCookie('session');
-  const query = new URLSearchParams({ name: 'large.png' });
-  const picture = new Uint8Array(await largePicture());
-  for (let i = 0; i < linkedPictures; i++) {
-    const answer = await fetch(`${clinic.origin}/api/visits/${visitId}/files?${query}`, {
-      method: 'POST',
-      headers: {
-        cookie: `session=${value}`,
-        origin: clinic.origin,
-        'content-type': 'image/png',
-        'idempotency-key': crypto.randomUUID()
-      },
-      body: picture
-    });
-    if (!answer.ok) throw new Error(await answer.text());
-  }
+  const picture = await largePicture();
+  const visitId = await broughtIn(clinic, browser, Array<Buffer>(linkedPictures).fill(picture));
   await browser.go(`/visits/${visitId}/measure`);
   await browser.until(
     'the picture is drawn',

@@ -4,6 +4,7 @@ import type { Browser } from '../e2e/harness/browser';
 import type { RunningClinic } from '../e2e/harness/running';
 import { seededRandom } from '../src/lib/core/random';
 import { levelCount, levelForZoom } from '../src/lib/core/raster/pyramid';
+import { broughtIn } from './broughtIn';
 import { type Row, median, share } from './report';
 
 const [width, height] = [1300, 1700];
@@ -24,6 +25,10 @@ async function picture(seed: number): Promise<Buffer> {
     .toColourspace('grey16')
     .png({ compressionLevel: 1 })
     .toBuffer();
+}
+
+async function* manyPictures(): AsyncGenerator<Buffer> {
+  for (let i = 0; i < pictures; i++) yield await picture(i);
 }
 
 /** A key for the next picture, until that is on the stage and as sharp as it will be at this zoom. */
@@ -66,24 +71,7 @@ function pageMegabytes(): number {
 
 /** Forty pictures of a visit opened one after the other: how soon each is there, and whether the page grows. */
 export async function benchNeighbours(clinic: RunningClinic, browser: Browser): Promise<Row[]> {
-  await browser.go('/');
-  await browser.click('[data-record=QS-1031]');
-  await browser.find('[data-testid=file-picker]');
-  const visitId = /visits\/([0-9a-f-]+)/.exec(await browser.driver.getCurrentUrl())![1];
-  const { value } = await browser.driver.manage().getCookie('session');
-  for (let i = 0; i < pictures; i++) {
-    const answer = await fetch(`${clinic.origin}/api/visits/${visitId}/files?name=${i}.png`, {
-      method: 'POST',
-      headers: {
-        cookie: `session=${value}`,
-        origin: clinic.origin,
-        'content-type': 'image/png',
-        'idempotency-key': crypto.randomUUID()
-      },
-      body: new Uint8Array(await picture(i))
-    });
-    if (!answer.ok) throw new Error(await answer.text());
-  }
+  const visitId = await broughtIn(clinic, browser, manyPictures());
   await browser.go(`/visits/${visitId}/check`);
   await browser.untilLive();
   await browser.untilSmallPictures();

@@ -15,6 +15,17 @@ const round = (count: number) =>
     return at(50 + 10 * Math.cos(angle), 50 + 10 * Math.sin(angle));
   });
 
+const ball: MarkerGiven = {
+  from: 'marker',
+  name: 'Ball',
+  knownMm: 10,
+  toleranceMm: 0,
+  center: { x: 40, y: 30 },
+  diameterPx: 50,
+  uncertaintyPx: 0.1,
+  aspect: 1.25
+};
+
 /** A body of each kind as it is stored today, and how every earlier version was stored, with what it is read as. */
 const today: Record<LayerName, unknown> = {
   look: windowLook({ center: 10, width: 20 }, true),
@@ -210,16 +221,7 @@ describe('the layers of a picture', () => {
     expect(scaleInUse(noLayers, scale)).toBe(scale);
   });
   it('give a scale by a round marker, whatever the shape of the pixels', () => {
-    const body = {
-      from: 'marker',
-      name: 'Ball',
-      knownMm: 10,
-      toleranceMm: 0,
-      center: { x: 40, y: 30 },
-      diameterPx: 50,
-      uncertaintyPx: 0.1,
-      aspect: 1.25
-    };
+    const body = ball;
     expect(readLayer('scale', 3, body)).toEqual(body);
     const scale = scaleInUse(withLayer(noLayers, { kind: 'scale', item: null, body }), null)!;
     expect([scale.mmPerPixelX, scale.mmPerPixelY, scale.source]).toEqual([0.2, 0.25, 'marker']);
@@ -231,11 +233,8 @@ describe('the layers of a picture', () => {
   });
   it('bring the scale of a marker to the bone, and say so', () => {
     const marker: MarkerGiven = {
-      from: 'marker',
-      name: 'Ball',
+      ...ball,
       knownMm: 25,
-      toleranceMm: 0,
-      center: { x: 400, y: 300 },
       diameterPx: 280,
       uncertaintyPx: 0.2,
       aspect: 1,
@@ -258,16 +257,7 @@ describe('the layers of a picture', () => {
   });
   it('move a marker by its middle, and size it by its edge, which is then as sure as the hand', () => {
     const { pointsOf, withPoints } = layerKindOf('scale').placed!;
-    const marker = {
-      from: 'marker',
-      name: 'Ball',
-      knownMm: 10,
-      toleranceMm: 0,
-      center: { x: 40, y: 30 },
-      diameterPx: 50,
-      uncertaintyPx: 0.1,
-      aspect: 1
-    };
+    const marker = { ...ball, aspect: 1 };
     const [middle, edge] = pointsOf(marker);
     expect(edge.x - middle.x).toBe(25);
     const moved = withPoints(marker, [{ ...middle, x: 44 }, edge]);
