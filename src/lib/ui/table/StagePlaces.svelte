@@ -1,5 +1,6 @@
 <script lang="ts">
   import { onDestroy } from 'svelte';
+  import { showPlaces } from '$core/anatomy/place';
   import { scaleInUse } from '$core/picture/pictureLayers';
   import { type PictureView, orientationOf, partOf, pictureName } from '$core/picture/pictureView';
   import { type Point, orientedSize } from '$core/raster/orientation';
@@ -13,7 +14,7 @@
   import { placeTool } from '../stage/tools/place';
   import type { Deed, Tool } from '../stage/tools/tool';
   import { takeTarget } from '../tray/dragging';
-  import { captionPx, layWells, placedSlots } from '../tray/layout';
+  import { captionPx, layClose, placedSlots } from '../tray/layout';
   import ChangesOver from './ChangesOver.svelte';
   import ThenOver from './ThenOver.svelte';
   import { gridFor } from './grid';
@@ -35,6 +36,8 @@
     (_, i) => placeTool([`the ${['first', 'second', 'third', 'fourth'][i]} common point`]) as Tool<unknown>
   );
   const mostWellPx = 480;
+  /** From this width on there is room for a slot's name under it. */
+  const namedPx = 150;
   /** A press that moved so little, in screen pixels, takes a picture in hand. */
   const pressPx = 6;
 
@@ -57,9 +60,11 @@
   /** Where they lie when they lie as on the tray, each with its caption under it. */
   const frames = $derived(
     places.tray && !thenNow.then && room.width > 0
-      ? layWells(placedSlots(places.tray), room, mostWellPx)
+      ? layClose(placedSlots(places.tray), room, mostWellPx)
       : null
   );
+  /** Where one of them is too narrow for its slot's name, all bear what they show instead. */
+  const inShort = $derived(frames?.some((each) => each.width < namedPx) ?? false);
   const stages: (ReturnType<typeof Stage> | undefined)[] = $state([]);
   let width = $state(0);
   let height = $state(0);
@@ -261,17 +266,20 @@
         />
       {/if}
       {#if frame}
-        {@const name = places.tray![i].slot.name}
-        {@const caption = 'text-small text-on-stage absolute top-full w-full truncate pt-0.5 text-center'}
+        {@const { name, places: shows } = places.tray![i].slot}
+        {@const caption = (inShort && showPlaces(shows, table.notation)) || name}
+        {@const style = 'text-small text-on-stage absolute top-full w-full truncate pt-0.5 text-center'}
         {#if each}
           <button
-            class="{caption} {here ? 'font-bold' : ''}"
+            class="{style} {here ? 'font-bold' : ''}"
             onclick={() => table.show(each.pictureId)}
             aria-pressed={here}
-            data-testid="place-name">{name}</button
+            aria-label={name}
+            title={name}
+            data-testid="place-name">{caption}</button
           >
         {:else}
-          <p class={caption}>{name}: none</p>
+          <p class={style}>{caption}: none</p>
         {/if}
       {/if}
       {#if here && frame}

@@ -3,7 +3,7 @@ import { fourBitewings } from '$core/tray/shipped/fourBitewings';
 import { photographPatterns } from '$core/tray/shipped/photographs';
 import { fullMouth } from '$core/tray/shipped/fullMouth';
 import { shippedPatterns } from '$core/tray/shipped/shipped';
-import { captionPx, layWells } from './layout';
+import { captionPx, layClose, layWells } from './layout';
 
 const trays = [
   { width: 1030, height: 272 },
@@ -61,4 +61,22 @@ describe('wells', () => {
     const of = (pattern: typeof fullMouth) => layWells(pattern.pattern.slots, trays[0])[0].width;
     expect(of(fourBitewings)).toBeGreaterThan(1.4 * of(fullMouth));
   });
+});
+
+it('what is laid close keeps its size, its rows in their order, and stands in the middle', () => {
+  const tray = { width: 800, height: 612 };
+  const slots = fullMouth.pattern.slots;
+  const [far, close] = [layWells(slots, tray, 480), layClose(slots, tray, 480)];
+  for (const [i, { width, height, left }] of close.entries())
+    expect([width, height, left]).toEqual([far[i].width, far[i].height, far[i].left]);
+  const span = (frames: typeof far) => [
+    Math.min(...frames.map(({ top }) => top)),
+    Math.max(...frames.map(({ top, height }) => top + height))
+  ];
+  const [top, bottom] = span(close);
+  expect(bottom - top).toBeLessThan(0.85 * (span(far)[1] - span(far)[0]));
+  expect(Math.abs(top - (tray.height - bottom))).toBeLessThan(24);
+  const order = (frames: typeof far) =>
+    slots.map((_, i) => i).sort((a, b) => frames[a].top - frames[b].top || a - b);
+  expect(order(close).slice(0, 5)).toEqual(order(far).slice(0, 5));
 });

@@ -58,6 +58,28 @@ export function layWells(
   return rows.unit >= muchLarger * own.unit ? rows.frames : own.frames;
 }
 
+const heightStep = 8;
+
+/**
+ * The same with rows no further apart than they have to be, all of it in the middle of the tray: for looking at, where
+ * what lies between is nothing to look at.
+ */
+export function layClose(
+  slots: readonly Pick<Slot, 'at' | 'shape'>[],
+  tray: Size,
+  most: number
+): WellFrame[] {
+  const widest = (frames: readonly WellFrame[]) => Math.max(0, ...frames.map(({ width }) => width));
+  let frames = layWells(slots, tray, most);
+  let { height } = tray;
+  while (height > heightStep) {
+    const closer = layWells(slots, { width: tray.width, height: height - heightStep }, most);
+    if (widest(closer) < widest(frames)) break;
+    [frames, height] = [closer, height - heightStep];
+  }
+  return frames.map((frame) => ({ ...frame, top: frame.top + (tray.height - height) / 2 }));
+}
+
 function largest(slots: readonly Pick<Slot, 'at' | 'shape'>[], tray: Size, most: number) {
   for (let unit = most; unit > leastPx; unit -= 2) {
     const frames = slots.map((slot) => frameOf(slot, unit, tray));
