@@ -7,7 +7,9 @@ import { parse } from 'csv-parse/sync';
 import sharp from 'sharp';
 import { afterAll, describe, expect, it } from 'vitest';
 import { useClinic } from '../../../../e2e/harness/clinic';
+import { lookOf } from '../../core/picture/pictureView';
 import { windowLook } from '../../core/raster/look/look';
+import { upright } from '../../core/raster/orientation';
 import { actWish, keepAct, pictureSeen, takeBack } from '../pictures/changes';
 import { readOnto } from '../pictures/readOnto';
 import { stopProcesses } from '../work/processes';
@@ -147,6 +149,26 @@ describe('objects that tell how it was seen and measured', () => {
     expect(checked('report.dcm', report.bytes, 'dciodvfy')).not.toMatch(/^Error/m);
     const told = checked('report.dcm', report.bytes, 'dsrdump');
     expect(Number(/NUM:\([^)]*"Length"\)="([\d.]+)"/.exec(told)?.[1])).toBeCloseTo(20, 6);
+  });
+  it('tell the look that a picture’s device opens it with, and the part that is shown', async () => {
+    const { pictureId, act } = await picture();
+    const opensWith = { from: 0.25, to: 0.75, steps: [{ kind: 'gamma', gamma: 1.5 }] };
+    await clinic.owner.query('update picture set facts = facts || $2 where picture_id = $1', [
+      pictureId,
+      JSON.stringify({ opensWith })
+    ]);
+    const window = { left: 10, top: 8, width: 40, height: 24 };
+    await act({ kind: 'crop', item: null, body: { window, orientation: upright } });
+    const seen = await pictureSeen(clinic.caller(), pictureId);
+    const { bytes } = await out(pictureId, 'presentation');
+    await takeBack(clinic.caller(), pictureId, randomUUID());
+    await readOnto(clinic.caller(), pictureId, randomUUID(), bytes);
+    const { layers } = await pictureSeen(clinic.caller(), pictureId);
+    expect(layers.look).toEqual(lookOf(seen));
+    expect(layers.look!.steps.map(({ kind }) => kind)).toEqual(['window', 'gamma']);
+    expect(layers.crop).toEqual(seen.layers.crop);
+    const png = await sharp((await out(pictureId, 'png')).bytes).metadata();
+    expect(png.width! / png.height!).toBeCloseTo(window.width / window.height, 1);
   });
   it('are read back onto the picture, as an act that can be taken back, and onto no other', async () => {
     const { pictureId, act } = await picture();

@@ -137,7 +137,8 @@ export async function takeOut(caller: Caller, pictureId: string, wish: OutWish):
       return writeDicomFile(
         presentationStateDataset({
           facts,
-          layers: view.layers,
+          // What its device's pictures open with was seen too.
+          layers: { ...view.layers, look: view.layers.look ?? view.openLook ?? null },
           sopClassUid,
           notation,
           state: { ...made, creator: who }

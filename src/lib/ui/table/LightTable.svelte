@@ -80,7 +80,7 @@
       ...(may.changePictures
         ? [{ key: 'Q', does: 'Keep what the stage shows as a picture of its own' }]
         : []),
-      { key: 'J', does: 'Two, three, four or six pictures side by side, or one' },
+      { key: 'J', does: 'Two, three, four or six pictures side by side, all of the tray, or one' },
       { key: 'K', does: 'Then and now: an earlier picture of the same place' },
       { key: 'Z', does: 'Fold away what lies beside the picture, or bring it back' },
       { key: 'M', does: 'The whole window for the picture, or back' },
