@@ -34,9 +34,9 @@
   }}
 />
 
-<WaitingNote />
 <KeyHelp />
 {@render children()}
+<WaitingNote />
 <section id={popupsId} aria-label="Open above the page"></section>
 <Toaster
   position="top-center"

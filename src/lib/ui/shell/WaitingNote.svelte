@@ -12,6 +12,11 @@
   const listed = $derived(page.route.id === '/visits/[visit]/acquire');
   const refused = $derived(outbox.refused.filter((change) => !(listed && change.file)));
   const shows = $derived((outbox.held !== 'no' && waiting.length > 0) || refused.length > 0);
+  /** It covers nothing: the page makes room for it at the lower edge. */
+  const roomPx = 48;
+  $effect(() => {
+    document.documentElement.style.setProperty('--told', shows ? `${roomPx}px` : '0px');
+  });
   const back = $derived(`/sign-in?to=${encodeURIComponent(page.url.pathname + page.url.search)}`);
   const where = $derived(
     outbox.durable ? 'They are kept on this machine until then.' : 'Keep this page open until then.'
@@ -21,7 +26,7 @@
 {#if shows}
   <div
     role="status"
-    class="bg-brass-wash text-brass border-brass fixed bottom-3 left-1/2 z-50 flex max-w-[92vw] -translate-x-1/2 items-center gap-3 rounded-xl border px-4 py-1.5 font-semibold shadow-lg"
+    class="bg-brass-wash text-brass border-brass sticky bottom-0 z-50 flex h-12 items-center justify-center gap-3 border-t px-4 font-semibold print:hidden"
     data-testid="waiting"
   >
     {#if refused.length > 0}<TriangleAlert size={20} class="shrink-0" aria-hidden="true" />{:else}<CloudOff
@@ -29,7 +34,7 @@
         class="shrink-0"
         aria-hidden="true"
       />{/if}
-    <span>
+    <span class="line-clamp-2 leading-tight">
       {#if outbox.held === 'unreachable' && waiting.length > 0}
         {countWords(waiting.length, 'change waits', 'changes wait')} until Yonder Tray answers. {where}
       {:else if outbox.held === 'signed-out' && waiting.length > 0}
