@@ -34,7 +34,6 @@ beforeAll(async () => {
   );
   const files: Record<string, Buffer> = {
     'one pixel': await grey(1, 1, () => 90),
-    'one line': await grey(900, 1, (x) => x % 256),
     'one grey': await grey(300, 200, () => 128),
     'very large': await grey(12_000, 12_000, (x, y) => ((x >> 6) + (y >> 6)) & 255)
   };
@@ -59,7 +58,7 @@ async function open(name: string, station: string): Promise<void> {
 }
 const rows = () => browser.all('[data-testid=reading-row]');
 
-describe.each(['one pixel', 'one line', 'one grey', 'very large'])('a picture of %s', (name) => {
+describe.each(['one pixel', 'one grey', 'very large'])('a picture of %s', (name) => {
   it('is seen at each station, through a long look, tilted, and measured as far as there is something', async () => {
     await open(name, 'check');
     await browser.run(`document.querySelector('${stage}').focus()`);
@@ -85,8 +84,7 @@ describe.each(['one pixel', 'one line', 'one grey', 'very large'])('a picture of
     await browser.click('[data-testid=tools-measure]');
     await browser.click('[data-testid=tool-region]');
     // Beside the small ones there is nothing to read.
-    const small = name === 'one pixel' || name === 'one line';
-    const [left, top] = small ? [12, 12] : [x - 50, y + 40];
+    const [left, top] = name === 'one pixel' ? [12, 12] : [x - 50, y + 40];
     for (const [dx, dy] of [
       [0, 0],
       [40, 0],
