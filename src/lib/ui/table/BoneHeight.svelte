@@ -57,7 +57,8 @@
 <section class="border-rule flex flex-col gap-2 border-t pt-3" data-testid="bone-height">
   <h2 class="heading">Height of the bone</h2>
   {#if given.bone && !isAsked}
-    <p class="text-small">The marker is {boneWords(given.bone)}.</p>
+    {@const words = boneWords(given.bone)}
+    <p class="text-small">{words[0].toUpperCase()}{words.slice(1)}.</p>
     {#if table.may.changePictures}
       <button class="button" onclick={() => (isAsked = true)} data-testid="bone-again">Say it anew</button>
     {/if}
