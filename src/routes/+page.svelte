@@ -108,7 +108,7 @@
 </script>
 
 <svelte:head><title>{isToday ? 'Today' : weekdayWords(today.day)} · Yonder Tray</title></svelte:head>
-<div class="flex h-page flex-col">
+<div class="h-page flex flex-col">
   <TopStrip />
   <main class="flex min-h-0 flex-1 gap-4 px-4 pb-4">
     <section class="panel flex min-w-0 flex-1 flex-col" aria-labelledby="day">

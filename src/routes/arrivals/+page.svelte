@@ -74,7 +74,7 @@
 
 <svelte:window onkeydown={onKey} />
 <svelte:head><title>Arrivals · Yonder Tray</title></svelte:head>
-<div class="flex h-page flex-col">
+<div class="h-page flex flex-col">
   <TopStrip />
   <main class="flex min-h-0 flex-1 gap-4 px-4 pb-4">
     <section class="panel flex w-72 shrink-0 flex-col" aria-labelledby="came">

@@ -33,7 +33,7 @@
 </script>
 
 <svelte:head><title>Audit · Yonder Tray</title></svelte:head>
-<div class="flex h-page flex-col">
+<div class="h-page flex flex-col">
   <TopStrip />
   <main class="flex min-h-0 flex-1 flex-col gap-3 px-4 pb-4">
     <div class="panel flex items-center gap-3 px-5 py-3 {sound ? '' : 'bg-brass-wash!'}">

@@ -84,7 +84,7 @@
 </script>
 
 <svelte:head><title>{chart.patient.name} · Yonder Tray</title></svelte:head>
-<div class="flex h-page flex-col">
+<div class="h-page flex flex-col">
   <TopStrip
     ><Patient patient={chart.patient} />
     <a

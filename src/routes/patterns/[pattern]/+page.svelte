@@ -80,7 +80,7 @@
 </script>
 
 <svelte:head><title>{draft.name || 'A new pattern'} · Yonder Tray</title></svelte:head>
-<div class="flex h-page flex-col">
+<div class="h-page flex flex-col">
   <TopStrip />
   <main class="flex min-h-0 flex-1 flex-col gap-3 px-4 pb-4">
     <div class="flex flex-wrap items-end gap-3">

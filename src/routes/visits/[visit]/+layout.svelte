@@ -49,7 +49,7 @@
 </script>
 
 <svelte:head><title>{store.head.patient.name} · Yonder Tray</title></svelte:head>
-<div class="flex h-page flex-col print:h-auto">
+<div class="h-page flex flex-col print:h-auto">
   <div class="contents print:hidden">
     <TopStrip
       ><Patient patient={store.head.patient} room={store.head.room} />

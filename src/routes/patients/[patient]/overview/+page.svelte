@@ -109,7 +109,7 @@
 </script>
 
 <svelte:head><title>Overview of {patient.name} · Yonder Tray</title></svelte:head>
-<div class="flex h-page flex-col">
+<div class="h-page flex flex-col">
   <TopStrip
     ><Patient {patient} />
     <a class="button quiet ml-2 shrink-0 px-2.5" href="/patients/{patient.patientId}"
