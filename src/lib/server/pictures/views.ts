@@ -8,11 +8,11 @@ import { lookSchema } from '../../core/raster/look/lookSchema';
 import { upright } from '../../core/raster/orientation';
 import type { PatternBook, Ref } from '../../core/tray/pattern';
 import { type Slot, slotSchema } from '../../core/tray/slot';
+import { withOwnLook } from '../../core/raster/look/ownLook';
 import { adviceOf } from '../advice/queries';
 import type { Tx } from '../database/connection';
 import { notFound } from '../problem';
 import { bookFor } from '../trays/patterns';
-import { withOwnLook } from '../../core/raster/look/ownLook';
 import { readOrigin } from './origin';
 import { type PictureRow, linksOf, pictureById, shapeOf, stepsOf } from './queries';
 

@@ -84,7 +84,7 @@
   {/if}
 </section>
 {#if edits.layers.scale?.from === 'marker' && (edits.layers.scale.bone || table.boneMayLieElsewhere)}
-  <BoneHeight {table} given={edits.layers.scale} />
+  {#key picture.pictureId}<BoneHeight {table} given={edits.layers.scale} />{/key}
 {/if}
 {#if may.changePictures}
   <MarkerCard {table} />

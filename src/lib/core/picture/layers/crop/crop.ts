@@ -8,17 +8,12 @@ import {
   toImage,
   toOriented
 } from '../../../raster/orientation';
-import { tiltedOrientationSchema } from '../../../raster/orientationSchema';
+import { partSchema, tiltedOrientationSchema } from '../../../raster/orientationSchema';
 import { layerKind } from '../layerKind';
 
 const schema = z.strictObject({
   /** What is shown, of the picture as it was turned then, in widths of a pixel. */
-  window: z.strictObject({
-    left: z.number(),
-    top: z.number(),
-    width: z.number().positive(),
-    height: z.number().positive()
-  }),
+  window: partSchema,
   orientation: tiltedOrientationSchema
 });
 export type Crop = z.infer<typeof schema>;

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { lookSchema } from '../../../raster/look/lookSchema';
-import { tiltedOrientationSchema } from '../../../raster/orientationSchema';
+import { partSchema, tiltedOrientationSchema } from '../../../raster/orientationSchema';
 import { pointSchema } from '../../placedPoint';
 import { layerKind } from '../layerKind';
 
@@ -32,12 +32,7 @@ const schema = z.strictObject({
   /** Counted from 0. */
   frame: z.number().int().min(0),
   /** The part that is seen, of the picture as it was turned, in widths of a pixel. */
-  window: z.strictObject({
-    left: z.number(),
-    top: z.number(),
-    width: z.number().positive(),
-    height: z.number().positive()
-  }),
+  window: partSchema,
   orientation: tiltedOrientationSchema,
   look: lookSchema,
   /** What was drawn then, in image pixels, with its words as they were: what is changed later does not change it. */
