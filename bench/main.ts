@@ -31,6 +31,7 @@ import { benchPackages } from './packages';
 import { benchPhantom } from './phantom';
 import { benchKills } from './kills';
 import { type Row, print } from './report';
+import { truthOfSamePlaces } from './samePlaces';
 import { benchSearch } from './search';
 
 const folder = path.resolve('.test', `bench-${process.pid}`);
@@ -89,6 +90,7 @@ const parts: Record<string, () => Promise<void>> = {
     ])
       truths().forEach(printTruth);
   },
+  samePlaces: async () => truthOfSamePlaces().forEach(printTruth),
   lettering: async () => {
     for (const truths of [truthOfLettering, truthOfLeadLetters]) (await truths()).forEach(printTruth);
   },

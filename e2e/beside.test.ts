@@ -19,10 +19,25 @@ const spotAt = { x: 380, y: 210 };
 const stage = '[data-testid=stage]';
 const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'yonder-beside-'));
 
+/** Where discs lie: irregular, so that no place looks like another. */
+const discs: [x: number, y: number, r: number][] = [
+  [90, 80, 26],
+  [210, 160, 38],
+  [500, 90, 30],
+  [540, 340, 44],
+  [130, 350, 34],
+  [270, 400, 22],
+  [420, 390, 18],
+  [330, 70, 20]
+];
+const discAt = ({ x, y }: Point) =>
+  discs.reduce((sum, [u, v, r]) => sum + 35 * Math.max(0, 1 - ((x - u) ** 2 + (y - v) ** 2) / r ** 2), 0);
+
 /** Soft shapes, and today a spot that was not there before. */
 const scene = ({ x, y }: Point, spot: boolean) =>
-  110 +
-  50 * Math.sin(x / 37) * Math.cos(y / 29) +
+  100 +
+  discAt({ x, y }) +
+  40 * Math.sin(x / 37) * Math.cos(y / 29) +
   25 * Math.sin((x + 2 * y) / 21) +
   (spot && Math.hypot(x - spotAt.x, y - spotAt.y) < 22 ? 60 : 0);
 
@@ -250,10 +265,41 @@ describe('then and now', () => {
       expect(Math.abs((await greyAt(point)) - 128), JSON.stringify(point)).toBeLessThan(30);
   });
 
-  it('takes a pair of points back like any other act', async () => {
+  it('finds common points by itself, marked as found until somebody moves them', async () => {
     await browser.click('[data-testid=then-mode-side]');
+    for (let left = 3; left > 0; left--) {
+      await browser.click('[data-testid=last-off]');
+      await browser.untilSays('[data-testid=then-panel] h3', `Common points: ${left - 1} of 4`);
+    }
+    await browser.click('[data-testid=then-find]');
+    await browser.untilSays('[data-testid=then-fit]', 'Laid over by 4 points');
+    await browser.untilSays('[data-testid=then-found]', 'found by the computer');
+    await browser.untilKept();
+    const pairs = async () => {
+      const [{ body }] = await clinic.rows<{
+        body: { pairs: { here: Point; there: Point; found?: true }[] };
+      }>(`select body from picture_step where kind = 'common' order by seq desc limit 1`);
+      return body.pairs;
+    };
+    for (const { here, there, found } of await pairs()) {
+      const wanted = onto(laid, there);
+      expect(Math.hypot(here.x - wanted.x, here.y - wanted.y)).toBeLessThan(2);
+      expect(found).toBe(true);
+    }
+    expect(await violations()).toEqual([]);
+    await browser.run(
+      `document.querySelector('${stage}[data-picture="${today[0]}"] [data-index="0"]').focus()`
+    );
+    await browser.press(Key.ARROW_RIGHT);
+    await browser.untilKept();
+    await browser.until('one is as it was placed', async () => (await pairs()).some(({ found }) => !found));
+    expect((await pairs()).filter(({ found }) => found)).toHaveLength(3);
+  });
+
+  it('takes a pair of points back like any other act', async () => {
     await browser.click('[data-testid=take-back]');
-    await browser.untilSays('[data-testid=then-fit]', 'Laid over by 2 points');
+    await browser.click('[data-testid=take-back]');
+    await browser.untilSays('[data-testid=then-panel] h3', 'Common points: 0 of 4');
     await browser.click('[data-testid=then-close]');
     await untilOnStage(1);
   });
@@ -334,6 +380,37 @@ describe('kept views', () => {
     expect(part.width).toBeLessThan(0.8 * size.width);
     expect(part.words).toMatch(/^[\d.]+ ± [\d.]+ px$/);
     expect(await violations()).toEqual([]);
+  });
+
+  it('are drawn on afterwards, on them alone, and what was drawn is taken off again', async () => {
+    const drawings = async () =>
+      (
+        await clinic.rows<{ words: string[] }>(
+          `select array(select jsonb_array_elements(body->'drawings')->>'words') as words
+           from picture_step where kind = 'kept' order by seq desc limit 1`
+        )
+      )[0].words;
+    const before = await drawings();
+    await browser.click('[data-testid=kept-draw]');
+    const sheet = '[role=dialog] [data-testid=stage]';
+    await browser.find(`${sheet}[data-picture]`);
+    await browser.drag(sheet, [200, 100], [300, 180]);
+    await browser.click('[data-testid=draw-text]');
+    await browser.find(`${sheet}[data-picture]`);
+    await browser.drag(sheet, [400, 200], [400, 200]);
+    await (await browser.find('[data-testid=draw-words]')).sendKeys('caries?', Key.ENTER);
+    await browser.until('both are kept', async () => (await drawings()).length === before.length + 2);
+    expect((await drawings()).slice(-2)).toEqual(['', 'caries?']);
+    expect(await violations()).toEqual([]);
+    await browser.click('[data-testid=draw-last-off]');
+    await browser.click('[data-testid=draw-last-off]');
+    await browser.until('they are off', async () => (await drawings()).length === before.length);
+    await browser.press(Key.ESCAPE);
+    await browser.untilCount('[role=dialog]', 0);
+    const [{ count }] = await clinic.rows<{ count: string }>(
+      `select count(*) from picture_step where kind in ('arrow', 'text')`
+    );
+    expect(Number(count)).toBe(0);
   });
 
   it('leave as pictures', async () => {

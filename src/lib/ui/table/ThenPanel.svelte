@@ -1,5 +1,14 @@
 <script lang="ts">
-  import { Columns2, Contrast, Eye, Link2, SquareSplitHorizontal, Undo2, X } from '@lucide/svelte';
+  import {
+    Columns2,
+    Contrast,
+    Eye,
+    Link2,
+    ScanSearch,
+    SquareSplitHorizontal,
+    Undo2,
+    X
+  } from '@lucide/svelte';
   import { projectionWords } from '$core/anatomy/projections';
   import { pictureName } from '$core/picture/pictureView';
   import { dayWords } from '../clock';
@@ -69,6 +78,25 @@
               : 'present one, right'}
           </p>
         {/if}
+        {#if thenNow.someFound}
+          <p class="text-small" data-testid="then-found">
+            Points with a ? were found by the computer. Look at each in both, and drag what is off.
+          </p>
+        {/if}
+        {#if thenNow.foundNothing}
+          <p class="text-brass font-semibold" role="status">{thenNow.foundNothing}</p>
+        {/if}
+        {#if thenNow.searched !== null}
+          <div class="flex items-center gap-2">
+            <progress value={thenNow.searched} class="h-1.5 w-full" aria-label="Looking for common points"
+            ></progress>
+            <button class="button px-3" onclick={() => thenNow.stopFinding()}>Stop</button>
+          </div>
+        {:else if !thenNow.laid}
+          <button class="button main" onclick={() => void thenNow.find()} data-testid="then-find"
+            ><ScanSearch size={18} aria-hidden="true" />Find points</button
+          >
+        {/if}
         <div class="flex gap-2">
           {#if pairs.length < mostPairs}
             <button
@@ -81,8 +109,11 @@
               data-testid="then-points">{thenNow.wanted ? 'Done' : 'Mark points'}</button
             >
           {/if}
-          <button class="button px-3" disabled={!thenNow.canDrop} onclick={() => thenNow.dropLast()}
-            ><Undo2 size={18} aria-hidden="true" />Last off</button
+          <button
+            class="button px-3"
+            disabled={!thenNow.canDrop}
+            onclick={() => thenNow.dropLast()}
+            data-testid="last-off"><Undo2 size={18} aria-hidden="true" />Last off</button
           >
         </div>
       {/if}

@@ -1,9 +1,12 @@
+import { proxy, wrap } from 'comlink';
 import { type Scale } from '$core/calibration/scale';
 import type { CommonPair, CommonPoints } from '$core/picture/layers/common/common';
 import { type PictureView, orientationOf } from '$core/picture/pictureView';
 import { type LaidOver, inverse, laidOver, onto } from '$core/raster/geometry/similarity';
 import { type Point, toImage, toOriented } from '$core/raster/orientation';
 import { type SharedView, type Stage, fitted, fromShared, shared } from '$core/raster/view';
+import type { Finder, Standing } from '../../workers/finder';
+import FinderWorker from '../../workers/finder.worker?worker';
 import { send } from '../net/send';
 import { thePainter } from '../stage/painting';
 import type { ShownDrawing } from '../stage/shownDrawing';
@@ -20,6 +23,19 @@ const screenOf = (picture: PictureView, width: number, height: number): Stage =>
   screen: { width, height }
 });
 
+const standing = (picture: PictureView): Standing => ({
+  shape: shapeOf(picture),
+  orientation: orientationOf(picture)
+});
+/** Pictures that differ in size by less are taken to have pixels of one size where no file says. */
+const alikeInSize = 1.5;
+/** Pixels of the later picture to one of the earlier, as far as is known. */
+function expectedScale(now: PictureView, then: PictureView): number {
+  if (now.fileScale && then.fileScale) return then.fileScale.mmPerPixelX / now.fileScale.mmPerPixelX;
+  const ratio = Math.max(now.width, now.height) / Math.max(then.width, then.height);
+  return Math.max(ratio, 1 / ratio) < alikeInSize ? 1 : ratio;
+}
+
 /** Today's picture and an earlier one of the same place: which, laid over each other by what, and seen how. */
 export class ThenNow {
   /** Whether one of them is being chosen, or lies there. */
@@ -35,6 +51,11 @@ export class ThenNow {
   thenSeen = $state(false);
   /** Whether points are being placed. */
   placing = $state(false);
+  /** How much of the search for common points is done, 0 to 1; null while none goes on. */
+  searched = $state<number | null>(null);
+  /** What came of it where nothing was found. */
+  foundNothing = $state('');
+  private finder: Worker | null = null;
   /** A point that waits for its partner. */
   private half = $state.raw<{ which: Which; at: Point } | null>(null);
   /** A pair as it is while one of its points is dragged. */
@@ -78,6 +99,7 @@ export class ThenNow {
     const off = scale ? `${(residual * scale.mmPerPixelX).toFixed(2)} mm` : `${residual.toFixed(1)} px`;
     return `Laid over by ${count} points, which are ${off} off on average.`;
   }
+  readonly someFound = $derived(this.pairs.some(({ found }) => found));
 
   async show(): Promise<void> {
     this.open = true;
@@ -103,8 +125,45 @@ export class ThenNow {
     this.placing = this.pairs.length < 2;
   }
 
+  /** Looks for points that both have in common, in place of all there are. */
+  async find(): Promise<void> {
+    const [now, then] = [this.now(), this.then];
+    if (!now || !then || this.finder) return;
+    this.half = null;
+    this.foundNothing = '';
+    this.searched = 0;
+    const worker = (this.finder = new FinderWorker());
+    try {
+      const told = proxy(({ done, of }: { done: number; of: number }) => {
+        if (this.finder === worker) this.searched = done / of;
+      });
+      const { pairs, because } = await wrap<Finder>(worker).places(
+        standing(now),
+        standing(then),
+        expectedScale(now, then),
+        told
+      );
+      if (this.finder !== worker) return;
+      if (pairs.length > 0) {
+        this.keep(pairs.map((pair) => ({ ...pair, found: true as const })));
+        this.placing = false;
+      } else this.foundNothing = `${because} Mark the points by hand.`;
+    } catch (error) {
+      if (this.finder === worker) this.foundNothing = (error as Error).message;
+    } finally {
+      if (this.finder === worker) this.stopFinding();
+    }
+  }
+  stopFinding(): void {
+    this.finder?.terminate();
+    this.finder = null;
+    this.searched = null;
+  }
+
   /** Nothing half done stays; what was chosen and placed does. */
   private leave(): void {
+    this.stopFinding();
+    this.foundNothing = '';
     this.half = this.dragged = null;
     this.changes = null;
     this.placing = false;
@@ -124,13 +183,18 @@ export class ThenNow {
 
   /** The places as they are marked on one of the two, by number. */
   drawings(which: Which): ShownDrawing[] {
-    const mark = (at: Point, i: number): ShownDrawing => ({
-      id: `common-${i}`,
-      kind: 'text',
-      body: { at: { x: at.x, y: at.y, uncertaintyPx: 1 }, words: String(i + 1) },
-      words: String(i + 1)
-    });
-    const marks = this.pairs.map(({ here, there }, i) => mark(which === 'now' ? here : there, i));
+    const mark = (at: Point, i: number, found = false): ShownDrawing => {
+      const words = `${i + 1}${found ? ' ?' : ''}`;
+      return {
+        id: `common-${i}`,
+        kind: 'text',
+        body: { at: { x: at.x, y: at.y, uncertaintyPx: 1 }, words },
+        words
+      };
+    };
+    const marks = this.pairs.map(({ here, there, found }, i) =>
+      mark(which === 'now' ? here : there, i, found)
+    );
     const { half } = this;
     return half?.which === which ? [...marks, mark(half.at, marks.length)] : marks;
   }
@@ -161,7 +225,8 @@ export class ThenNow {
       if (done && this.half?.which === which) this.half = { which, at: { x, y } };
       return;
     }
-    const changed = which === 'now' ? { ...pair, here: { x, y } } : { ...pair, there: { x, y } };
+    const changed: CommonPair =
+      which === 'now' ? { here: { x, y }, there: pair.there } : { here: pair.here, there: { x, y } };
     if (!done) {
       this.dragged = { index, pair: changed };
       return;
@@ -183,9 +248,10 @@ export class ThenNow {
   }
 
   private keep(pairs: readonly CommonPair[]): void {
-    const plain = pairs.map(({ here, there }) => ({
+    const plain = pairs.map(({ here, there, found }) => ({
       here: { x: here.x, y: here.y },
-      there: { x: there.x, y: there.y }
+      there: { x: there.x, y: there.y },
+      ...(found ? { found } : {})
     }));
     void this.store.act(
       this.now()!.pictureId,

@@ -13,7 +13,7 @@ import { turnRaster } from '../turnRaster';
 import { adviceOn } from './advice';
 import type { Advice } from './adviceKind';
 import { likenessOf } from './alike';
-import { transformSquare } from './fourier';
+import { transformSquare } from '../fourier';
 import { intraoralNorm, levelsOf } from './levels';
 
 const views = [0, 3, 7, 9, 12, 15].map((i) =>

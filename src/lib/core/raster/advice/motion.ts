@@ -1,6 +1,6 @@
 import type { Patch } from '../patch';
 import { halved } from '../reduced';
-import { transformSquare } from './fourier';
+import { transformSquare } from '../fourier';
 import { type Smear, likestSmear } from './smear';
 import { byFrequency, frequencyOf, side, spectrumOf } from './spectrum';
 

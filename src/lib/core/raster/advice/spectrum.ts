@@ -1,5 +1,5 @@
 import type { Patch } from '../patch';
-import { transformSquare } from './fourier';
+import { transformSquare } from '../fourier';
 
 /** Windows are squares of this many pixels. */
 export const side = 256;

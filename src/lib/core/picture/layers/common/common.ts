@@ -5,7 +5,14 @@ import { layerKind } from '../layerKind';
 const schema = z.strictObject({
   /** The same places in this picture and in the other, each in image pixels of its own; the first two to four. */
   pairs: z
-    .array(z.strictObject({ here: pointSchema, there: pointSchema }))
+    .array(
+      z.strictObject({
+        here: pointSchema,
+        there: pointSchema,
+        /** Proposed by the computer, and moved by nobody since. */
+        found: z.literal(true).optional()
+      })
+    )
     .min(1)
     .max(4)
 });
@@ -16,8 +23,9 @@ export type CommonPair = CommonPoints['pairs'][number];
 export const commonLayer = layerKind<'common', CommonPoints>({
   kind: 'common',
   words: 'Common points',
-  version: 1,
+  version: 2,
   many: true,
   schema,
-  upcasters: {}
+  // All were placed by hand before.
+  upcasters: { 1: (body) => body }
 });
