@@ -1,7 +1,7 @@
 import type { Point, Size } from '../raster/orientation';
 import { type Stage, type View, partShown } from '../raster/view';
 import type { KeptDrawing, KeptView } from './layers/kept/kept';
-import { layerKindOf } from './layers/all';
+import { type LayerName, layerKindOf } from './layers/all';
 import type { PictureView } from './pictureView';
 import type { PictureReading } from './readings';
 
@@ -53,7 +53,21 @@ export const viewOfKept = ({ window }: KeptView, screen: Size): View => ({
 /** To a hundredth of a pixel, which nobody sees: a view with many outlines stays small enough to be sent. */
 const plain = ({ x, y }: Point): Point => ({ x: Math.round(100 * x) / 100, y: Math.round(100 * y) / 100 });
 
-/** Readings and drawings as they are now, to be kept: lines and words, whatever they were made by. */
+/** Something drawn, as a kept view holds it: lines and words, whatever it was made by. */
+export function drawingToKeep(kind: LayerName, body: unknown, aspect: number, words: string): KeptDrawing {
+  const { shapes, wordsAt } = layerKindOf(kind).placed!.drawn(body, aspect);
+  return {
+    shapes: shapes.map((shape) =>
+      shape.kind === 'line'
+        ? { ...shape, from: plain(shape.from), to: plain(shape.to) }
+        : { ...shape, points: shape.points.map(plain) }
+    ),
+    wordsAt: plain(wordsAt),
+    words
+  };
+}
+
+/** Readings and drawings as they are now, to be kept. */
 export const drawingsToKeep = (
   readings: readonly PictureReading[],
   aspect: number,
@@ -61,19 +75,7 @@ export const drawingsToKeep = (
 ): KeptDrawing[] =>
   readings
     .filter(({ note }) => !note.hidden)
-    .map((reading) => {
-      const { kind, body } = reading.item;
-      const { shapes, wordsAt } = layerKindOf(kind).placed!.drawn(body, aspect);
-      return {
-        shapes: shapes.map((shape) =>
-          shape.kind === 'line'
-            ? { ...shape, from: plain(shape.from), to: plain(shape.to) }
-            : { ...shape, points: shape.points.map(plain) }
-        ),
-        wordsAt: plain(wordsAt),
-        words: words(reading)
-      };
-    });
+    .map((reading) => drawingToKeep(reading.item.kind, reading.item.body, aspect, words(reading)));
 
 /** Where one comes to stand that is put between two others; at an end where there is none. */
 export function placeBetween(before: number | undefined, after: number | undefined): number {

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { ArrowDown, ArrowUp, Download } from '@lucide/svelte';
+  import { ArrowDown, ArrowUp, Download, PencilLine } from '@lucide/svelte';
   import type { KeptOf } from '$core/picture/keptViews';
   import { keptKinds } from '$core/picture/layers/kept/kept';
   import { pictureName } from '$core/picture/pictureView';
@@ -9,6 +9,7 @@
   import Tick from '../kit/Tick.svelte';
   import Tooltip from '../kit/Tooltip.svelte';
   import { theVisit } from '../visit/visitStore.svelte';
+  import DrawOnKept from './DrawOnKept.svelte';
   import KeptPicture from './KeptPicture.svelte';
   import { changeKept } from './keptActs';
 
@@ -28,6 +29,7 @@
   const { picture, kept } = $derived(of);
   const name = $derived(kept.name || pictureName(picture));
   const change = (by: Parameters<typeof changeKept>[2]) => changeKept(store, [of], by);
+  let drawing = $state(false);
   const small = 'flex size-11 items-center justify-center rounded-lg disabled:opacity-40';
   const who = $derived(of.by ? picture.people[of.by] || 'somebody' : 'you');
 </script>
@@ -100,6 +102,13 @@
           >{pictureName(picture)}</a
         >, kept by {who}, {dayWords(kept.keptAt)}, {clockWords(kept.keptAt)}
       </p>
+      {#if may}<button
+          class="button px-3"
+          onclick={() => (drawing = true)}
+          aria-label="Draw on {name}"
+          title="Draw on it"
+          data-testid="kept-draw"><PencilLine size={18} aria-hidden="true" /></button
+        >{/if}
       {#if send}<a
           class="button px-3"
           href="/api/pictures/{picture.pictureId}/out?as=png&kept={of.id}{kept.drawn ? '&drawings=yes' : ''}"
@@ -112,3 +121,4 @@
     </div>
   </div>
 </li>
+{#if drawing}<DrawOnKept {of} bind:open={drawing} />{/if}

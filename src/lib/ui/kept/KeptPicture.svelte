@@ -1,13 +1,10 @@
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
-  import { linesSeen, pathSeen } from '$core/picture/drawnPaths';
   import { type KeptOf, viewOfKept } from '$core/picture/keptViews';
   import type { Point } from '$core/raster/orientation';
   import { fitted, toScreen } from '$core/raster/view';
-  import Line from '../stage/Line.svelte';
   import { Viewport } from '../stage/viewport.svelte';
-  import Words from '../stage/Words.svelte';
-  import { wordsPlaces } from '$core/picture/wordsPlace';
+  import KeptDrawn from './KeptDrawn.svelte';
 
   interface Props {
     of: KeptOf;
@@ -31,19 +28,9 @@
   /** Words are laid out for a picture at least so wide or high, and drawn smaller with it. */
   const leastLaidOut = 460;
   const larger = $derived(Math.max(1, leastLaidOut / Math.max(screen.width, screen.height)));
-  const laidOut = $derived.by(() => {
-    const big = { width: screen.width * larger, height: screen.height * larger };
-    const onBig = viewOfKept(kept, big);
-    const seen = (point: Point) => toScreen(point, onBig, { picture, orientation, screen: big });
-    const drawn = kept.drawings.map(({ shapes, wordsAt, words }) => ({
-      paths: shapes.map((shape) => ({ d: pathSeen(shape, seen), dashed: shape.dashed === true })),
-      at: seen(wordsAt),
-      lines: linesSeen(shapes, seen),
-      words
-    }));
-    const places = wordsPlaces(drawn, big);
-    return { big, drawn: drawn.map((each, i) => ({ ...each, place: places[i] })) };
-  });
+  const big = $derived({ width: screen.width * larger, height: screen.height * larger });
+  const onBig = $derived(viewOfKept(kept, big));
+  const seen = (point: Point) => toScreen(point, onBig, { picture, orientation, screen: big });
 
   onMount(() => {
     void viewport.attach(canvas!).then(() => {
@@ -68,17 +55,6 @@
   data-come={viewport.shown !== null}
 >
   <canvas bind:this={canvas} class="absolute inset-0 h-full w-full" aria-hidden="true"></canvas>
-  {#if kept.drawn}
-    <svg
-      class="pointer-events-none absolute inset-0 h-full w-full"
-      viewBox="0 0 {laidOut.big.width} {laidOut.big.height}"
-      aria-hidden="true"
-    >
-      {#each laidOut.drawn as { paths, words, place }, i (i)}
-        {#each paths as { d, dashed }, k (k)}<Line {d} {dashed} />{/each}
-        {#if words}<Words {...place} {words} />{/if}
-      {/each}
-    </svg>
-  {/if}
+  {#if kept.drawn}<KeptDrawn drawings={kept.drawings} {seen} size={big} />{/if}
   {#if viewport.message}<p class="text-small text-on-stage absolute inset-0 p-3">{viewport.message}</p>{/if}
 </div>

@@ -9,18 +9,20 @@
     title: string;
     message?: string;
     wide?: boolean;
+    /** Nearly all of the window, for what is worked on in it. */
+    large?: boolean;
     children: Snippet;
   }
-  let { open = $bindable(), title, message, wide = false, children }: Props = $props();
+  let { open = $bindable(), title, message, wide = false, large = false, children }: Props = $props();
 </script>
 
 <Dialog.Root bind:open>
   <Dialog.Portal to={popups}>
     <Dialog.Overlay class="bg-stage/60 fixed inset-0 z-40" />
     <Dialog.Content
-      class="panel fixed top-24 left-1/2 z-50 flex max-h-[calc(100vh-8rem)] max-w-[92vw] -translate-x-1/2 flex-col p-5 shadow-lg {wide
-        ? 'w-[44rem]'
-        : 'w-[36rem]'}"
+      class="panel fixed left-1/2 z-50 flex max-w-[92vw] -translate-x-1/2 flex-col p-5 shadow-lg {large
+        ? 'top-6 max-h-[calc(100vh-3rem)] w-[72rem]'
+        : `top-24 max-h-[calc(100vh-8rem)] ${wide ? 'w-[44rem]' : 'w-[36rem]'}`}"
     >
       <div class="mb-3 pr-12">
         <Dialog.Title class="text-title font-bold">{title}</Dialog.Title>
