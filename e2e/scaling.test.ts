@@ -1,9 +1,12 @@
 import AxeBuilder from '@axe-core/webdriverjs';
 import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import sharp from 'sharp';
 import { password } from '../demo/clinic';
 import { past } from '../demo/past';
 import { roomVisits } from '../demo/rooms';
+import { rulerScene } from '../src/lib/core/phantom/scenes/rulerScene';
+import { Asking } from './harness/asking';
 import { Browser } from './harness/browser';
 import { Readings, stage } from './harness/readings';
 import { RunningClinic } from './harness/running';
@@ -122,6 +125,57 @@ describe('a scale from a ball', () => {
     await browser.untilSays('[data-testid=marker-proposal]', 'drawn by hand');
     expect(await browser.text('[data-testid=marker-proposal]')).toMatch(/[\d.]+ ± [\d.]+ px across/);
   });
+});
+
+/** A picture as a file without any spacing. */
+async function broughtIn(kind: 'bar' | 'ruler', seed: number): Promise<{ path: string; pxPerMm: number }> {
+  const scene = rulerScene({ kind, lengthMm: kind === 'bar' ? 40 : 60 }, 25, seed);
+  const { width, height, data } = scene.raster;
+  const png = await sharp(data as Uint16Array, { raw: { width, height, channels: 1 } })
+    .toColourspace('grey16')
+    .png()
+    .toBuffer();
+  const asking = await Asking.as(clinic, 'mara', password);
+  const { said } = await asking.send(
+    'POST',
+    `/api/visits/${tooth.visit_id}/files?name=${kind}.png`,
+    new Uint8Array(png)
+  );
+  const pictureId = String(said.pictureId);
+  return { path: `/visits/${tooth.visit_id}/scale?picture=${pictureId}`, pxPerMm: scene.pxPerMm };
+}
+
+it.each([
+  ['bar', 'Steel rod', 40, /[\d.]+ ± [\d.]+ px long/],
+  ['ruler', 'Lead ruler', 10, /7 lines, [\d.]+ ± [\d.]+ px apart/]
+] as const)('a %s of the clinic’s is found, outlined and used', async (shape, name, sizeMm, words) => {
+  const admin = await Asking.as(clinic, 'wren', password);
+  await admin.send('POST', '/api/markers', { name, shape, sizeMm, toleranceMm: 0.02 });
+  const { path, pxPerMm } = await broughtIn(shape, 3);
+  await browser.go(path);
+  await browser.untilLive();
+  await browser.find(`${stage}[data-picture]`);
+  await browser.click('[data-testid=find-markers]');
+  await browser.untilCount('[data-testid=stop-looking]', 0);
+  const proposals = await browser.run<string[]>(
+    `return [...document.querySelectorAll('[data-testid=marker-proposal]')].map(({ innerText }) => innerText)`
+  );
+  const which = proposals.findIndex((each) => each.includes(name));
+  expect(proposals[which] ?? proposals.join(' | ')).toMatch(words);
+  await browser.run(
+    `document.querySelectorAll('[data-testid=marker-proposal]')[arguments[0]]
+       .querySelectorAll('[data-testid=use-marker]').forEach((each) => {
+         if (each.innerText.includes(arguments[1])) each.click();
+       })`,
+    which,
+    name
+  );
+  await browser.untilSays('aside', `from ${name}`);
+  const mm = parseFloat(await browser.text('[data-testid=scale-words]'));
+  const aside = await browser.run<string>('return document.querySelector("aside").innerText');
+  const plusMinus = Number(/± ([\d.]+) %/.exec(aside)![1]) / 100;
+  expect(Math.abs(mm * pxPerMm - 1), `${mm} mm`).toBeLessThan(plusMinus);
+  await browser.untilCount('g[data-kind=scale] [data-index]', 2);
 });
 
 it('a scale that holds for several pictures of one device is given to them at once, and says whose it is', async () => {

@@ -36,7 +36,20 @@
 
   let [name, size, tolerance] = $state(['', '', '']);
   let shape = $state<MarkerShape>('ball');
-  const shapeWords: Record<MarkerShape, string> = { ball: 'a ball', disc: 'a disc', length: 'a length' };
+  const shapeWords: Record<MarkerShape, string> = {
+    ball: 'a ball',
+    disc: 'a disc',
+    bar: 'a bar',
+    ruler: 'a ruler',
+    length: 'a length'
+  };
+  const sizeWords: Record<MarkerShape, string> = {
+    ball: 'Across',
+    disc: 'Across',
+    bar: 'Long',
+    ruler: 'Line to line',
+    length: 'Long'
+  };
   const figure = (text: string) => Number(text.trim().replace(',', '.'));
   async function keepSize(event: SubmitEvent) {
     event.preventDefault();
@@ -143,7 +156,7 @@
           options={markerShapes.map((value) => ({ value, words: shapeWords[value] }))}
         />
         <label class="w-24"
-          ><span class="text-small font-semibold">Size, mm</span>
+          ><span class="text-small font-semibold">{sizeWords[shape]}, mm</span>
           <input
             bind:value={size}
             inputmode="decimal"

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { contradiction, magnificationOf, roundSearch } from './markerSearch';
+import { contradiction, magnificationOf, roundSearch, sizesInPicture } from './markerSearch';
 import type { ClinicMarker } from './markerShape';
 import type { Scale } from './scale';
 
@@ -11,7 +11,7 @@ const scale = (source: Scale['source']): Scale => ({
   relativeUncertainty: 0.001,
   description: ''
 });
-const seen = (diameterPx: number) => ({ diameterPx, uncertaintyPx: 0.3 });
+const seen = (sizePx: number) => ({ sizePx, uncertaintyPx: 0.3 });
 
 describe('a clinic’s marker in a picture', () => {
   it('is looked for between its own size at the detector and what magnifies it most', () => {
@@ -22,6 +22,8 @@ describe('a clinic’s marker in a picture', () => {
     expect(diameterPx!.most).toBeCloseTo(180);
     expect(roundSearch(ball, null).diameterPx).toBeUndefined();
     expect(() => roundSearch({ ...ball, shape: 'length' }, null)).toThrow(RangeError);
+    expect(() => roundSearch({ ...ball, shape: 'ruler' }, null)).toThrow(RangeError);
+    expect(sizesInPicture({ ...ball, shape: 'bar' }, scale('calibrated'))).toEqual({ least: 80, most: 125 });
   });
   it('tells its magnification with a ±, where the detector’s spacing is known', () => {
     const found = magnificationOf(ball, seen(110), scale('detector'))!;

@@ -20,6 +20,7 @@ import { usualDoses } from './migrations/0017-usual-dose';
 import { markerShapes } from './migrations/0018-marker-shape';
 import { ownLooks } from './migrations/0019-own-looks';
 import { looksToOpenWith } from './migrations/0020-opening-looks';
+import { longMarkers } from './migrations/0021-long-markers';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -42,7 +43,8 @@ export const migrations: readonly Migration[] = [
   usualDoses,
   markerShapes,
   ownLooks,
-  looksToOpenWith
+  looksToOpenWith,
+  longMarkers
 ];
 
 /** Any number: nobody else locks it. */

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { magnificationOf } from '$core/calibration/markerSearch';
   import { coverageFactor } from '$core/measurement/measured';
-  import { type BoneHeight, type MarkerGiven, boneWords } from '$core/picture/layers/scale/scale';
+  import { type BoneHeight, type MarkerGiven, boneWords, seenOf } from '$core/picture/layers/scale/scale';
   import TextField from '../kit/TextField.svelte';
   import { typedNumber } from '../words';
   import type { LightTable } from './table.svelte';
@@ -29,8 +29,7 @@
     const typed = typedNumber(distance);
     const { mm, plusMinusMm: usually } = usualDistance;
     const isTyped = distance.trim() !== '';
-    const marker = { ...given, markerId: '', shape: 'ball' as const, sizeMm: given.knownMm };
-    const imaged = magnificationOf(marker, given, picture.fileScale);
+    const imaged = magnificationOf({ ...given, sizeMm: given.knownMm }, seenOf(given), picture.fileScale);
     const bone: BoneHeight = {
       apartMm,
       plusMinusMm,

@@ -4,13 +4,20 @@
   import { inWords } from '$core/measurement/inWords';
   import { scaleGiven } from '$core/picture/layers/scale/scale';
   import Tooltip from '../kit/Tooltip.svelte';
-  import { type MarkerProposal, givenBy, saidOf } from './markers.svelte';
+  import { type MarkerProposal, givenBy, saidOf, sizeOf } from './markers.svelte';
   import type { LightTable } from './table.svelte';
 
   let { table }: { table: LightTable } = $props();
   const { markers: search, edits } = $derived(table);
   const picture = $derived(table.picture!);
-  const round = $derived(table.roundMarkers);
+  const sought = $derived(table.soughtMarkers);
+
+  function sizeWords(proposal: MarkerProposal): string {
+    const { sizePx, uncertaintyPx } = sizeOf(proposal, edits.aspect);
+    const size = inWords({ value: sizePx, unit: 'px', plusMinus: 2 * uncertaintyPx });
+    if (proposal.seen.kind === 'round') return `${size} across`;
+    return proposal.seen.kind === 'bar' ? `${size} long` : `${proposal.seen.places + 1} lines, ${size} apart`;
+  }
 
   function use(proposal: MarkerProposal, marker: ClinicMarker) {
     edits.setScale(givenBy(proposal, marker, edits.aspect));
@@ -19,12 +26,12 @@
 </script>
 
 <section class="border-rule flex flex-col gap-2 border-t pt-3" aria-label="From a marker">
-  <h2 class="heading">From a ball or disc</h2>
+  <h2 class="heading">From a marker</h2>
   {#if !table.pixelsAreSquare}
     <p class="text-small text-ink-soft">
-      Its pixels are not square, so round markers are not looked for: draw over a known length instead.
+      Its pixels are not square, so markers are not looked for: draw over a known length instead.
     </p>
-  {:else if round.length === 0}
+  {:else if sought.length === 0}
     <p class="text-small text-ink-soft">
       The clinic has named none yet: an administrator adds them under Settings.
     </p>
@@ -36,14 +43,14 @@
       <div class="flex gap-1.5">
         <button
           class="button flex-1 px-2"
-          onclick={() => void search.find(picture, table.frame, round)}
+          onclick={() => void search.find(picture, table.frame, sought)}
           data-testid="find-markers"><CircleDotDashed size={18} aria-hidden="true" />Find it</button
         >
-        <button
-          class="button flex-1 px-2"
-          onclick={() => table.takeUp('known-circle')}
-          data-testid="draw-marker">Draw round it</button
-        >
+        {#if table.roundMarkers.length > 0}<button
+            class="button flex-1 px-2"
+            onclick={() => table.takeUp('known-circle')}
+            data-testid="draw-marker">Draw round it</button
+          >{/if}
       </div>
     {/if}
     {#if search.state === 'failed'}<p role="alert" class="text-small text-brass font-semibold">
@@ -51,8 +58,8 @@
       </p>{/if}
     {#if search.state === 'done' && search.proposals.length === 0}
       <p class="text-small text-ink-soft" role="status" data-testid="no-marker">
-        Nothing in this picture looks like {round.length === 1 ? `the ${round[0].name}` : 'one of them'}. Draw
-        round it where you see it.
+        Nothing in this picture looks like {sought.length === 1 ? `the ${sought[0].name}` : 'one of them'}.
+        Draw round it or along it where you see it.
       </p>
     {/if}
     {#each search.proposals as proposal (proposal.id)}
@@ -75,13 +82,7 @@
                   ? 'found, and clear'
                   : 'found, not sure'}</span
             >
-            <span class="font-bold"
-              >{inWords({
-                value: proposal.diameterPx,
-                unit: 'px',
-                plusMinus: 2 * proposal.uncertaintyPx
-              })} across</span
-            >
+            <span class="font-bold">{sizeWords(proposal)}</span>
           </p>
           <Tooltip
             words="It is none"

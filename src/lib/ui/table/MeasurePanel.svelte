@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { isMarker } from '$core/picture/layers/scale/scale';
   import { CircleCheck } from '@lucide/svelte';
   import { inWords } from '$core/measurement/inWords';
   import { grouped, isReading } from '$core/picture/readings';
@@ -84,7 +85,7 @@
       <p class="text-brass mt-1.5 font-semibold">
         Lengths are at the detector; magnification is not in the ±. A known length in the picture mends that.
       </p>
-    {:else if edits.layers.scale?.from === 'marker' && !edits.layers.scale.bone && table.boneMayLieElsewhere}
+    {:else if isMarker(edits.layers.scale) && !edits.layers.scale.bone && table.boneMayLieElsewhere}
       <p class="text-brass mt-1.5 font-semibold">
         Nobody has said how high the bone lies: at Scale, below the marker.
       </p>

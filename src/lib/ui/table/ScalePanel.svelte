@@ -2,6 +2,7 @@
   import { Copy, Waypoints } from '@lucide/svelte';
   import { page } from '$app/state';
   import type { ClinicMarker } from '$core/calibration/markerShape';
+  import { isMarker } from '$core/picture/layers/scale/scale';
   import { pictureName } from '$core/picture/pictureView';
   import Select from '../kit/Select.svelte';
   import TextField from '../kit/TextField.svelte';
@@ -83,7 +84,7 @@
     </div>
   {/if}
 </section>
-{#if edits.layers.scale?.from === 'marker' && (edits.layers.scale.bone || table.boneMayLieElsewhere)}
+{#if isMarker(edits.layers.scale) && (edits.layers.scale.bone || table.boneMayLieElsewhere)}
   {#key picture.pictureId}<BoneHeight {table} given={edits.layers.scale} />{/key}
 {/if}
 {#if may.changePictures}

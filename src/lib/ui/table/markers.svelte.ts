@@ -1,23 +1,39 @@
 import { type Remote, wrap } from 'comlink';
 import { type ClinicMarker } from '$core/calibration/markerShape';
-import { contradiction, magnificationOf, roundSearch } from '$core/calibration/markerSearch';
-import type { RoundMarker } from '$core/calibration/markers/findRound';
+import {
+  type SeenSize,
+  contradiction,
+  magnificationOf,
+  roundSearch,
+  sizesInPicture
+} from '$core/calibration/markerSearch';
+import type { RulerMarker } from '$core/calibration/markers/findRuler';
+import type { Found } from '$core/calibration/markers/judged';
+import { distance, middleOf } from '$core/measurement/geometry';
 import type { PlacedPoint, Scale } from '$core/calibration/scale';
 import { type Value, coverageFactor } from '$core/measurement/measured';
 import { circle } from '$core/measurement/round';
-import { type MarkerGiven, scaleLayer } from '$core/picture/layers/scale/scale';
+import {
+  type LongGiven,
+  type MarkerGiven,
+  type RoundGiven,
+  scaleLayer,
+  seenOf
+} from '$core/picture/layers/scale/scale';
 import type { PictureView } from '$core/picture/pictureView';
-import type { Point } from '$core/raster/orientation';
 import type { Finder } from '../../workers/finder';
 import FinderWorker from '../../workers/finder.worker?worker';
 import { shapeOf } from '../stage/viewport.svelte';
 
-/** Something round in the picture that may be one of the clinic's markers. */
+/** How something that may be a marker lies in the picture; a ruler's ends are so many of its lines' distances apart. */
+export type SeenMarker =
+  | ({ kind: 'round' } & Pick<RoundGiven, 'center' | 'diameterPx' | 'uncertaintyPx'>)
+  | ({ kind: 'bar' | 'ruler'; places: number } & Pick<LongGiven, 'ends'>);
+
+/** Something in the picture that may be one of the clinic's markers. */
 export interface MarkerProposal {
   id: string;
-  center: Point;
-  diameterPx: number;
-  uncertaintyPx: number;
+  seen: SeenMarker;
   /** The markers it can be. */
   markers: ClinicMarker[];
   /** Why a person has to look: empty where it is clear. */
@@ -47,22 +63,23 @@ export class MarkerSearch {
     if (this.state === 'looking') this.state = 'idle';
   }
 
-  /** @param round balls and discs */
-  async find(picture: PictureView, frame: number, round: readonly ClinicMarker[]): Promise<void> {
+  async find(picture: PictureView, frame: number, markers: readonly ClinicMarker[]): Promise<void> {
     this.forget();
     const run = this.run;
     this.state = 'looking';
     this.worker = new FinderWorker();
     const finder = wrap<Finder>(this.worker) as Remote<Finder>;
     try {
-      for (const [i, marker] of round.entries()) {
-        this.words = `${marker.name} (${i + 1} of ${round.length})`;
-        const found = await finder.round(shapeOf(picture), frame, roundSearch(marker, picture.fileScale));
+      for (const [i, marker] of markers.entries()) {
+        this.words = `${marker.name} (${i + 1} of ${markers.length})`;
+        const found = await lookedFor(finder, picture, frame, marker);
         if (this.run !== run) return;
         const seen = found.outcome === 'found' ? [found.best] : found.others.slice(0, mostOffered);
         const why = found.outcome === 'several' ? ['several are alike'] : [];
-        for (const each of seen) this.offer(marker, each, [...each.doubts, ...why]);
+        for (const each of seen) this.offer(marker, each.seen, [...each.doubts, ...why]);
       }
+      // What is clear stands first.
+      this.proposals = this.proposals.toSorted((a, b) => a.doubts.length - b.doubts.length);
       this.state = 'done';
     } catch (error) {
       if (this.run !== run) return;
@@ -76,30 +93,16 @@ export class MarkerSearch {
     }
   }
 
-  private offer(marker: ClinicMarker, seen: RoundMarker, doubts: string[]): void {
-    const { center, diameterPx, uncertaintyPx } = seen;
-    const twin = this.proposals.find(
-      (each) =>
-        Math.hypot(each.center.x - center.x, each.center.y - center.y) < sameShare * diameterPx &&
-        Math.abs(each.diameterPx - diameterPx) < sameShare * diameterPx
-    );
+  private offer(marker: ClinicMarker, seen: SeenMarker, doubts: string[]): void {
+    const twin = this.proposals.find((each) => isSame(each.seen, seen));
     if (twin)
       this.proposals = this.proposals.map((each) =>
         each === twin ? { ...each, markers: [...each.markers, marker] } : each
       );
-    else
-      this.proposals = [
-        ...this.proposals,
-        {
-          id: `proposal ${this.proposals.length}`,
-          center,
-          diameterPx,
-          uncertaintyPx,
-          markers: [marker],
-          doubts,
-          byHand: false
-        }
-      ];
+    else {
+      const id = `proposal ${this.proposals.length}`;
+      this.proposals = [...this.proposals, { id, seen, markers: [marker], doubts, byHand: false }];
+    }
   }
 
   /** A circle that somebody drew round one, through these points. */
@@ -108,17 +111,8 @@ export class MarkerSearch {
     try {
       const { center, diameter } = circle(points, null);
       const uncertaintyPx = diameter.plusMinus / coverageFactor;
-      this.proposals = [
-        {
-          id: 'by hand',
-          center,
-          diameterPx: diameter.value,
-          uncertaintyPx,
-          markers: [...round],
-          doubts: [],
-          byHand: true
-        }
-      ];
+      const seen: SeenMarker = { kind: 'round', center, diameterPx: diameter.value, uncertaintyPx };
+      this.proposals = [{ id: 'by hand', seen, markers: [...round], doubts: [], byHand: true }];
       this.state = 'done';
     } catch (error) {
       if (!(error instanceof RangeError)) throw error;
@@ -135,9 +129,7 @@ export class MarkerSearch {
     this.proposals = this.proposals.map((each) => {
       if (each.id !== id) return each;
       const body = scaleLayer.placed!.withPoints(givenBy(each, each.markers[0], aspect), points);
-      if (body.from !== 'marker') return each;
-      const { center, diameterPx, uncertaintyPx } = body;
-      return { ...each, center, diameterPx, uncertaintyPx, doubts: [], byHand: true };
+      return { ...each, seen: seenIn(body as MarkerGiven, each.seen), doubts: [], byHand: true };
     });
   }
 
@@ -146,21 +138,126 @@ export class MarkerSearch {
   }
 }
 
-/** What lies nearer than this share of a diameter is the same thing. */
+interface Seen {
+  seen: SeenMarker;
+  doubts: string[];
+}
+
+/** Looks for one marker, in the way of its shape. */
+async function lookedFor(
+  finder: Remote<Finder>,
+  picture: PictureView,
+  frame: number,
+  marker: ClinicMarker
+): Promise<Found<Seen>> {
+  const shape = shapeOf(picture);
+  const bounds = sizesInPicture(marker, picture.fileScale);
+  if (marker.shape === 'bar') {
+    const found = await finder.bars(shape, frame, bounds ? { lengthPx: bounds } : {});
+    return eachSeen(found, ({ ends: [a, b], uncertaintyPx, doubts }) => {
+      const each = uncertaintyPx / Math.SQRT2;
+      const ends: LongGiven['ends'] = [
+        { ...a, uncertaintyPx: each },
+        { ...b, uncertaintyPx: each }
+      ];
+      return { seen: { kind: 'bar', places: 1, ends }, doubts };
+    });
+  }
+  if (marker.shape === 'ruler') {
+    const found = await finder.rulers(shape, frame);
+    const fits = ({ spacingPx }: RulerMarker) =>
+      !bounds || (spacingPx >= bounds.least && spacingPx <= bounds.most);
+    const fitting: Found<RulerMarker> =
+      found.outcome === 'found' && !fits(found.best)
+        ? { outcome: 'none', others: [] }
+        : { ...found, others: found.others.filter(fits) };
+    return eachSeen(fitting, (ruler) => ({ seen: seenRuler(ruler), doubts: ruler.doubts }));
+  }
+  const found = await finder.round(shape, frame, roundSearch(marker, picture.fileScale));
+  return eachSeen(found, ({ center, diameterPx, uncertaintyPx, doubts }) => ({
+    seen: { kind: 'round', center, diameterPx, uncertaintyPx },
+    doubts
+  }));
+}
+
+function eachSeen<M>(found: Found<M>, seen: (marker: M) => Seen): Found<Seen> {
+  const others = found.others.map(seen);
+  return found.outcome === 'found' ? { ...found, best: seen(found.best), others } : { ...found, others };
+}
+
+/** From the first of a ruler's lines to the last, as far apart as all of them together tell. */
+function seenRuler({ lines, places: count, spacingPx, uncertaintyPx }: RulerMarker): SeenMarker {
+  const places = count - 1;
+  const [first, last] = [lines[0], lines[lines.length - 1]];
+  const middle = middleOf(first, last);
+  const half = (spacingPx * places) / 2 / distance(first, last);
+  const at = (sign: number) => ({
+    x: middle.x + sign * half * (last.x - first.x),
+    y: middle.y + sign * half * (last.y - first.y),
+    uncertaintyPx: (uncertaintyPx * places) / Math.SQRT2
+  });
+  return { kind: 'ruler', places, ends: [at(-1), at(1)] };
+}
+
+/** What lies nearer than this share of its size is the same thing. */
 const sameShare = 0.1;
 /** Where it is not clear which, so many are offered. */
 const mostOffered = 3;
 
-export const givenBy = (proposal: MarkerProposal, marker: ClinicMarker, aspect: number): MarkerGiven => ({
-  from: 'marker',
-  name: marker.name,
-  knownMm: marker.sizeMm,
-  toleranceMm: marker.toleranceMm,
-  center: { x: proposal.center.x, y: proposal.center.y },
-  diameterPx: proposal.diameterPx,
-  uncertaintyPx: proposal.uncertaintyPx,
-  aspect
-});
+function isSame(a: SeenMarker, b: SeenMarker): boolean {
+  if (a.kind === 'round')
+    return (
+      b.kind === 'round' &&
+      distance(a.center, b.center) < sameShare * a.diameterPx &&
+      Math.abs(a.diameterPx - b.diameterPx) < sameShare * a.diameterPx
+    );
+  if (a.kind !== b.kind || a.places !== b.places) return false;
+  const near = sameShare * distance(...a.ends);
+  return a.ends.every((end) => b.ends.some((other) => distance(end, other) < near));
+}
+
+/** What a scale's marker looks like in the picture. */
+const seenIn = (given: MarkerGiven, before: SeenMarker): SeenMarker =>
+  given.from === 'marker'
+    ? {
+        kind: 'round',
+        center: given.center,
+        diameterPx: given.diameterPx,
+        uncertaintyPx: given.uncertaintyPx
+      }
+    : { ...(before as Exclude<SeenMarker, { kind: 'round' }>), ends: given.ends };
+
+export function givenBy({ seen }: MarkerProposal, marker: ClinicMarker, aspect: number): MarkerGiven {
+  const { name, sizeMm, toleranceMm } = marker;
+  if (seen.kind === 'round') {
+    const { kind: _, center, ...size } = seen;
+    return {
+      from: 'marker',
+      name,
+      knownMm: sizeMm,
+      toleranceMm,
+      center: { x: center.x, y: center.y },
+      ...size,
+      aspect
+    };
+  }
+  const { places, ends } = seen;
+  return {
+    from: 'long marker',
+    name,
+    knownMm: sizeMm * places,
+    toleranceMm: toleranceMm * places,
+    ends: [{ ...ends[0] }, { ...ends[1] }],
+    aspect
+  };
+}
+
+/** How large it is in the picture: across, from end to end, or from line to line. */
+export function sizeOf(proposal: MarkerProposal, aspect: number): SeenSize {
+  const { sizePx, uncertaintyPx } = seenOf(givenBy(proposal, proposal.markers[0], aspect));
+  const places = proposal.seen.kind === 'round' ? 1 : proposal.seen.places;
+  return { sizePx: sizePx / places, uncertaintyPx: uncertaintyPx / places };
+}
 
 /** What is to be said of a proposal as one marker: its magnification, and what contradicts it. */
 export function saidOf(
@@ -168,8 +265,9 @@ export function saidOf(
   marker: ClinicMarker,
   fileScale: Scale | null
 ): { magnification: Value | null; contradiction: string | null } {
+  const size = sizeOf(proposal, 1);
   return {
-    magnification: magnificationOf(marker, proposal, fileScale),
-    contradiction: contradiction(marker, proposal, fileScale)
+    magnification: magnificationOf(marker, size, fileScale),
+    contradiction: contradiction(marker, size, fileScale)
   };
 }

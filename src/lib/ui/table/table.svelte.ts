@@ -10,7 +10,13 @@ import type { AboutPicture } from '$core/picture/layers/about/about';
 import { layerKindOf } from '$core/picture/layers/all';
 import type { Finding } from '$core/picture/layers/finding/finding';
 import type { Graded } from '$core/picture/layers/grade/grade';
-import { type BoneHeight, type ScaleGiven, scaleLayer, takenOver } from '$core/picture/layers/scale/scale';
+import {
+  isMarker,
+  type BoneHeight,
+  type ScaleGiven,
+  scaleLayer,
+  takenOver
+} from '$core/picture/layers/scale/scale';
 import type { PictureItem } from '$core/picture/pictureLayers';
 import { type PictureView, lookOf, pictureName, placesOf } from '$core/picture/pictureView';
 import { drawingsToKeep, keptOf, placeBetween, shownWindow } from '$core/picture/keptViews';
@@ -116,10 +122,14 @@ export class LightTable {
   });
   readonly well = $derived.by(() => (this.picture ? this.store.wellOf(this.picture) : null));
   /** The clinic's markers that can be looked for; none where the pixels are not square, which makes circles oval. */
-  readonly roundMarkers: ClinicMarker[] = $derived.by(() => {
+  readonly soughtMarkers: ClinicMarker[] = $derived.by(() => {
     const known = (page.data.markers ?? []) as ClinicMarker[];
     return this.pixelsAreSquare ? known.filter(({ shape }) => shape !== 'length') : [];
   });
+  /** Those of them that can be drawn round. */
+  readonly roundMarkers: ClinicMarker[] = $derived.by(() =>
+    this.soughtMarkers.filter(({ shape }) => shape === 'ball' || shape === 'disc')
+  );
   get pixelsAreSquare(): boolean {
     return this.picture !== null && Math.abs(this.edits.aspect - 1) < 0.001;
   }
@@ -255,7 +265,7 @@ export class LightTable {
       words: ''
     }));
     const scale = this.scaleDrawn();
-    const words = scale?.from === 'marker' ? scale.name : 'known length';
+    const words = isMarker(scale) ? scale.name : 'known length';
     return [
       ...items,
       ...proposed,
@@ -418,7 +428,7 @@ export class LightTable {
   /** Says how far from the marker the bone lies; null for nobody having said it. */
   sayBone(bone: BoneHeight | null): void {
     const { scale } = this.edits.layers;
-    if (scale?.from !== 'marker') return;
+    if (!isMarker(scale)) return;
     const { bone: _, ...rest } = scale;
     this.edits.setScale(bone ? { ...rest, bone } : rest);
   }

@@ -16,7 +16,7 @@ export interface RulerMarker {
   uncertaintyPx: number;
   /** The middles of the lines that were seen, in order. */
   lines: Point[];
-  /** Places from the first line to the last, those not seen included. */
+  /** Places for lines, from the first to the last, both counted and those not seen too. */
   places: number;
   residualPx: number;
   bright: boolean;

@@ -4,7 +4,14 @@ import { windowLook } from '../../raster/look/look';
 import { distanceTo } from '../drawing';
 import { layersOf, scaleInUse, withLayer, noLayers } from '../pictureLayers';
 import { type LayerName, layerKindOf, layerKinds, readLayer } from './all';
-import { type MarkerGiven, type ScaleGiven, scaleGiven, takenOver } from './scale/scale';
+import {
+  type LongGiven,
+  type RoundGiven,
+  type ScaleGiven,
+  scaleGiven,
+  seenOf,
+  takenOver
+} from './scale/scale';
 
 const at = (x: number, y: number) => ({ x, y, uncertaintyPx: 1 });
 const ends = [at(0, 0), at(30, 40)];
@@ -15,7 +22,7 @@ const round = (count: number) =>
     return at(50 + 10 * Math.cos(angle), 50 + 10 * Math.sin(angle));
   });
 
-const ball: MarkerGiven = {
+const ball: RoundGiven = {
   from: 'marker',
   name: 'Ball',
   knownMm: 10,
@@ -81,6 +88,8 @@ const today: Record<LayerName, unknown> = {
 const earlier: { kind: LayerName; version: number; body: unknown }[] = [
   { kind: 'orientation', version: 1, body: today.orientation },
   { kind: 'kept', version: 1, body: today.kept },
+  { kind: 'common', version: 1, body: today.common },
+  { kind: 'scale', version: 5, body: today.scale },
   { kind: 'scale', version: 4, body: today.scale },
   { kind: 'look', version: 2, body: windowLook({ center: 10, width: 20 }, true) },
   { kind: 'look', version: 1, body: { window: { center: 10, width: 20 }, inverted: true } },
@@ -232,7 +241,7 @@ describe('the layers of a picture', () => {
     expect(distanceTo(shapes, { x: 40, y: 50 })).toBeLessThan(0.05);
   });
   it('bring the scale of a marker to the bone, and say so', () => {
-    const marker: MarkerGiven = {
+    const marker: RoundGiven = {
       ...ball,
       knownMm: 25,
       diameterPx: 280,
@@ -254,6 +263,31 @@ describe('the layers of a picture', () => {
     expect(scale.description).toBe('Ball, the bone 50 mm nearer the detector, give or take 10 mm');
     const behind = { ...marker, bone: { ...marker.bone!, apartMm: -1000 } };
     expect(() => readLayer('scale', 5, behind)).toThrow(Unreadable);
+  });
+  it('are told by a bar or ruler from end to end, at the bone, and moved by either end', () => {
+    const long: LongGiven = {
+      from: 'long marker',
+      name: 'Ruler',
+      knownMm: 50,
+      toleranceMm: 0.1,
+      ends: [at(10, 20), at(130, 60)],
+      aspect: 2.25
+    };
+    expect(readLayer('scale', 6, long)).toEqual(long);
+    // 120 to the side and 40 rows of 2.25 down are 150 widths of a pixel.
+    expect(seenOf(long).sizePx).toBeCloseTo(150, 12);
+    const scale = scaleGiven(long);
+    expect([scale.mmPerPixelX, scale.mmPerPixelY]).toEqual([50 / 150, 0.75]);
+    const ofEnds = Math.hypot(at(10, 20).uncertaintyPx, at(130, 60).uncertaintyPx) / 150;
+    expect(scale.relativeUncertainty).toBeCloseTo(Math.hypot(ofEnds, 0.1 / Math.sqrt(3) / 50, 0.005), 9);
+    expect(scale.description).toBe('Ruler, taken to be at the height of the bone');
+    const { pointsOf, withPoints } = layerKindOf('scale').placed!;
+    expect(withPoints(long, [at(11, 20), pointsOf(long)[1]])).toEqual({
+      ...long,
+      ends: [at(11, 20), at(130, 60)]
+    });
+    const nowhere = { ...long, ends: [at(10, 20), at(10, 20)] };
+    expect(() => readLayer('scale', 6, nowhere)).toThrow(Unreadable);
   });
   it('move a marker by its middle, and size it by its edge, which is then as sure as the hand', () => {
     const { pointsOf, withPoints } = layerKindOf('scale').placed!;

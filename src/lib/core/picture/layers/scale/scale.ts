@@ -3,6 +3,7 @@ import { type PlacedPoint, type Scale, scaleFromLine } from '../../../calibratio
 import { uniformWithin } from '../../../calibration/budget';
 import { scaleFromMarker, sourceToMarker } from '../../../calibration/markerScale';
 import { middleOf } from '../../../measurement/geometry';
+import type { SeenSize } from '../../../calibration/markerSearch';
 import { placedPointSchema, pointSchema } from '../../placedPoint';
 import { roundPath } from '../drawnParts';
 import { layerKind } from '../layerKind';
@@ -56,6 +57,24 @@ const marker = z
     'the bone would lie at the source'
   );
 
+/** A bar from end to end, or a ruler from its first line that is seen to its last. */
+const longMarker = z
+  .strictObject({
+    from: z.literal('long marker'),
+    name: z.string().max(60),
+    /** From one end to the other, with the half of the range that may have. */
+    knownMm: finite.positive(),
+    toleranceMm: finite.nonnegative(),
+    ends,
+    aspect: finite.positive(),
+    bone: bone.optional()
+  })
+  .refine(({ ends: [a, b] }) => Math.hypot(a.x - b.x, a.y - b.y) > 0, 'the two ends coincide')
+  .refine(
+    ({ bone }) => !bone || sourceOf(bone).sourceToMarkerMm + bone.apartMm > 1,
+    'the bone would lie at the source'
+  );
+
 const other = z.strictObject({
   from: z.literal('picture'),
   /** The picture whose scale it is, and what that is called. */
@@ -69,9 +88,24 @@ const other = z.strictObject({
   aspect: finite.positive()
 });
 
-const schema = z.union([line, marker, other]);
+const schema = z.union([line, marker, longMarker, other]);
 export type ScaleGiven = z.infer<typeof schema>;
-export type MarkerGiven = z.infer<typeof marker>;
+export type RoundGiven = z.infer<typeof marker>;
+export type LongGiven = z.infer<typeof longMarker>;
+export type MarkerGiven = RoundGiven | LongGiven;
+
+export const isMarker = (given: ScaleGiven | null): given is MarkerGiven =>
+  given?.from === 'marker' || given?.from === 'long marker';
+
+/** How large a marker is in the picture, in widths of a pixel. */
+export function seenOf(given: MarkerGiven): SeenSize {
+  if (given.from === 'marker') return { sizePx: given.diameterPx, uncertaintyPx: given.uncertaintyPx };
+  const [a, b] = given.ends;
+  return {
+    sizePx: Math.hypot(b.x - a.x, (b.y - a.y) * given.aspect),
+    uncertaintyPx: Math.hypot(a.uncertaintyPx, b.uncertaintyPx)
+  };
+}
 
 const first = z.object({
   ends,
@@ -82,7 +116,7 @@ const first = z.object({
 });
 
 /** The middle of a marker, and a point of its edge beside it. */
-function markerPoints({ center, diameterPx, uncertaintyPx }: MarkerGiven): PlacedPoint[] {
+function markerPoints({ center, diameterPx, uncertaintyPx }: RoundGiven): PlacedPoint[] {
   const each = { uncertaintyPx: uncertaintyPx / 2 };
   return [
     { ...center, ...each },
@@ -91,7 +125,7 @@ function markerPoints({ center, diameterPx, uncertaintyPx }: MarkerGiven): Place
 }
 
 /** A marker moved by its middle, or made larger or smaller by its edge: that is then as sure as the hand. */
-function withMarkerPoints(body: MarkerGiven, [middle, edge]: readonly PlacedPoint[]): MarkerGiven {
+function withMarkerPoints(body: RoundGiven, [middle, edge]: readonly PlacedPoint[]): RoundGiven {
   const { center, aspect } = body;
   const { x, y } = middle;
   if (x !== center.x || y !== center.y) return { ...body, center: { x, y } };
@@ -100,13 +134,13 @@ function withMarkerPoints(body: MarkerGiven, [middle, edge]: readonly PlacedPoin
 }
 
 /**
- * How large a pixel is, given by a line over a known length, by a round marker, or taken over from another picture of the
- * same device and distance. The scale itself follows from it and is not stored.
+ * How large a pixel is, given by a line over a known length, by a marker that is round or long, or taken over from another
+ * picture of the same device and distance. The scale itself follows from it and is not stored.
  */
 export const scaleLayer = layerKind({
   kind: 'scale',
   words: 'Scale',
-  version: 5,
+  version: 6,
   many: false,
   schema,
   upcasters: {
@@ -116,21 +150,22 @@ export const scaleLayer = layerKind({
     },
     2: (body) => body,
     3: (body) => body,
-    4: (body) => body
+    4: (body) => body,
+    5: (body) => body
   },
   placed: {
     pointNames: ['First end', 'Second end'],
     namesOf: ({ from }: ScaleGiven) => (from === 'marker' ? ['Middle', 'Edge'] : ['First end', 'Second end']),
     pointsOf: (body: ScaleGiven) => {
-      if (body.from === 'line') return [...body.ends];
+      if ('ends' in body) return [...body.ends];
       return body.from === 'marker' ? markerPoints(body) : [];
     },
     withPoints: (body: ScaleGiven, points): ScaleGiven => {
-      if (body.from === 'line') return { ...body, ends: [points[0], points[1]] };
+      if ('ends' in body) return { ...body, ends: [points[0], points[1]] };
       return body.from === 'marker' ? withMarkerPoints(body, points) : body;
     },
     drawn: (body: ScaleGiven) => {
-      if (body.from === 'line') {
+      if ('ends' in body) {
         const [from, to] = body.ends;
         return { shapes: [{ kind: 'line', from, to, dashed: true }], wordsAt: middleOf(from, to) };
       }
@@ -160,10 +195,10 @@ export function scaleGiven(given: ScaleGiven): Scale {
   }
   const { knownMm } = given;
   if (given.from === 'line') return scaleFromLine(given.ends, knownMm, given.knownUncertaintyMm, aspect);
-  const { name, toleranceMm, diameterPx, uncertaintyPx, bone } = given;
+  const { name, toleranceMm, bone } = given;
   const { source, mmPerPixelX, relativeUncertainty, description } = scaleFromMarker(
     { description: `${name}, ${boneWords(bone)}`, sizeMm: knownMm, toleranceMm },
-    { sizePx: diameterPx, uncertaintyPx },
+    seenOf(given),
     bone && {
       mm: bone.apartMm,
       uncertaintyMm: uniformWithin(bone.plusMinusMm),
