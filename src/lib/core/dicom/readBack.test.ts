@@ -55,9 +55,9 @@ const newId = (() => {
   return () => `made-anew-${++count}`;
 })();
 const read = (set: ReturnType<typeof dataset>) => readDicom(writeDicomFile(set), () => new Uint8Array());
-const state = (layers: PictureLayers) =>
+const state = (layers: PictureLayers, of = facts) =>
   presentationStateDataset({
-    facts,
+    facts: of,
     sopClassUid: '1.2.840.10008.5.1.4.1.1.1.3',
     layers,
     notation: 'fdi',
@@ -76,7 +76,7 @@ describe('what is written is read back', () => {
     const crop = { window: { left: 1, top: 2, width: 3, height: 4 }, orientation };
     const set = read(state({ ...noLayers, look, orientation, crop, items: [...items, named] }));
     expect(sopClassOf(set)).toBe(presentationStateClassUid);
-    const { about, layers, leftOut } = presentationRead(set, newId);
+    const { about, layers, leftOut } = presentationRead(set, newId, facts.pixels);
     expect([about, leftOut]).toEqual([[facts.instance.uid], []]);
     expect(layers).toEqual([
       { kind: 'look', item: null, body: look },
@@ -90,7 +90,7 @@ describe('what is written is read back', () => {
     const set = state({ ...noLayers, items: items.slice(0, 2) });
     const carried = set.find(({ tag }) => tag === '00711001')!;
     carried.value = [String(carried.value[0]).replace('"version":1', '"version":99')];
-    const { layers, leftOut } = presentationRead(read(set), newId);
+    const { layers, leftOut } = presentationRead(read(set), newId, facts.pixels);
     expect([layers.length, leftOut]).toEqual([1, ['something that a newer Yonder Tray wrote']]);
   });
 
@@ -157,7 +157,8 @@ describe('a presentation state from elsewhere', () => {
           ...more
         })
       ),
-      newId
+      newId,
+      { width: 200, height: 100 }
     );
 
   it('is shown as far as the standard goes: lines, circles, ellipses and words', () => {
@@ -192,6 +193,36 @@ describe('a presentation state from elsewhere', () => {
     for (const { x, y } of (layers[3].body as { way: { x: number; y: number }[] }).way)
       expect(((x - 50) / 30) ** 2 + ((y - 50) / 10) ** 2).toBeCloseTo(1, 5);
     expect(layers[4].body).toEqual({ at: { x: 7, y: 8, uncertaintyPx: 1 }, words: 'Apex' });
+  });
+
+  it('is cropped to its displayed area as that is seen, and not at all where it shows everything', () => {
+    const area = (from: [number, number], to: [number, number]): Attributes => ({
+      DisplayedAreaSelectionSequence: [
+        { DisplayedAreaTopLeftHandCorner: from, DisplayedAreaBottomRightHandCorner: to }
+      ]
+    });
+    // A quarter turn: what is seen at the top left is stored at the lower left.
+    const turned = { ...area([11, 80], [60, 21]), ImageRotation: 90, ImageHorizontalFlip: 'N' };
+    const [orientation, crop] = foreign([], [], turned).layers;
+    expect(orientation.body).toEqual({ quarterTurns: 1, mirrored: false });
+    expect(crop).toEqual({
+      kind: 'crop',
+      item: null,
+      body: { window: { left: 20, top: 10, width: 60, height: 50 }, orientation: orientation.body }
+    });
+    expect(foreign([], [], area([1, 1], [200, 100])).layers).toEqual([]);
+    expect(foreign([], [], area([-40, -3], [240, 140])).layers).toEqual([]);
+    expect(foreign([], [], area([5, 5], [9, 90])).layers).toEqual([]);
+  });
+
+  it('shows the part that one of ours shows, also by what the standard says of it alone', () => {
+    const size = { width: 60, height: 40 };
+    const large = { ...facts, scale: null, pixels: { ...facts.pixels, ...size } };
+    const orientation: Orientation = { quarterTurns: 1, mirrored: true };
+    const crop = { window: { left: 3, top: 4, width: 20, height: 18 }, orientation };
+    const ours = state({ ...noLayers, orientation, crop }, large);
+    const { layers } = presentationRead(read(ours.filter(({ tag }) => !tag.startsWith('0071'))), newId, size);
+    expect(layers.find(({ kind }) => kind === 'crop')?.body).toEqual(crop);
   });
 
   it('keeps of long words what a text holds, and says so', () => {

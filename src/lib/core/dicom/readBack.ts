@@ -1,8 +1,9 @@
 import { type LayerName, layerKindOf, layerKinds } from '../picture/layers/all';
+import { type Crop, cropBetween } from '../picture/layers/crop/crop';
 import { mostTextLetters } from '../picture/layers/text/text';
 import { type ItemNote, noNote } from '../picture/layers/note/note';
 import { windowLook } from '../raster/look/look';
-import type { Orientation, Point } from '../raster/orientation';
+import { type Orientation, type Point, type Size, upright } from '../raster/orientation';
 import { uuidOfUid } from '../identity/uuid7';
 import { type ReadLayer, carriedLayers } from './carried';
 import type { ReadSet } from './readSet';
@@ -36,6 +37,9 @@ const tags = {
   graphicType: '00700023',
   flip: '00700041',
   rotation: '00700042',
+  areas: '0070005A',
+  areaFrom: '00700052',
+  areaTo: '00700053',
   windows: '00283110',
   center: '00281050',
   width: '00281051',
@@ -56,10 +60,12 @@ const itemsOf = (set: ReadSet, tag: string): ReadSet[] => set.elements.get(tag)?
 
 /**
  * What a softcopy presentation state (PS3.3 A.33.1) says of a picture. One of ours is read as it was kept; of any other
- * what the standard tells: turn and flip, the window, polylines, circles, ellipses and words that are placed in pixels.
+ * what the standard tells: turn and flip, the part that is shown, the window, polylines, circles, ellipses and words that
+ * are placed in pixels.
  * @param newId gives each thing that has none an id
+ * @param size of the picture that it is to be shown on
  */
-export function presentationRead(set: ReadSet, newId: () => string): ReadBack {
+export function presentationRead(set: ReadSet, newId: () => string, size: Size): ReadBack {
   const about = itemsOf(set, tags.referencedSeries).flatMap((series) =>
     referenced(series, tags.referencedImages)
   );
@@ -69,6 +75,8 @@ export function presentationRead(set: ReadSet, newId: () => string): ReadBack {
   const leftOut = new Set<string>();
   const orientation = orientationRead(set);
   if (orientation) layers.push({ kind: 'orientation', item: null, body: orientation });
+  const crop = cropRead(set, size, orientation ?? upright);
+  if (crop) layers.push({ kind: 'crop', item: null, body: crop });
   const [window] = itemsOf(set, tags.windows);
   const [center, width] = window ? [decimal(window, tags.center), decimal(window, tags.width)] : [];
   if (center !== undefined && width !== undefined && width >= 1)
@@ -110,6 +118,22 @@ function orientationRead(set: ReadSet): Orientation | null {
   if (!Number.isInteger(turns)) return null;
   const mirrored = flip === 'Y';
   return { quarterTurns: ((mirrored ? 8 - turns : turns) % 4) as 0 | 1 | 2 | 3, mirrored };
+}
+
+/**
+ * The displayed area, told by the stored pixels at its corners as they are seen, counted from 1 (PS3.3 C.10.4); null where
+ * it is all of the picture or next to nothing.
+ */
+function cropRead(set: ReadSet, size: Size, orientation: Orientation): Crop | null {
+  const [area] = itemsOf(set, tags.areas);
+  if (!area) return null;
+  const [fromX, fromY] = [binary(area, tags.areaFrom, 0), binary(area, tags.areaFrom, 1)];
+  const [toX, toY] = [binary(area, tags.areaTo, 0), binary(area, tags.areaTo, 1)];
+  if (fromX === undefined || fromY === undefined || toX === undefined || toY === undefined) return null;
+  const [left, right] = [Math.min(fromX, toX) - 1, Math.max(fromX, toX)];
+  const [top, bottom] = [Math.min(fromY, toY) - 1, Math.max(fromY, toY)];
+  if (left <= 0 && top <= 0 && right >= size.width && bottom >= size.height) return null;
+  return cropBetween({ x: left, y: top }, { x: right, y: bottom }, size, orientation);
 }
 
 function pointsRead(set: ReadSet, tag = tags.graphicData as string): Point[] {

@@ -4,8 +4,10 @@ import { NotReadable, readDicom } from '../../core/dicom/read';
 import { isReport, presentationRead, reportRead, sopClassOf } from '../../core/dicom/readBack';
 import { inClinic } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
+import type { Size } from '../../core/raster/orientation';
 import { Problem } from '../problem';
 import { actWish, keepAct } from './changes';
+import { readOrigin } from './origin';
 import { pictureRow } from './views';
 
 /** Such objects hold no samples: a sound one is far smaller. */
@@ -39,7 +41,11 @@ export async function readOnto(
 ): Promise<ReadOnto> {
   await demand(caller, 'change pictures', pictureId);
   const row = await inClinic(caller.clinicId, (tx) => pictureRow(tx, pictureId));
-  const { about, layers, leftOut } = readStateOrReport(bytes);
+  const { about, layers, leftOut } = readStateOrReport(bytes, {
+    width: row.width,
+    height: row.height,
+    pixelAspect: readOrigin(row.facts).pixelAspect
+  });
   if (!about.includes(row.instance_uid))
     throw new Problem(
       'other-picture',
@@ -64,13 +70,13 @@ export async function readOnto(
   };
 }
 
-function readStateOrReport(bytes: Uint8Array): ReturnType<typeof presentationRead> {
+function readStateOrReport(bytes: Uint8Array, size: Size): ReturnType<typeof presentationRead> {
   try {
     const set = readDicom(bytes, () => {
       throw new NotReadable('deflated');
     });
     const sopClass = sopClassOf(set);
-    if (sopClass === presentationStateClassUid) return presentationRead(set, randomUUID);
+    if (sopClass === presentationStateClassUid) return presentationRead(set, randomUUID, size);
     if (isReport(sopClass)) return reportRead(set, randomUUID);
   } catch (error) {
     if (!(error instanceof NotReadable)) throw error;
