@@ -29,6 +29,13 @@ const bodies: Partial<Record<LayerName, unknown>> = {
   area: { points: [at(0, 0), at(10, 0), at(10, 20), at(0, 20)] },
   region: { points: [at(0, 0), at(10, 0), at(10, 20)] },
   profile: { points: [at(0, 0), at(10, 0)] },
+  guide: {
+    set: 'set-one',
+    guide: 'crestal-bone',
+    version: 1,
+    view: 'tooth',
+    points: { apex: at(40, 95), 'mesial crest': at(41, 62) }
+  },
   arrow: { points: [at(0, 0), at(10, 0)] },
   text: { at: at(4, 5), words: 'Løst – “her” \\ ±' },
   label: { at: at(4, 5), place: { kind: 'tooth', tooth: 36 } },

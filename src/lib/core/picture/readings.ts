@@ -126,10 +126,10 @@ export function wordsOf({ item, note, values }: PictureReading, notation: Notati
   return [note.name, said, ...measured].filter(Boolean).join(', ');
 }
 
-/** Whether a kind gives something to be confirmed: values, or grey values. */
+/** Whether a kind gives something to be confirmed: values, grey values, or landmarks that results follow from. */
 export const isReading = (kind: LayerName): boolean => {
-  const { measure, samples } = layerKindOf(kind);
-  return measure !== undefined || samples !== undefined;
+  const { measure, samples, confirms } = layerKindOf(kind);
+  return measure !== undefined || samples !== undefined || confirms === true;
 };
 
 /** A reading with those taken again of the same thing, and how far they lie apart. */

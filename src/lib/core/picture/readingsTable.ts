@@ -2,7 +2,8 @@ import { placesInWords } from '../anatomy/place';
 import type { Notation } from '../anatomy/teeth';
 import { scaleInUse } from './pictureLayers';
 import { type PictureView, aspectOf, pictureName, placesOf } from './pictureView';
-import { isReading, readingsOf } from './readings';
+import { guideSetsOf } from './guideSets';
+import { drawnItems, isReading, readingsOf } from './readings';
 import { layerKindOf } from './layers/all';
 
 export const readingColumns = [
@@ -35,8 +36,9 @@ export function readingsTable(pictures: readonly PictureView[], notation: Notati
     const scale = scaleInUse(view.layers, view.fileScale);
     const readings = readingsOf(view.layers, scale, aspectOf(view));
     const names = new Map(readings.map(({ item, name }) => [item.id, name]));
-    return readings
-      .filter(({ item }) => isReading(item.kind))
+    const ofGuides = guideRows(view, pictures, notation);
+    const own = readings
+      .filter(({ item }) => isReading(item.kind) && item.kind !== 'guide')
       .flatMap(({ item, name, note, values, refused, confirmedBy }): ReadingRow[] => {
         const row = {
           picture: pictureName(view),
@@ -64,5 +66,41 @@ export function readingsTable(pictures: readonly PictureView[], notation: Notati
           unit
         }));
       });
+    return [...own, ...ofGuides];
+  });
+}
+
+/** Results of the guides whose first view is this picture: all that follow from all their pictures. */
+function guideRows(view: PictureView, pictures: readonly PictureView[], notation: Notation): ReadingRow[] {
+  const sets = guideSetsOf(pictures.map((picture) => ({ picture, layers: picture.layers })));
+  return sets.flatMap(({ guide, views, results }) => {
+    const all = [...views.values()];
+    const [first] = all;
+    if (first.picture.pictureId !== view.pictureId) return [];
+    const confirmers = all.map(({ picture, item }) => {
+      const stamp = drawnItems(picture.layers).find((each) => each.item.id === item.id)?.confirmedBy ?? null;
+      return stamp === null ? '' : (picture.people[stamp] ?? '');
+    });
+    const makers = all.map(({ picture, item }) => picture.people[item.by] ?? '');
+    const row = {
+      picture: all.map(({ picture }) => pictureName(picture)).join('; '),
+      places: placesInWords(placesOf(view), notation),
+      taken: view.takenAt,
+      reading: guide.name,
+      kind: layerKindOf('guide').words,
+      scale: scaleInUse(view.layers, view.fileScale)?.description ?? 'none: pixels',
+      prepared_by: [...new Set(makers)].join('; '),
+      // Only what was confirmed on every picture is.
+      confirmed_by: confirmers.every(Boolean) ? [...new Set(confirmers)].join('; ') : '',
+      repeat_of: ''
+    };
+    return results.flatMap((result): ReadingRow[] => {
+      if (result.outcome === 'missing') return [];
+      const { name } = result.formula;
+      if (result.outcome === 'cannot')
+        return [{ ...row, what: `${name}: ${result.because}`, value: '', plus_minus: '', unit: '' }];
+      const { value, plusMinus, unit } = result.value;
+      return [{ ...row, what: name, value: figure(value), plus_minus: figure(plusMinus), unit }];
+    });
   });
 }

@@ -40,6 +40,11 @@ export const hipCover: Guide = {
     {
       key: 'below',
       name: 'Pelvis, lying on the back, hind legs stretched',
+      lines: [
+        ['right head', 'left head'],
+        ['right head', 'right rim'],
+        ['left head', 'left rim']
+      ],
       landmarks: (['right', 'left'] as const).flatMap((side) => {
         const x = side === 'right' ? 0.3 : 0.7;
         return [
@@ -97,6 +102,10 @@ export const heartScore: Guide = {
     {
       key: 'side',
       name: 'Chest from the side',
+      lines: [
+        ['carina', 'apex'],
+        ['heart front', 'heart back']
+      ],
       landmarks: [
         landmark(
           'carina',
@@ -172,6 +181,10 @@ export const plateauAngle: Guide = {
     {
       key: 'side',
       name: 'Stifle and ankle from the side',
+      lines: [
+        ['plateau front', 'plateau back'],
+        ['eminence', 'ankle']
+      ],
       landmarks: [
         landmark(
           'plateau front',

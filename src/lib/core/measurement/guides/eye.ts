@@ -17,6 +17,10 @@ export const eyeWidths: Guide = {
     {
       key: 'eye',
       name: 'Eye from the front, looking at the camera',
+      lines: [
+        ['limbus left', 'limbus right'],
+        ['pupil left', 'pupil right']
+      ],
       finds: 'limbus and pupil',
       landmarks: [
         landmark(

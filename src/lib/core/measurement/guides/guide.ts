@@ -17,6 +17,8 @@ export interface GuideView {
   key: string;
   name: string;
   landmarks: Landmark[];
+  /** Landmarks that a thin line joins in the picture: the axes and surfaces that results are measured by. */
+  lines?: (readonly [string, string])[];
   /** What the computer proposes by itself in this view. */
   finds?: 'plumb line and markers' | 'limbus and pupil';
 }

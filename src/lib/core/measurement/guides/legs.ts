@@ -28,7 +28,14 @@ export const legLengthDifference: Guide = {
   version: 1,
   name: 'Leg length difference',
   trade: 'bones',
-  views: [{ key: 'standing', name: 'Both legs, standing, from the front', landmarks: joints }],
+  views: [
+    {
+      key: 'standing',
+      name: 'Both legs, standing, from the front',
+      lines: sides.map((side) => [`${side} hip`, `${side} ankle`] as const),
+      landmarks: joints
+    }
+  ],
   formulas: [
     ...sides.map((side): Formula => ({
       key: `${side} length`,
@@ -120,6 +127,12 @@ export const legAxes: Guide = {
     {
       key: 'standing',
       name: 'Both legs, standing, from the front',
+      lines: sides.flatMap((side) => [
+        [`${side} hip`, `${side} knee`] as const,
+        [`${side} knee`, `${side} ankle`] as const,
+        [`${side} condyle outer`, `${side} condyle inner`] as const,
+        [`${side} plateau outer`, `${side} plateau inner`] as const
+      ]),
       landmarks: [
         ...joints,
         ...sides.flatMap((side) => [

@@ -91,6 +91,7 @@ export const neckCurve: Guide = {
   views: positions.map(([key, name]) => ({
     key,
     name,
+    lines: levels.map((level) => [`${level} upper back`, `${level} lower back`] as const),
     landmarks: [
       ...levels.flatMap((level, i) => {
         const y = 0.2 + 0.13 * i;

@@ -55,6 +55,10 @@ export const pelvisSide: Guide = {
     {
       key: 'side',
       name: 'Spine and pelvis, standing, from the side',
+      lines: [
+        ['S1 front', 'S1 back'],
+        ['hip 1', 'hip 2']
+      ],
       landmarks: [
         landmark('hip 1', 'Hip, one', 'Middle of one round head of a thigh bone', 0.4, 0.92),
         landmark(

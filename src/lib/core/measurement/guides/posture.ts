@@ -147,6 +147,7 @@ export const posture: Guide = {
       key: 'front',
       name: 'From the front, beside the plumb line',
       finds: 'plumb line and markers',
+      lines: parts.map((part) => [`${part} right`, `${part} left`] as const),
       landmarks: [
         ...parts.flatMap((part) => [
           landmark(

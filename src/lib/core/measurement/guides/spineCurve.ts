@@ -82,6 +82,11 @@ export const spineCurve: Guide = {
     {
       key: 'front',
       name: 'Spine, standing, from the front or the back',
+      lines: vertebrae.flatMap((name) =>
+        (['upper', 'lower'] as const).map(
+          (end) => [corner(name, end, 'left'), corner(name, end, 'right')] as const
+        )
+      ),
       landmarks: vertebrae.flatMap((name, i) => {
         const y = 0.05 + (0.9 * i) / (vertebrae.length - 1);
         const half = 0.06 + 0.002 * i;

@@ -21,6 +21,12 @@ export const workingLength: Guide = {
     {
       key: 'tooth',
       name: 'Periapical view of the tooth',
+      lines: [
+        ['reference', 'canal 1'],
+        ['canal 1', 'canal 2'],
+        ['canal 2', 'canal 3'],
+        ['canal 3', 'apex']
+      ],
       landmarks: [
         landmark(
           'reference',
@@ -113,6 +119,10 @@ export const crestalBone: Guide = {
     {
       key: 'tooth',
       name: 'Periapical or bitewing view of the tooth',
+      lines: [
+        ['mesial junction', 'apex'],
+        ['distal junction', 'apex']
+      ],
       landmarks: [
         landmark(
           'mesial junction',

@@ -48,6 +48,10 @@ export const distalRadius: Guide = {
     {
       key: 'front',
       name: 'Wrist from the front',
+      lines: [
+        ['axis upper', 'axis lower'],
+        ['ulnar corner', 'styloid']
+      ],
       landmarks: [
         ...axis('front', 0.4),
         landmark(
@@ -76,6 +80,10 @@ export const distalRadius: Guide = {
     {
       key: 'side',
       name: 'Wrist from the side',
+      lines: [
+        ['axis upper', 'axis lower'],
+        ['volar rim', 'dorsal rim']
+      ],
       landmarks: [
         ...axis('side', 0.5),
         landmark(

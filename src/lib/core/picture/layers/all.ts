@@ -2,6 +2,7 @@ import { Unreadable, readVersioned } from '../../versioned';
 import { aboutLayer } from './about/about';
 import { angleLayer } from './angle/angle';
 import { findingLayer } from './finding/finding';
+import { guideLayer } from './guide/guide';
 import { gradeLayer } from './grade/grade';
 import type { LayerKind } from './layerKind';
 import { lengthLayer } from './length/length';
@@ -49,6 +50,7 @@ export const layerKinds = [
   areaLayer,
   regionLayer,
   profileLayer,
+  guideLayer,
   arrowLayer,
   textLayer,
   labelLayer,

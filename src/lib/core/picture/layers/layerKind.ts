@@ -55,6 +55,8 @@ export interface LayerKind<Name extends string, Body> extends Versioned<Body> {
   measure?: MeasuredPart<Body>;
   /** Which samples of the picture it reads: inside its points, or along the line between them. */
   samples?: 'inside' | 'along';
+  /** Whether there is something to be confirmed though it gives no value by itself. */
+  confirms?: true;
   /** What a person has to be allowed for making it, beside changing pictures. */
   right?: 'confirm';
   /** What it changes in a softcopy presentation state (PS3.3 A.33.1), beside its drawing. */

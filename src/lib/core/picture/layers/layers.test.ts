@@ -57,6 +57,13 @@ const today: Record<LayerName, unknown> = {
   area: { points: [at(0, 0), at(10, 0), at(10, 20), at(0, 20)] },
   region: { points: [at(0, 0), at(10, 0), at(10, 20)] },
   profile: { points: [at(0, 0), at(10, 0)] },
+  guide: {
+    set: 'set-one',
+    guide: 'distal-radius',
+    version: 1,
+    view: 'front',
+    points: { 'axis upper': at(40, 95), 'axis lower': at(41, 62) }
+  },
   arrow: { points: [at(0, 0), at(10, 0)] },
   text: { at: at(4, 5), words: 'Loose' },
   label: { at: at(4, 5), place: { kind: 'tooth', tooth: 36 } },

@@ -1,0 +1,67 @@
+import { z } from 'zod';
+import type { PlacedPoint } from '../../../calibration/scale';
+import { guides } from '../../../measurement/guides/all';
+import type { GuideView } from '../../../measurement/guides/guide';
+import type { Shape } from '../../drawing';
+import { placedPointSchema } from '../../placedPoint';
+import { layerKind } from '../layerKind';
+
+const mostPoints = 120;
+const schema = z.strictObject({
+  /** The same for all pictures that one doing of a guide lies on. */
+  set: z.string().min(1).max(64),
+  guide: z.string().min(1).max(64),
+  /** The version of the guide that it was done by. */
+  version: z.number().int().positive(),
+  /** Which of the guide's views this picture is. */
+  view: z.string().min(1).max(64),
+  /** Landmarks by their keys, in image pixels. */
+  points: z
+    .record(z.string().min(1).max(64), placedPointSchema)
+    .refine((points) => Object.keys(points).length <= mostPoints, 'too many landmarks')
+});
+export type GuidePoints = z.infer<typeof schema>;
+
+export const guideViewOf = ({ guide, view }: Pick<GuidePoints, 'guide' | 'view'>): GuideView | null =>
+  guides.find(({ key }) => key === guide)?.views.find(({ key }) => key === view) ?? null;
+
+/** Keys of what is placed, as the guide asks for them; what a guide no longer asks for comes last. */
+function keysOf(body: GuidePoints): string[] {
+  const asked = guideViewOf(body)?.landmarks.map(({ key }) => key) ?? [];
+  const placed = Object.keys(body.points);
+  return [...asked.filter((key) => key in body.points), ...placed.filter((key) => !asked.includes(key))];
+}
+
+/** Landmarks of a guide on one of its views. What follows from them is told for all its views together. */
+export const guideLayer = layerKind<'guide', GuidePoints>({
+  kind: 'guide',
+  words: 'Guide',
+  version: 1,
+  many: true,
+  schema,
+  upcasters: {},
+  confirms: true,
+  placed: {
+    pointNames: [],
+    further: 'Landmark',
+    namesOf: (body) => {
+      const landmarks = guideViewOf(body)?.landmarks ?? [];
+      return keysOf(body).map((key) => landmarks.find((each) => each.key === key)?.name ?? key);
+    },
+    pointsOf: (body) => keysOf(body).map((key) => body.points[key]),
+    withPoints: (body, points): GuidePoints => ({
+      ...body,
+      points: Object.fromEntries(keysOf(body).map((key, i) => [key, points[i]]))
+    }),
+    drawn: (body) => {
+      const lines = (guideViewOf(body)?.lines ?? []).flatMap(([a, b]): Shape[] => {
+        const [from, to]: (PlacedPoint | undefined)[] = [body.points[a], body.points[b]];
+        return from && to ? [{ kind: 'line', from: { x: from.x, y: from.y }, to: { x: to.x, y: to.y } }] : [];
+      });
+      const [first] = keysOf(body);
+      const at = first === undefined ? { x: 0, y: 0 } : body.points[first];
+      return { shapes: lines, wordsAt: { x: at.x, y: at.y } };
+    },
+    says: (body) => guides.find(({ key }) => key === body.guide)?.name ?? body.guide
+  }
+});
