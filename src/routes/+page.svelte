@@ -78,7 +78,15 @@
   const rows = $derived(Array.from({ length: hours.last - hours.first }, (_, i) => hours.first + i));
   const topOf = (minutes: number) => ((minutes - hours.first * 60) * hourPx) / 60;
   const nowTop = $derived(isToday ? topOf(minutesOfDay(minute)) : -1);
-  const toConfirm = $derived(today.appointments.filter((each) => each.toConfirm > 0));
+  /** What waits, with the station where it is done. */
+  const toConfirm = $derived(
+    today.appointments.flatMap((each) => [
+      ...(each.toConfirm > 0 ? [{ each, at: 'check', words: `${each.toConfirm} to confirm` }] : []),
+      ...(each.readings > 0
+        ? [{ each, at: 'measure', words: countWords(each.readings, 'reading', 'readings') }]
+        : [])
+    ])
+  );
   let opening = $state('');
   let line = $state<HTMLDivElement>();
 
@@ -243,13 +251,13 @@
         <h2 class="text-lead mb-2 flex items-center gap-2 font-bold">
           <ClipboardCheck size={20} aria-hidden="true" />Waiting for a clinician
         </h2>
-        {#each toConfirm as each (each.appointmentId)}
+        {#each toConfirm as { each, at, words } (each.appointmentId + at)}
           <a
-            href="/visits/{each.visitId}/check"
+            href="/visits/{each.visitId}/{at}"
             class="hover:bg-tray flex min-h-11 items-center justify-between gap-2 rounded-lg px-2"
           >
             <span class="truncate font-semibold">{each.patient.name}</span>
-            <span class="chip bg-brass-wash text-brass">{each.toConfirm} to confirm</span>
+            <span class="chip bg-brass-wash text-brass">{words}</span>
           </a>
         {:else}
           <p class="text-ink-soft">Nothing waits.</p>

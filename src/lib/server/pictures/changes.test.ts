@@ -10,6 +10,7 @@ import { windowLook } from '../../core/raster/look/look';
 import type { Caller } from '../people/caller';
 import { actWish, bringBack, keepAct, pictureSeen, takeBack } from './changes';
 import { linkToPlaces, linkWish } from './links';
+import { unconfirmedReadings } from './unconfirmed';
 
 const clinic = useClinic();
 
@@ -119,6 +120,38 @@ describe('what people make of a picture', () => {
     for (const each of wrong)
       expect(actWish.safeParse({ changes: [each] }).success, JSON.stringify(each)).toBe(false);
     expect(actWish.safeParse({ changes: [] }).success).toBe(false);
+  });
+
+  it('waits for a clinician, reading by reading and guide by guide, until each is confirmed as it is', async () => {
+    const { pictureId, now } = await newPicture();
+    const { visitId } = await now();
+    const waiting = async () =>
+      (await clinic.inside((tx) => unconfirmedReadings(tx, [visitId, randomUUID()]))).get(visitId) ?? 0;
+    expect(await waiting()).toBe(0);
+    const guide = {
+      set: 'wrist-set',
+      guide: 'distal-radius',
+      version: 1,
+      view: 'front',
+      points: { styloid: { x: 3, y: 4, uncertaintyPx: 1 } }
+    };
+    const length = { ends: ends(5) };
+    await keep(
+      pictureId,
+      clinic.caller('assistant'),
+      change('length', length, 'reading-one'),
+      change('guide', guide, 'wrist-set'),
+      change('arrow', { points: ends(5) }, 'arrow-one')
+    );
+    expect(await waiting()).toBe(2);
+    const clinician = clinic.caller('clinician');
+    await keep(pictureId, clinician, change('confirmed', { as: confirmable(guide) }, 'wrist-set'));
+    expect(await waiting()).toBe(1);
+    await keep(pictureId, clinician, change('confirmed', { as: confirmable(length) }, 'reading-one'));
+    expect(await waiting()).toBe(0);
+    const moved = { ...guide, points: { styloid: { x: 3, y: 5, uncertaintyPx: 1 } } };
+    await keep(pictureId, clinic.caller('assistant'), change('guide', moved, 'wrist-set'));
+    expect(await waiting()).toBe(1);
   });
 
   it('is prepared by an assistant and confirmed by a clinician alone, and says who did which', async () => {

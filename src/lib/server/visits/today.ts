@@ -9,6 +9,7 @@ import { inClinic, within } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
 import { type PracticeState, practiceState } from '../practice/feed';
 import { Recent } from '../people/recentModel';
+import { unconfirmedReadings } from '../pictures/unconfirmed';
 import { traysOfVisits } from '../trays/trays';
 import { Appointment } from './appointmentModel';
 import { Patient } from './patientModel';
@@ -24,6 +25,8 @@ export interface DayAppointment {
   patient: PatientBand;
   empty: number;
   toConfirm: number;
+  /** Readings and landmarks that wait for a clinician. */
+  readings: number;
   taken: number;
 }
 
@@ -56,6 +59,10 @@ export async function today(caller: Caller, asked: string | null = null, now = n
       ...within(tx)
     });
     const trays = await traysOfVisits(
+      tx,
+      appointments.flatMap((each) => each.visitId ?? [])
+    );
+    const readings = await unconfirmedReadings(
       tx,
       appointments.flatMap((each) => each.visitId ?? [])
     );
@@ -96,6 +103,7 @@ export async function today(caller: Caller, asked: string | null = null, now = n
           patient: bandOf(each.patient!),
           empty: wells.filter((well) => well.keeper === null).length,
           toConfirm: wells.filter((well) => well.keeper !== null && well.confirmed === null).length,
+          readings: readings.get(each.visitId ?? '') ?? 0,
           taken:
             wells.reduce((sum, well) => sum + well.takes.length, 0) +
             ofVisit.reduce((sum, tray) => sum + tray.bench.length, 0)

@@ -18,6 +18,7 @@
   import { theVisit } from '../visit/visitStore.svelte';
   import { stationTables } from './stations';
   import { LightTable, type May } from './table.svelte';
+  import GuidePanel from './GuidePanel.svelte';
   import LookPanel from './LookPanel.svelte';
   import SideBySide from './SideBySide.svelte';
   import StagePlaces from './StagePlaces.svelte';
@@ -74,6 +75,7 @@
       { key: '1', does: 'One to one' },
       { key: 'I', does: 'Invert' },
       { key: 'V', does: 'The look: its thread, or back to the station' },
+      ...(station === 'measure' ? [{ key: '2', does: 'Guides, or back to the readings' }] : []),
       ...(station === 'measure'
         ? [{ key: 'Shift', does: 'While held: curves and outlines follow the edge to the next point' }]
         : []),
@@ -133,6 +135,7 @@
       m: () => table.widen('whole'),
       Escape: () => (table.room = 'shared'),
       v: () => may.changePictures && table.showLook(),
+      2: () => station === 'measure' && table.showGuide(),
       0: () => (table.asStored = true),
       PageDown: () => table.step(1),
       PageUp: () => table.step(-1)
@@ -233,13 +236,16 @@
           bind:value={table.panel}
           options={[
             { value: 'station', words: stationNames[station] },
+            ...(station === 'measure' ? [{ value: 'guide' as const, words: 'Guide', key: '2' }] : []),
             { value: 'look', words: 'Look', key: 'V' }
           ]}
         />
       {/if}
       {#if table.thenNow.open}<ThenPanel
           {table}
-        />{:else if table.panel === 'look' && may.changePictures}<LookPanel {table} />{:else}<Panel
+        />{:else if table.panel === 'look' && may.changePictures}<LookPanel
+          {table}
+        />{:else if table.panel === 'guide' && station === 'measure'}<GuidePanel {table} />{:else}<Panel
           {table}
         />{/if}
     </aside>

@@ -11,7 +11,9 @@
   const { edits, may } = $derived(table);
   const scale = $derived(edits.scale);
   const makers = $derived(table.tools.filter((tool) => tool.makes && !tool.family));
-  const measured = $derived(edits.readings.filter(({ item }) => isReading(item.kind)));
+  const measured = $derived(
+    edits.readings.filter(({ item }) => isReading(item.kind) && item.kind !== 'guide')
+  );
   const drawn = $derived(edits.readings.filter(({ item }) => !isReading(item.kind)));
   const groups = $derived(grouped(measured));
   const open = $derived(measured.filter(({ confirmedBy }) => confirmedBy === null));

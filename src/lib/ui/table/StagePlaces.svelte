@@ -16,6 +16,7 @@
   import { takeTarget } from '../tray/dragging';
   import { captionPx, layClose, placedSlots } from '../tray/layout';
   import ChangesOver from './ChangesOver.svelte';
+  import LikelyRing from './LikelyRing.svelte';
   import ThenOver from './ThenOver.svelte';
   import { gridFor } from './grid';
   import Wipe from './Wipe.svelte';
@@ -131,6 +132,9 @@
   }
 </script>
 
+{#snippet ring(view: View, stage: StageShape)}
+  {#if table.guiding.likely}<LikelyRing likely={table.guiding.likely} {view} {stage} />{/if}
+{/snippet}
 {#snippet then(view: View, stage: StageShape)}
   {#if over && thenNow.laid}
     {@const similarity = thenNow.laid.similarity}
@@ -223,11 +227,11 @@
           bare={frame !== undefined}
           movable={table.may.changePictures}
           placing={table.tool.makes !== undefined}
-          over={table.repeating !== null}
+          over={table.repeating !== null || table.tool.makes === 'guide'}
           label="Picture: {pictureName(each)}"
           {corner}
           named={cells.length > 1 || over !== null}
-          laid={over ? then : undefined}
+          laid={over ? then : table.guiding.placing && table.guiding.likely ? ring : undefined}
           ondeed={(deed) => {
             if (!thenNow.then || !pointDeed('now', deed)) table.deed(deed);
           }}

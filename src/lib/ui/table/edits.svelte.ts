@@ -116,6 +116,10 @@ export class Edits {
     this.keepAll([{ kind, item, body }, ...note], words(kind));
     return item;
   }
+  /** Puts something in place of what has its id, or takes it off. */
+  put(kind: LayerName, item: string, body: unknown, message = words(kind)): void {
+    this.keep({ kind, item, body }, message);
+  }
   /** Points of something on the picture elsewhere; kept once the move is done. */
   move(item: PictureItem, points: PlacedPoint[], done: boolean): void {
     const body = layerKindOf(item.kind).placed!.withPoints(item.body, points);

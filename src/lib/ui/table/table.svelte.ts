@@ -34,6 +34,8 @@ import type { Deed } from '../stage/tools/tool';
 import type { LayerChange } from '../visit/pending';
 import type { VisitStore } from '../visit/visitStore.svelte';
 import { Edits } from './edits.svelte';
+import type { FittingGuide } from '$core/measurement/guides/fitting';
+import { Guiding } from './guiding.svelte';
 import { MarkerSearch, givenBy } from './markers.svelte';
 import { GreyValues, type GreysState, greysInShort } from './greys.svelte';
 import { Places } from './places.svelte';
@@ -69,8 +71,8 @@ export class LightTable {
   repeating = $state<string | null>(null);
   readonly markers = new MarkerSearch();
   private readonly greys = new GreyValues();
-  /** Which side panel lies open: what the station is for, or the look. */
-  panel = $state<'station' | 'look'>('station');
+  /** Which side panel lies open: what the station is for, the look, or a guide. */
+  panel = $state<'station' | 'look' | 'guide'>('station');
   /** How much room the picture has: what lies beside it stays, folds away, or all the window is the table's. */
   room = $state<'shared' | 'wide' | 'whole'>('shared');
   /** While it is held: the picture as it was stored, whatever its look. */
@@ -82,6 +84,7 @@ export class LightTable {
   readonly edits: Edits;
   readonly places: Places;
   readonly thenNow: ThenNow;
+  readonly guiding: Guiding;
 
   constructor(
     readonly store: VisitStore,
@@ -95,6 +98,7 @@ export class LightTable {
       wells: this.wells
     }));
     this.thenNow = new ThenNow(store, () => this.picture);
+    this.guiding = new Guiding(this.edits, () => ({ picture: this.picture, pictures: this.ordered }));
   }
 
   readonly station = $derived.by(() => this.given().station);
@@ -140,11 +144,12 @@ export class LightTable {
     )
   );
   readonly tool: TableTool = $derived.by(
-    () => this.tools.find((each) => each.id === this.toolId) ?? this.tools[0]
+    () => this.guiding.tool ?? this.tools.find((each) => each.id === this.toolId) ?? this.tools[0]
   );
   takeUp(toolId: string): void {
     if (!this.tools.some((each) => each.id === toolId)) return;
     this.toolId = toolId;
+    this.guiding.placing = false;
     this.repeating = this.unsaid = null;
   }
   /** Measures the same thing once more: the next of its kind is a repeat of it. */
@@ -176,6 +181,7 @@ export class LightTable {
     this.markers.forget();
     this.asStored = false;
     this.thenNow.forget();
+    this.guiding.changed();
     if (!this.places.several) this.places.where = null;
   }
 
@@ -237,6 +243,18 @@ export class LightTable {
     this.room = 'shared';
     void this.thenNow.show();
   }
+  /** Takes a guide up: what it asks for stands beside the picture. */
+  startGuide(fit: FittingGuide): void {
+    this.panel = 'guide';
+    this.room = 'shared';
+    this.guiding.start(fit);
+  }
+
+  /** Lays the guides open, or the readings again. */
+  showGuide(): void {
+    this.panel = this.panel === 'guide' && this.room === 'shared' ? 'station' : 'guide';
+    this.room = 'shared';
+  }
   /** Lays the look's panel open, or the station's again. */
   showLook(): void {
     this.panel = this.panel === 'look' && this.room === 'shared' ? 'station' : 'look';
@@ -251,7 +269,7 @@ export class LightTable {
   readonly drawings: ShownDrawing[] = $derived.by(() => {
     const { readings } = this.edits;
     const items = readings
-      .filter(({ note }) => !note.hidden)
+      .filter(({ item, note }) => !note.hidden && !this.guiding.hides(item))
       .map((reading): ShownDrawing => {
         const { id, kind, body } = reading.item;
         const greys = greysInShort(this.greysOf(reading.item));
@@ -384,6 +402,8 @@ export class LightTable {
           description: `Draw over at least ${leastCropPx} pixels of the picture each way.`
         });
       this.takeUp('window');
+    } else if (makes === 'guide') {
+      this.guiding.place(points[0]);
     } else if (makes === 'known length') {
       this.line = points;
       this.takeUp('window');

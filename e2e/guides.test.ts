@@ -1,0 +1,281 @@
+import AxeBuilder from '@axe-core/webdriverjs';
+import { Key } from 'selenium-webdriver';
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { password } from '../demo/clinic';
+import { distalRadius } from '../src/lib/core/measurement/guides/wrist';
+import { evaluated } from '../src/lib/core/measurement/guides/evaluate';
+import { sceneRadiograph } from '../src/lib/core/phantom/bones/kit';
+import { wristScene } from '../src/lib/core/phantom/bones/wrist';
+import type { Point } from '../src/lib/core/raster/orientation';
+import { Asking } from './harness/asking';
+import { Browser } from './harness/browser';
+import { RunningClinic } from './harness/running';
+import { stage } from './harness/readings';
+
+let clinic: RunningClinic;
+let browser: Browser;
+let visitId = '';
+const pictures: Record<'front' | 'side', string> = { front: '', side: '' };
+const scenes = {
+  front: scene('front'),
+  side: scene('side')
+};
+function scene(from: 'front' | 'side') {
+  const wish = { seed: 4, side: 'right', inclinationDeg: 24, volarTiltDeg: 9, ulnarVarianceMm: 1.5 } as const;
+  return sceneRadiograph(wristScene(wish, from), 4);
+}
+/** What the simulated body calls the guide's landmarks. */
+const namesInBody: Record<string, string> = {
+  styloid: 'radial styloid',
+  'axis lower': 'radius axis far'
+};
+function truthAt(view: 'front' | 'side', key: string): Point {
+  const at = (name: string) => scenes[view].known[name].imagePoint;
+  if (key !== 'axis upper') return at(namesInBody[key] ?? key);
+  // Its end lies outside the picture: a place on the same axis, in sight.
+  const [far, near] = [at('radius axis far'), at('radius axis near')];
+  return { x: far.x + 0.5 * (near.x - far.x), y: far.y + 0.5 * (near.y - far.y) };
+}
+/** What the guide makes of the landmarks where they truly are. */
+const truthOf = (key: string): number => {
+  const views = Object.fromEntries(
+    distalRadius.views.map(({ key: view, landmarks }) => [
+      view,
+      {
+        points: Object.fromEntries(
+          landmarks.map((each) => [
+            each.key,
+            { ...truthAt(view as 'front' | 'side', each.key), uncertaintyPx: 1 }
+          ])
+        ),
+        scale: null
+      }
+    ])
+  );
+  const found = evaluated(distalRadius, views).find(({ formula }) => formula.key === key);
+  if (found?.outcome !== 'value') throw new Error(`${key} gives no value`);
+  return found.value.value;
+};
+
+beforeAll(async () => {
+  clinic = await RunningClinic.start({ sensor: false });
+  browser = await Browser.open(clinic.origin);
+  const asking = await Asking.as(clinic, 'mara', password);
+  const [of] = await clinic.rows<{ patient_id: string; room_id: string }>(
+    `select p.patient_id, r.room_id from patient p join room r using (clinic_id)
+     where p.record_number = 'QS-1060' and r.name = 'Bones'`
+  );
+  const visit = { patientId: of.patient_id, roomId: of.room_id };
+  visitId = String((await asking.send('POST', '/api/visits', visit)).said.visitId);
+  for (const view of ['front', 'side'] as const) {
+    const { width, height, data } = scenes[view].raster;
+    const png = await sharp(data as Uint16Array, { raw: { width, height, channels: 1 } })
+      .toColourspace('grey16')
+      .png()
+      .toBuffer();
+    const { said } = await asking.send(
+      'POST',
+      `/api/visits/${visitId}/files?name=${view}.png`,
+      new Uint8Array(png)
+    );
+    pictures[view] = String(said.pictureId);
+  }
+  await browser.signIn('mara', password);
+});
+afterAll(async () => {
+  await browser?.close();
+  await clinic?.stop();
+});
+
+const violations = async () =>
+  (await new AxeBuilder(browser.driver).analyze()).violations.map(
+    ({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html).join(' | ')}`
+  );
+async function open(view: 'front' | 'side'): Promise<void> {
+  await browser.go(`/visits/${visitId}/measure?picture=${pictures[view]}`);
+  await browser.untilLive();
+  await browser.find(`${stage}[data-picture="${pictures[view]}"]`);
+}
+/** Where an image point lies on the stage, which shows all of the picture, and how large a pixel is there. */
+async function onStage(view: 'front' | 'side', { x, y }: Point): Promise<Point & { zoom: number }> {
+  const [width, height] = await browser.run<number[]>(
+    `const box = document.querySelector('${stage}').getBoundingClientRect(); return [box.width, box.height]`
+  );
+  const { raster } = scenes[view];
+  const zoom = Math.min(width / raster.width, height / raster.height);
+  return {
+    x: width / 2 + (x - raster.width / 2) * zoom,
+    y: height / 2 + (y - raster.height / 2) * zoom,
+    zoom
+  };
+}
+async function placed(view: 'front' | 'side', key: string): Promise<void> {
+  const { x, y } = await onStage(view, truthAt(view, key));
+  const at: [number, number] = [Math.round(x), Math.round(y)];
+  await browser.drag(stage, at, at);
+}
+/** Leads the cross from where it stands by the arrow keys alone, and places the point. */
+async function placedByKeys(view: 'front' | 'side', key: string, from: Point): Promise<Point> {
+  const to = await onStage(view, truthAt(view, key));
+  const by = { x: Math.round(to.x - from.x), y: Math.round(to.y - from.y) };
+  const steps = (count: number, less: string, more: string) => {
+    const arrow = count < 0 ? less : more;
+    const [tens, ones] = [Math.floor(Math.abs(count) / 10), Math.abs(count) % 10];
+    return { arrow, tens, ones };
+  };
+  await browser.run(`document.querySelector('${stage}').focus()`);
+  const actions = browser.driver.actions();
+  for (const { arrow, tens, ones } of [
+    steps(by.x, Key.ARROW_LEFT, Key.ARROW_RIGHT),
+    steps(by.y, Key.ARROW_UP, Key.ARROW_DOWN)
+  ]) {
+    actions.keyDown(Key.SHIFT);
+    for (let i = 0; i < tens; i++) actions.keyDown(arrow).keyUp(arrow);
+    actions.keyUp(Key.SHIFT);
+    for (let i = 0; i < ones; i++) actions.keyDown(arrow).keyUp(arrow);
+  }
+  await actions.perform();
+  await browser.press(Key.ENTER);
+  return { x: from.x + by.x, y: from.y + by.y };
+}
+async function result(key: string): Promise<[value: number, plusMinus: number]> {
+  const text = await browser.text(`[data-testid=guide-result][data-key="${key}"] [data-testid=guide-value]`);
+  const [, value, plusMinus] = /(-?[\d.]+) ± ([\d.]+)/.exec(text)!;
+  return [Number(value), Number(plusMinus)];
+}
+async function expectResult(key: string): Promise<void> {
+  const [value, plusMinus] = await result(key);
+  const truth = truthOf(key);
+  expect(Math.abs(value - truth), `${key}: ${value} ± ${plusMinus}, truth ${truth}`).toBeLessThan(
+    Math.max(plusMinus, 0.5)
+  );
+}
+const landmarksOf = (view: 'front' | 'side') => distalRadius.views.find(({ key }) => key === view)!.landmarks;
+
+describe('a guide', () => {
+  it('is done by keyboard alone: asked for one by one, results as soon as their landmarks are there', async () => {
+    await open('front');
+    await browser.press('2');
+    await browser.run(
+      `document.querySelector('[data-testid=guide-other][data-key=distal-radius]').closest('details').open = true;
+       document.querySelector('[data-testid=guide-other][data-key=distal-radius]').focus()`
+    );
+    await browser.press(Key.ENTER);
+    await browser.find('[data-testid=schematic]');
+    await browser.find('[data-testid=likely]');
+    expect(await violations()).toEqual([]);
+    const [width, height] = await browser.run<number[]>(
+      `const box = document.querySelector('${stage}').getBoundingClientRect(); return [box.width, box.height]`
+    );
+    for (const { key, name } of landmarksOf('front')) {
+      await browser.untilSays('[data-testid=guide-wanted]', name);
+      await placedByKeys('front', key, { x: width / 2, y: height / 2 });
+    }
+    await browser.untilSays('[data-testid=guide-done]', 'placed');
+    await browser.untilKept();
+    for (const key of ['inclination', 'height', 'ulnar variance']) await expectResult(key);
+    expect(await browser.text('[data-testid=guide-missing]')).toContain('1 left out so far');
+    expect(await violations()).toEqual([]);
+  });
+
+  it('goes on with its next view on the next picture, and both make one result', async () => {
+    await browser.press(Key.PAGE_DOWN);
+    await browser.find(`${stage}[data-picture="${pictures.side}"]`);
+    for (const { key, name } of landmarksOf('side')) {
+      await browser.untilSays('[data-testid=guide-wanted]', name);
+      await placed('side', key);
+    }
+    await browser.untilSays('[data-testid=guide-done]', 'placed');
+    for (const key of ['inclination', 'tilt']) await expectResult(key);
+    await browser.untilKept();
+    const rows = await clinic.rows<{ set: string; view: string }>(
+      `select distinct body->>'set' as set, body->>'view' as view from picture_step where kind = 'guide'`
+    );
+    expect(rows.map(({ view }) => view).toSorted()).toEqual(['front', 'side']);
+    expect(new Set(rows.map(({ set }) => set)).size).toBe(1);
+  });
+
+  it('takes a landmark back, leaves one out, and is brought back as it was by closing and opening', async () => {
+    await browser.click('[data-testid=guide-back]');
+    await browser.untilSays('[data-testid=guide-wanted]', 'Palm rim');
+    await browser.click('[data-testid=guide-skip]');
+    await browser.untilSays('[data-testid=guide-done]', 'left out');
+    await browser.click('[data-testid=take-back]');
+    await browser.untilKept();
+    await browser.driver.navigate().refresh();
+    await browser.untilLive();
+    await browser.press('2');
+    await browser.find('[data-testid=guide-result][data-key=tilt]');
+    await expectResult('tilt');
+    expect(await browser.text('[data-testid=guide-who]')).toContain('prepared by Mara Fennick');
+  });
+
+  it('says in words what a picture that contradicts it gives, and nothing is lost', async () => {
+    await open('front');
+    await browser.press('2');
+    await browser.click('[data-testid=guide-source]');
+    await browser.untilSays('[role=dialog]', 'Friberg and Lundstrom 1976');
+    await browser.press(Key.ESCAPE);
+    await browser.click('[data-testid=guide-go-on]');
+    await browser.click('[data-testid=guide-landmark][data-key="axis lower"]').catch(async () => {
+      await browser.run(
+        `document.querySelector('[data-testid=guide-landmark]').closest('details').open = true`
+      );
+      await browser.click('[data-testid=guide-landmark][data-key="axis lower"]');
+    });
+    // On the other end of the shaft: two landmarks in one place give no axis.
+    await placed('front', 'axis upper');
+    await browser.untilSays('[data-testid=guide-results]', 'No value');
+    await browser.click('[data-testid=take-back]');
+    await browser.until('it has a value again', async () =>
+      (await browser.text('[data-testid=guide-results]')).includes('°')
+    );
+    await browser.untilKept();
+  });
+});
+
+describe('what an assistant prepared', () => {
+  it('is corrected and confirmed by a clinician, and a moved landmark takes that off again', async () => {
+    await browser.signOut();
+    await browser.signIn('orsin', password);
+    await open('front');
+    await browser.press('2');
+    await browser.untilSays('[data-testid=guide-who]', 'prepared by Mara Fennick');
+    const [before] = await result('inclination');
+    await browser.run(`document.querySelector('g[data-kind=guide] [data-index="2"]').focus()`);
+    await browser.press(...Array<string>(6).fill(Key.ARROW_UP));
+    await browser.until('the result follows', async () => (await result('inclination'))[0] !== before);
+    await browser.untilKept();
+    await browser.click('[data-testid=confirm-guide]');
+    await browser.untilSays('[data-testid=guide-who]', 'confirmed by');
+    await browser.untilKept();
+    await browser.run(`document.querySelector('g[data-kind=guide] [data-index="2"]').focus()`);
+    await browser.press(Key.ARROW_DOWN);
+    await browser.untilSays('[data-testid=guide-who]', 'prepared by');
+    await browser.untilKept();
+  });
+
+  it('is done once more by somebody else, and the spread is told', async () => {
+    await browser.click('[data-testid=guide-again]');
+    for (const { key, name } of landmarksOf('front')) {
+      await browser.untilSays('[data-testid=guide-wanted]', name);
+      await placed('front', key);
+    }
+    await browser.untilSays('[data-testid=guide-done]', 'placed');
+    await browser.click('[data-testid=guide-leave]');
+    await browser.untilSays('[data-testid=guide-spread]', 'Distal radius, 2 times');
+    const said = await browser.text('[data-testid=guide-spread]');
+    expect(said).toMatch(/Radial inclination: mean [\d.]+°, spread .* is more than chance/);
+    expect(said).toContain('Radial styloid');
+    expect(await violations()).toEqual([]);
+  });
+
+  it('leaves as a table with every result', async () => {
+    await browser.untilKept();
+    const asking = await Asking.as(clinic, 'orsin', password);
+    const { text } = await asking.get(`/api/visits/${visitId}/readings`);
+    expect(text).toMatch(/Distal radius,Guide,Radial inclination,[\d.]+,[\d.]+,deg/);
+    expect(text).toMatch(/Volar tilt,[\d.]+,[\d.]+,deg/);
+  });
+});

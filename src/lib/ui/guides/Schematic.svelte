@@ -1,0 +1,60 @@
+<script lang="ts">
+  import type { GuideView } from '$core/measurement/guides/guide';
+  import { schematicOf } from './schematics';
+
+  interface Props {
+    guide: string;
+    view: GuideView;
+    /** The landmark that is wanted. */
+    wanted?: string | null;
+    /** Landmarks that are placed. */
+    placed?: ReadonlySet<string>;
+    /** Shown as in a mirror. */
+    mirrored?: boolean;
+    /** How high it may be, in rem. */
+    most?: number;
+  }
+  let { guide, view, wanted = null, placed = new Set(), mirrored = false, most = 15 }: Props = $props();
+  const drawing = $derived(schematicOf(guide, view.key));
+  const across = (x: number) => 100 * (mirrored ? 1 - x : x);
+  const landmark = $derived(view.landmarks.find(({ key }) => key === wanted));
+</script>
+
+{#if drawing}
+  {@const { height } = drawing}
+  <svg
+    viewBox="-4 -4 108 {height + 8}"
+    class="mx-auto block max-w-full"
+    style="height: {most}rem"
+    role="img"
+    aria-label="{view.name}{landmark ? `: ${landmark.name}` : ''}"
+    data-testid="schematic"
+  >
+    <g
+      transform={(drawing.mirrored ?? false) !== mirrored ? 'translate(100 0) scale(-1 1)' : undefined}
+      fill="none"
+      stroke-linejoin="round"
+      stroke-linecap="round"
+    >
+      {#each drawing.faint as d (d)}<path
+          {d}
+          class="stroke-ink-soft"
+          stroke-width="0.5"
+          opacity="0.6"
+        />{/each}
+      {#each drawing.solid as d (d)}<path {d} class="fill-paper stroke-ink" stroke-width="0.9" />{/each}
+      {#each drawing.fine as d (d)}<path {d} class="stroke-ink" stroke-width="0.6" />{/each}
+    </g>
+    {#each view.landmarks as { key, onSchematic } (key)}
+      {#if placed.has(key) && key !== wanted}
+        <circle cx={across(onSchematic.x)} cy={height * onSchematic.y} r="1.5" class="fill-lagoon" />
+      {/if}
+    {/each}
+    {#if landmark}
+      {@const { x, y } = landmark.onSchematic}
+      <circle cx={across(x)} cy={height * y} r="5" class="fill-coral" opacity="0.2" />
+      <circle cx={across(x)} cy={height * y} r="5" class="stroke-coral" stroke-width="1.4" fill="none" />
+      <circle cx={across(x)} cy={height * y} r="1.5" class="fill-coral" />
+    {/if}
+  </svg>
+{/if}

@@ -1,0 +1,319 @@
+/** A drawing of the anatomy in one view: `height` for a width of 100, so landmarks lie at 100 x and `height` y. */
+export interface Schematic {
+  height: number;
+  /** Outlines of bones and teeth, which are filled. */
+  solid: readonly string[];
+  /** Lines within and around them. */
+  fine: readonly string[];
+  /** Skin, air, and what only gives a hold. */
+  faint: readonly string[];
+  /** Drawn as in a mirror. */
+  mirrored?: true;
+}
+
+const circle = (x: number, y: number, r: number) =>
+  `M${x - r} ${y}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0Z`;
+const oval = (x: number, y: number, rx: number, ry: number, deg = 0) => {
+  const a = (deg * Math.PI) / 180;
+  const [c, s] = [rx * Math.cos(a), rx * Math.sin(a)];
+  return `M${x - c} ${y - s}A${rx} ${ry} ${deg} 1 0 ${x + c} ${y + s}A${rx} ${ry} ${deg} 1 0 ${x - c} ${y - s}Z`;
+};
+/** A four-sided body with hollowed sides, as a vertebra is seen. */
+const block = (x: number, y: number, w: number, h: number, leanDeg = 0): string => {
+  const a = (leanDeg * Math.PI) / 180;
+  const at = (u: number, v: number) => {
+    const [p, q] = [(u * w) / 2, (v * h) / 2];
+    return `${(x + p * Math.cos(a) - q * Math.sin(a)).toFixed(2)} ${(y + p * Math.sin(a) + q * Math.cos(a)).toFixed(2)}`;
+  };
+  return `M${at(-1, -1)}Q${at(0, -0.8)} ${at(1, -1)}Q${at(0.8, 0)} ${at(1, 1)}Q${at(0, 0.8)} ${at(-1, 1)}Q${at(-0.8, 0)} ${at(-1, -1)}Z`;
+};
+
+const rootedTooth: Schematic = {
+  height: 130,
+  solid: [
+    'M33 38C28 28 30 13 37 9C41 7 43 12 46 11C50 10 54 7 59 9C67 13 69 28 65 38C62 58 56 82 46 112C43 120 37 122 36 116C33 92 36 62 33 38Z'
+  ],
+  fine: [
+    'M33 38C40 45 57 45 65 38',
+    'M45 30C42 36 43 42 45 48C46 68 44 88 40 116M53 30C56 38 52 44 50 49C51 68 48 90 41 116M45 30C48 26 51 26 53 30'
+  ],
+  faint: [
+    'M4 52C14 47 24 49 33 52M65 52C74 48 86 48 96 53',
+    'M30 56C31 84 31 104 34 122M67 56C62 84 54 108 46 122'
+  ]
+};
+const evenTooth: Schematic = {
+  height: 130,
+  solid: [
+    'M36 39C30 30 31 14 38 9C43 6 46 12 50 12C54 12 57 6 62 9C69 14 70 30 64 39C63 62 59 92 53 116C52 121 48 121 47 116C41 92 37 62 36 39Z'
+  ],
+  fine: [
+    'M36 39C42 45 58 45 64 39',
+    'M47 30C45 40 48 60 50 116M53 30C55 40 52 60 50 116M47 30C48 26 52 26 53 30'
+  ],
+  faint: [
+    'M2 54C12 49 24 49 33 52L36 58C38 84 42 108 46 124H2Z',
+    'M98 54C88 49 76 49 67 52L64 58C62 84 58 108 54 124H98Z'
+  ]
+};
+
+const wristFront: Schematic = {
+  height: 120,
+  solid: [
+    // Radius and ulna.
+    'M33 120L33 80C31 70 25 60 23 50C22 44 24 42 27 45C34 53 45 57 56 55L57 62C54 70 48 76 47 84L47 120Z',
+    'M62 120L63 84C63 74 61 66 62 59C63 55 72 55 74 58C76 55 77 52 78 54C79 62 75 72 73 84L74 120Z',
+    // Near row of the wrist, then the far one.
+    oval(34, 44, 9, 5.5, -52),
+    oval(47, 47, 7.5, 6),
+    oval(59, 46, 6.5, 5.5, 28),
+    oval(66, 41, 4, 4.4),
+    oval(25, 29, 6, 4.5, -30),
+    oval(35, 28, 4.5, 5),
+    oval(46, 31, 6, 9),
+    oval(58, 31, 6.5, 8, 8),
+    // Bones of the palm.
+    'M17 22C10 14 6 6 3 0H12C15 6 20 14 25 20Z',
+    'M30 21C28 14 27 7 27 0H37C37 7 38 14 39 21Z',
+    'M42 20C41 13 41 7 41 0H50C50 7 51 13 51 20Z',
+    'M54 21C54 14 54 7 55 0H63C62 7 62 14 62 22Z',
+    'M64 23C66 15 67 8 69 0H78C75 8 72 16 70 25Z'
+  ],
+  fine: ['M37 120C37 100 38 90 40 80M66 120V86'],
+  faint: ['M12 120C14 86 10 60 3 30M88 120C86 84 88 50 92 0']
+};
+const wristSide: Schematic = {
+  height: 120,
+  solid: [
+    'M42 120L42 78C41 68 37 62 36 55C43 60 56 56 64 48C66 56 60 66 58 78L58 120Z',
+    // Half moon, head bone and a bone of the palm.
+    'M39 51C38 42 46 37 54 38C62 40 65 45 63 47C56 54 45 56 39 51Z',
+    'M43 36C42 28 44 20 50 20C57 20 60 28 58 36C54 34 47 34 43 36Z',
+    'M45 18C46 12 46 6 46 0H58C58 6 58 12 57 18Z'
+  ],
+  fine: ['M47 120V82M53 120V82', 'M36 33C30 30 28 22 33 18C38 20 41 26 41 34'],
+  faint: ['M26 120C28 90 22 60 26 34C28 20 30 10 30 0M74 120C74 90 80 60 72 36C70 22 70 10 70 0']
+};
+
+const leg = (x: number, out: 1 | -1) => {
+  const at = (dx: number) => x + out * dx;
+  return [
+    // Thigh bone with its head, neck and the bump outside.
+    circle(x, 13, 5),
+    `M${at(3)} 17C${at(7)} 19 ${at(10)} 17 ${at(12)} 15C${at(15)} 18 ${at(14)} 24 ${at(11)} 30C${at(8)} 55 ${at(5)} 80 ${at(7)} 100C${at(10)} 106 ${at(9)} 112 ${at(5)} 112C${at(2)} 112 ${at(1)} 107 ${at(0)} 107C${at(-1)} 107 ${at(-2)} 112 ${at(-5)} 112C${at(-9)} 112 ${at(-9)} 106 ${at(-6)} 100C${at(-3)} 80 ${at(1)} 52 ${at(4)} 28C${at(3)} 24 ${at(0)} 21 ${at(-1)} 19Z`,
+    // Shin bone, and the thin one beside it.
+    `M${at(-8)} 116C${at(-3)} 114 ${at(-1)} 112 ${at(0)} 114C${at(1)} 112 ${at(3)} 114 ${at(8)} 116C${at(8)} 124 ${at(5)} 130 ${at(4)} 140C${at(4)} 168 ${at(4)} 186 ${at(5)} 206L${at(-6)} 209C${at(-6)} 200 ${at(-4)} 186 ${at(-4)} 140C${at(-5)} 130 ${at(-8)} 124 ${at(-8)} 116Z`,
+    `M${at(8)} 121C${at(11)} 121 ${at(11)} 126 ${at(10)} 130L${at(9)} 200C${at(10)} 208 ${at(8)} 214 ${at(7)} 212L${at(7)} 130Z`,
+    `M${at(-6)} 211C${at(-2)} 208 ${at(3)} 208 ${at(6)} 210L${at(8)} 220H${at(-8)}Z`
+  ];
+};
+const legs = (right: number, left: number): Schematic => ({
+  height: 222,
+  solid: [
+    'M24 2C18 4 16 12 22 14C26 12 30 14 31 20C36 24 44 24 46 18C48 12 52 12 54 18C56 24 64 24 69 20C70 14 74 12 78 14C84 12 82 4 76 2C66 0 60 4 56 8C52 10 48 10 44 8C40 4 34 0 24 2Z',
+    ...leg(right, -1),
+    ...leg(left, 1)
+  ],
+  fine: ['M44 8L50 16L56 8'],
+  faint: []
+});
+
+/** Vertebrae from the side down a line, the patient looks to the left. */
+const trunkSide: Schematic = (() => {
+  const solid: string[] = [];
+  const middle = (t: number) => ({
+    x:
+      47 +
+      13 * Math.sin(Math.PI * Math.min(1, t / 0.62)) * (t < 0.62 ? 1 : 0) +
+      (t >= 0.62 ? -9 * Math.sin(Math.PI * ((t - 0.62) / 0.38)) + 6 * (t - 0.62) * 2 : 0),
+    y: 11 + 90 * t
+  });
+  const count = 18;
+  for (let i = 0; i < count; i++) {
+    const t = i / (count - 1);
+    const [a, b] = [middle(Math.max(0, t - 0.03)), middle(Math.min(1, t + 0.03))];
+    const lean = (-Math.atan2(b.x - a.x, b.y - a.y) * 180) / Math.PI;
+    const { x, y } = middle(t);
+    solid.push(block(x, y, 8 + 4 * t, 4.1, lean));
+  }
+  return {
+    height: 140,
+    solid: [
+      ...solid,
+      'M48 106.4L60 100.8C66 104 72 112 74 122C74 128 71 131 69 128C66 120 58 114 48 106.4Z',
+      circle(40, 129, 5.5),
+      circle(45, 130.5, 5.5)
+    ],
+    fine: ['M48 106.4C42 112 36 118 33 126C34 134 40 138 50 137C60 134 66 126 66 118'],
+    faint: ['M30 4C34 18 22 40 24 64C22 84 16 104 20 140M58 4C72 30 78 60 66 92C80 108 84 124 82 140']
+  };
+})();
+
+const names = 17;
+const spineFront: Schematic = (() => {
+  const height = 200;
+  const rows = Array.from({ length: names }, (_, i) => ({
+    y: height * (0.05 + (0.9 * i) / (names - 1)),
+    half: 100 * (0.06 + 0.002 * i)
+  }));
+  return {
+    height,
+    solid: rows.map(({ y, half }) => block(50, y, 2 * half, height * 0.032)),
+    fine: rows.map(
+      ({ y, half }) => `M${50 - half * 0.45} ${y - 1}v2M${50 + half * 0.45} ${y - 1}v2M50 ${y - 1}v3`
+    ),
+    faint: [
+      ...rows
+        .slice(0, 11)
+        .flatMap(({ y, half }, i) =>
+          [1, -1].map(
+            (side) =>
+              `M${50 + side * (half + 1)} ${y}C${50 + side * (20 + i)} ${y - 6} ${50 + side * (28 + i)} ${y + 4} ${50 + side * (31 + 0.5 * i)} ${y + 16}`
+          )
+        ),
+      'M40 196C30 186 16 184 8 190M60 196C70 186 84 184 92 190'
+    ]
+  };
+})();
+
+const neckSide: Schematic = {
+  height: 110,
+  solid: [
+    ...Array.from({ length: 6 }, (_, i) => {
+      const back = 55 - 2 * i;
+      const top = 110 * (0.2 + 0.13 * i);
+      const wide = 16 - 0.2 * i;
+      const high = 110 * 0.09;
+      return `M${back} ${top}L${back - 0.5} ${top + high}L${back - wide - 1} ${top + high + 1.6}Q${back - wide + 1.5} ${top + high / 2 + 1} ${back - wide} ${top + 1.6}Z`;
+    }),
+    'M46 20C46 12 50 9 53 12C54 16 54 19 54 21Z'
+  ],
+  fine: Array.from({ length: 6 }, (_, i) => {
+    const back = 57 - 2 * i;
+    const y = 110 * (0.2 + 0.13 * i) + 3;
+    return `M${back + 3} ${y}C${back + 8} ${y - 2} ${back + 9} ${y + 6} ${back + 5} ${y + 8}M${back + 10} ${y + 2}C${back + 16} ${y + 3} ${back + 21} ${y + 6} ${back + 24} ${y + 10}C${back + 20} ${y + 11} ${back + 14} ${y + 8} ${back + 10} ${y + 7}`;
+  }),
+  faint: [
+    'M14 0C16 8 26 13 40 13C46 12 60 10 74 2',
+    'M22 16C26 22 22 30 20 40C18 60 14 80 6 100M88 0C86 30 84 60 92 110',
+    'M10 12C14 18 24 20 33 19'
+  ]
+};
+
+const body = { head: 12, neck: 24 };
+const postureFront: Schematic = {
+  height: 200,
+  solid: [],
+  fine: [
+    oval(50, 20, 9.5, 13),
+    'M45 31V38C40 43 30 43 26 48C22 56 20 84 17 110C16 116 20 117 22 112C26 92 29 76 32 64C33 84 34 98 34 108C32 130 36 160 38 194H46C46 160 48 140 50 122C52 140 54 160 54 194H62C64 160 68 130 66 108C66 98 67 84 68 64C71 76 74 92 78 112C80 117 84 116 83 110C80 84 78 56 74 48C70 43 60 43 55 38V31'
+  ],
+  faint: [
+    `M4 2V196`,
+    circle(4, 30, 2.4),
+    circle(4, 170, 2.4),
+    `M0 198H100`,
+    `M${50} ${body.head}V${body.neck}`
+  ]
+};
+const postureLeft: Schematic = {
+  height: 200,
+  solid: [],
+  fine: [
+    'M44 34C37 33 34 28 35 24L32 22L35 18C35 10 42 6 50 7C60 8 63 16 61 24C60 29 58 32 58 37C66 44 68 58 65 72C64 84 68 92 68 104C68 122 62 140 62 158C62 172 62 184 62 192H46C46 196 40 196 36 195C36 190 46 188 48 184C46 160 44 140 44 120C40 104 42 94 40 80C36 68 38 52 44 42Z',
+    'M50 48C56 60 54 78 52 90C50 100 46 108 44 116'
+  ],
+  faint: ['M86 2V196', circle(86, 30, 2.4), circle(86, 170, 2.4), 'M0 198H100']
+};
+
+const dogHips: Schematic = {
+  height: 110,
+  solid: [
+    // Wings and bodies of the pelvis, either side of the sacrum.
+    'M36 6C28 8 22 18 27 30C28 38 26 44 27 52C30 50 37 53 38 60C36 66 40 70 45 72C47 62 44 52 42 42C42 28 43 16 42 8Z',
+    'M64 6C72 8 78 18 73 30C72 38 74 44 73 52C70 50 63 53 62 60C64 66 60 70 55 72C53 62 56 52 58 42C58 28 57 16 58 8Z',
+    'M43 4H57L55 30C53 38 47 38 45 30Z',
+    circle(30, 66, 7),
+    circle(70, 66, 7),
+    'M25 71C20 70 14 66 12 72C11 78 15 84 16 92L17 110H28C28 98 28 88 31 80C33 77 33 74 33 72Z',
+    'M75 71C80 70 86 66 88 72C89 78 85 84 84 92L83 110H72C72 98 72 88 69 80C67 77 67 74 67 72Z'
+  ],
+  fine: [
+    'M45 72C46 86 48 92 50 92C52 92 54 86 55 72',
+    'M50 72V90',
+    oval(43, 82, 3, 6, 12),
+    oval(57, 82, 3, 6, -12)
+  ],
+  faint: ['M48 38L49 60M52 38L51 60', 'M2 20C8 40 4 80 6 110M98 20C92 40 96 80 94 110']
+};
+
+const dogChest: Schematic = {
+  height: 90,
+  solid: Array.from({ length: 14 }, (_, i) => block(14.5 + 6 * i, 9.6, 5, 6)),
+  fine: [
+    // Heart, then the windpipe down to its fork.
+    'M42 37C33 38 28 46 30 56C33 66 42 72 50 72.5C57 68 60 56 56 46C54 40 48 36 42 37Z',
+    'M2 30C16 29 30 32 40 35M2 36C16 35 28 38 38 41',
+    circle(42, 37.5, 2.4)
+  ],
+  faint: [
+    ...Array.from(
+      { length: 9 },
+      (_, i) => `M${20 + 7 * i} 14C${14 + 7.4 * i} 36 ${14 + 7.6 * i} 56 ${18 + 6.6 * i} 74`
+    ),
+    'M62 80C66 60 76 34 90 16',
+    'M6 84C30 80 52 82 70 82'
+  ]
+};
+
+const stifle: Schematic = {
+  height: 130,
+  solid: [
+    // Thigh bone's end with its round condyle, knee cap, shin bone and ankle bone.
+    'M26 0C28 10 30 16 30 22C28 28 31 36 40 37C50 39 60 42 66 38C72 32 68 24 58 18C52 12 48 6 46 0Z',
+    oval(24, 20, 4, 8, -14),
+    'M40 39C44 38 48 37 50 36.4C53 38 58 44 63 47C64 54 58 60 56 70C55 88 56 102 61 116C58 120 52 120 49 116C48 100 45 84 40 66C36 58 32 52 33 46C35 42 38 40 40 39Z',
+    circle(55, 123.5, 6)
+  ],
+  fine: ['M45 39.5L48 35L50 37.5L53 35L55 41', 'M61 60C66 80 68 100 66 116'],
+  faint: [
+    'M24 30C26 38 30 42 33 46',
+    'M10 0C6 30 12 60 30 80C36 100 38 116 40 130M84 10C88 40 82 70 76 90C74 106 76 118 76 130'
+  ]
+};
+
+const eye: Schematic = {
+  height: 70,
+  solid: [],
+  fine: [circle(50, 35, 30), circle(50, 35, 10)],
+  faint: [
+    'M2 40C16 12 36 4 50 4C66 4 86 14 98 38C84 58 66 66 50 66C34 66 16 60 2 40Z',
+    oval(50, 35, 18, 18),
+    'M6 34C20 4 80 4 95 32'
+  ]
+};
+
+const legsDrawn = legs(30, 70);
+const drawings: Readonly<Record<string, Schematic>> = {
+  'working-length tooth': rootedTooth,
+  'crestal-bone tooth': evenTooth,
+  'leg-length standing': legsDrawn,
+  'leg-axes standing': legsDrawn,
+  'distal-radius front': wristFront,
+  'distal-radius side': wristSide,
+  'spine-curve front': spineFront,
+  'neck-curve neutral': neckSide,
+  'neck-curve bent': neckSide,
+  'neck-curve stretched': neckSide,
+  'pelvis-side side': trunkSide,
+  'posture front': postureFront,
+  'posture right': { ...postureLeft, mirrored: true },
+  'posture left': postureLeft,
+  'hip-cover below': dogHips,
+  'heart-score side': dogChest,
+  'plateau-angle side': stifle,
+  'eye-widths eye': eye
+};
+
+export const schematicOf = (guide: string, view: string): Schematic | null =>
+  drawings[`${guide} ${view}`] ?? null;

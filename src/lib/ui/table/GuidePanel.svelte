@@ -1,0 +1,262 @@
+<script lang="ts">
+  import {
+    ArrowLeft,
+    Check,
+    CircleCheck,
+    Crosshair,
+    FlipHorizontal2,
+    Repeat2,
+    SkipForward,
+    Trash2,
+    X
+  } from '@lucide/svelte';
+  import { guides } from '$core/measurement/guides/all';
+  import { type FittingGuide, tradeOf } from '$core/measurement/guides/fitting';
+  import { inWords } from '$core/measurement/inWords';
+  import type { GuideSet } from '$core/picture/guideSets';
+  import { placesOf } from '$core/picture/pictureView';
+  import Schematic from '../guides/Schematic.svelte';
+  import Select from '../kit/Select.svelte';
+  import Tooltip from '../kit/Tooltip.svelte';
+  import GuideResults from './GuideResults.svelte';
+  import type { LightTable } from './table.svelte';
+
+  let { table }: { table: LightTable } = $props();
+  const { guiding, edits, may } = $derived(table);
+  const { guide, view, wanted, points, set } = $derived(guiding);
+  const placed = $derived(new Set(Object.keys(points)));
+  const fitting = $derived(guiding.fitting);
+  const others = $derived.by((): FittingGuide[] => {
+    const trade = tradeOf(placesOf(table.picture!));
+    return guides
+      .filter((each) => !fitting.some((fit) => fit.guide === each) && (!trade || each.trade === trade))
+      .map((each) => ({ guide: each, view: each.views[0].key }));
+  });
+  const readingOf = (of: GuideSet) =>
+    edits.readings.find(({ item }) => item.kind === 'guide' && item.id === of.set);
+  const who = (userId: string) => (userId ? table.picture!.people[userId] || 'somebody' : 'you');
+</script>
+
+{#snippet standing(of: GuideSet)}
+  {@const reading = readingOf(of)}
+  {#if of.changed}<p class="text-small text-brass font-semibold">
+      This guide has changed since: results are worked out as it is now.
+    </p>{/if}
+  {#if reading}
+    <p class="text-small text-ink-soft" data-testid="guide-who">
+      {reading.confirmedBy === null
+        ? `prepared by ${who(reading.item.by)}`
+        : `confirmed by ${who(reading.confirmedBy)}`}
+    </p>
+    {#if may.confirm && reading.confirmedBy === null}
+      <button class="button" onclick={() => edits.confirm([reading])} data-testid="confirm-guide"
+        ><CircleCheck size={18} aria-hidden="true" />Confirm these landmarks</button
+      >
+    {/if}
+  {/if}
+{/snippet}
+
+{#snippet back()}
+  <button
+    class="button flex-1 px-2"
+    disabled={!guiding.canGoBack}
+    onclick={() => guiding.back()}
+    data-testid="guide-back"><ArrowLeft size={18} aria-hidden="true" />Back</button
+  >
+{/snippet}
+
+{#if guide && view}
+  <section class="flex flex-col gap-3" aria-label="Guide: {guide.name}" data-testid="guide-card">
+    <div class="flex items-center justify-between gap-2">
+      <h2 class="text-lead leading-tight font-bold">{guide.name}</h2>
+      <button class="button quiet px-2" onclick={() => guiding.leave()} data-testid="guide-leave"
+        ><X size={18} aria-hidden="true" />Close</button
+      >
+    </div>
+    {#if guide.views.length > 1}
+      <Select
+        label="This picture is"
+        small
+        value={view.key}
+        options={guide.views.map(({ key, name }) => ({
+          value: key,
+          words: name,
+          detail: set?.views.has(key) ? 'has landmarks' : undefined
+        }))}
+        onchange={(key) => guiding.seeAs(key)}
+        testid="guide-view"
+      />
+    {/if}
+    {#if may.changePictures}
+      {#if wanted}
+        <div class="bg-tray relative rounded-lg p-2">
+          <Schematic
+            guide={guide.key}
+            {view}
+            wanted={wanted?.key}
+            {placed}
+            mirrored={guiding.mirrored}
+            most={set ? 8.5 : 13}
+          />
+          {#if placed.size < 2}
+            <div class="absolute top-0 right-0">
+              <Tooltip
+                words="Mirror the drawing, as the picture shows it"
+                button="flex size-11 items-center justify-center rounded-lg"
+                testid="guide-flip"
+                onclick={() => guiding.flip()}><FlipHorizontal2 size={18} aria-hidden="true" /></Tooltip
+              >
+            </div>
+          {/if}
+        </div>
+        <div role="status" data-testid="guide-wanted">
+          <p class="text-small text-ink-soft">
+            {placed.size + 1} of {view.landmarks.length}{wanted.optional ? ', may be left out' : ''}
+          </p>
+          <p class="text-lead text-coral leading-tight font-bold">{wanted.name}</p>
+          <p>{wanted.where}.</p>
+        </div>
+        <div class="flex gap-1.5">
+          {#if !guiding.placing}<button
+              class="button main flex-1 px-2"
+              onclick={() => (guiding.placing = true)}
+              data-testid="guide-place"><Crosshair size={18} aria-hidden="true" />Place it</button
+            >{/if}
+          {@render back()}
+          <button class="button flex-1 px-2" onclick={() => guiding.skip()} data-testid="guide-skip"
+            ><SkipForward size={18} aria-hidden="true" />Skip</button
+          >
+        </div>
+      {:else}
+        <p class="text-lagoon flex items-center gap-1.5 font-semibold" role="status" data-testid="guide-done">
+          <Check size={18} aria-hidden="true" />All that is asked for is placed or left out.
+        </p>
+        <div class="flex gap-1.5">{@render back()}</div>
+      {/if}
+      <details class="text-small">
+        <summary class="min-h-11 py-2.5 font-semibold">All landmarks of this view</summary>
+        <ul class="flex flex-col">
+          {#each view.landmarks as { key, name } (key)}
+            <li>
+              <button
+                class="flex min-h-11 w-full items-center gap-2 rounded-lg px-2 text-left {wanted?.key === key
+                  ? 'bg-coral-wash font-semibold'
+                  : 'hover:bg-tray'}"
+                onclick={() => guiding.choose(key)}
+                data-testid="guide-landmark"
+                data-key={key}
+              >
+                <span class="flex-1">{name}</span>
+                <span class="text-ink-soft"
+                  >{placed.has(key) ? 'placed' : guiding.isSkipped(key) ? 'left out' : ''}</span
+                >
+              </button>
+            </li>
+          {/each}
+        </ul>
+      </details>
+    {/if}
+    {#if set}
+      <GuideResults {table} of={set} />
+      {@render standing(set)}
+      {#if may.changePictures && readingOf(set)}
+        <button
+          class="button quiet"
+          onclick={() => {
+            edits.remove(readingOf(set)!.item);
+            guiding.leave();
+          }}
+          data-testid="guide-remove"><Trash2 size={18} aria-hidden="true" />Take them off this picture</button
+        >
+      {/if}
+    {/if}
+  </section>
+{:else}
+  {#each guiding.spreads as spread (spread.guide.key)}
+    <section class="border-rule flex flex-col gap-1 border-b pb-3" data-testid="guide-spread">
+      <h2 class="heading">{spread.guide.name}, {spread.count} times</h2>
+      <ul class="text-small flex flex-col gap-1.5">
+        {#each spread.results as { formula, unit, spread: of } (formula.key)}
+          <li>
+            <span class="font-semibold"
+              >{formula.name}: mean {inWords({ value: of.mean, unit, plusMinus: of.repeatability }).split(
+                ' ±'
+              )[0]}{unit === 'deg' ? '°' : ` ${unit}`}</span
+            ><span class="text-ink-soft"
+              >, spread (one standard deviation) {of.standardDeviation.toPrecision(2)}; a change above {of.repeatability.toPrecision(
+                2
+              )} is more than chance</span
+            >
+          </li>
+        {/each}
+        {#if spread.landmarks[0]?.deviationPx > 0}
+          <li class="text-ink-soft">
+            Widest apart: {spread.landmarks
+              .slice(0, 2)
+              .map(({ name, deviationPx }) => `${name} (${deviationPx.toFixed(1)} px)`)
+              .join(', ')}.
+          </li>
+        {/if}
+      </ul>
+    </section>
+  {/each}
+  {#each guiding.here as each (each.set)}
+    <section class="border-rule flex flex-col gap-2 border-b pb-3" data-testid="guide-set">
+      <h2 class="text-lead font-bold">{each.guide.name}</h2>
+      <GuideResults {table} of={each} />
+      {@render standing(each)}
+      {#if may.changePictures}
+        <div class="flex gap-1.5">
+          <button class="button flex-1 px-2" onclick={() => guiding.goOn(each)} data-testid="guide-go-on"
+            >Go on</button
+          >
+          <button
+            class="button flex-1 px-2"
+            onclick={() => table.startGuide({ guide: each.guide, view: guiding.viewHere(each) })}
+            data-testid="guide-again"><Repeat2 size={18} aria-hidden="true" />Once more</button
+          >
+        </div>
+      {/if}
+    </section>
+  {/each}
+  {#if may.changePictures}
+    <section class="flex flex-col gap-2">
+      <h2 class="heading">{fitting.length > 0 ? 'For this picture' : 'Guides'}</h2>
+      {#if fitting.length === 0}<p class="text-ink-soft">
+          No guide is made for what this picture shows, as far as its places tell.
+        </p>{/if}
+      {#each fitting as each (each.guide.key)}
+        {@const first = each.guide.views.find(({ key }) => key === each.view)!}
+        <button
+          class="border-rule hover:bg-tray flex items-center gap-3 rounded-lg border p-2 text-left"
+          onclick={() => table.startGuide(each)}
+          data-testid="guide-start"
+          data-key={each.guide.key}
+        >
+          <span class="w-16 shrink-0"><Schematic guide={each.guide.key} view={first} most={5} /></span>
+          <span class="leading-tight"
+            ><span class="block font-semibold">{each.guide.name}</span>
+            <span class="text-small text-ink-soft">{first.name}</span></span
+          >
+        </button>
+      {/each}
+      {#if others.length > 0}
+        <details>
+          <summary class="min-h-11 py-2.5 font-semibold">Other guides</summary>
+          <ul class="flex flex-col gap-1.5">
+            {#each others as each (each.guide.key)}
+              <li>
+                <button
+                  class="button w-full justify-start"
+                  onclick={() => table.startGuide(each)}
+                  data-testid="guide-other"
+                  data-key={each.guide.key}>{each.guide.name}</button
+                >
+              </li>
+            {/each}
+          </ul>
+        </details>
+      {/if}
+    </section>
+  {/if}
+{/if}

@@ -1,0 +1,214 @@
+import { Waypoints } from '@lucide/svelte';
+import { SvelteSet } from 'svelte/reactivity';
+import type { PlacedPoint } from '$core/calibration/scale';
+import { type FittingGuide, fittingGuides } from '$core/measurement/guides/fitting';
+import type { Guide, GuideView, Landmark } from '$core/measurement/guides/guide';
+import { type Likely, likelyPlace } from '$core/measurement/guides/likely';
+import {
+  type GuideSet,
+  type GuideSpread,
+  type PictureNow,
+  guideSetsOf,
+  guideSpreads
+} from '$core/picture/guideSets';
+import type { PictureItem } from '$core/picture/pictureLayers';
+import type { GuidePoints } from '$core/picture/layers/guide/guide';
+import { type PictureView, placesOf } from '$core/picture/pictureView';
+import { orientedSize, toImage, toOriented } from '$core/raster/orientation';
+import { placeTool } from '../stage/tools/place';
+import type { Tool } from '../stage/tools/tool';
+import type { Edits } from './edits.svelte';
+import type { TableTool } from './station';
+
+interface InHand {
+  set: string;
+  guide: Guide;
+  view: string;
+}
+
+/** Doing a guide: which one, on which of its views, and the landmark that is wanted next. */
+export class Guiding {
+  private hand = $state.raw<InHand | null>(null);
+  /** A landmark that was asked for out of its turn. */
+  private chosen = $state<string | null>(null);
+  private readonly skipped = new SvelteSet<string>();
+  /** Whether somebody says that the picture shows the drawing as in a mirror. */
+  private flipped = $state(false);
+  /** Whether presses on the picture place landmarks. */
+  placing = $state(false);
+
+  constructor(
+    private readonly edits: Edits,
+    private readonly given: () => { picture: PictureView | null; pictures: readonly PictureView[] }
+  ) {}
+
+  private readonly now: PictureNow[] = $derived.by(() => {
+    const { picture, pictures } = this.given();
+    return pictures.map((each) => ({
+      picture: each,
+      layers: each.pictureId === picture?.pictureId ? this.edits.layers : each.layers
+    }));
+  });
+  /** All doings of guides in the visit. */
+  readonly sets: GuideSet[] = $derived.by(() => guideSetsOf(this.now));
+  /** Those that the picture on the table is part of. */
+  readonly here: GuideSet[] = $derived.by(() => {
+    const id = this.given().picture?.pictureId;
+    return this.sets.filter(({ views }) =>
+      [...views.values()].some(({ picture }) => picture.pictureId === id)
+    );
+  });
+  /** How far those lie apart that were done more than once on this picture. */
+  readonly spreads: GuideSpread[] = $derived.by(() => guideSpreads(this.here));
+  /** Guides that the picture is made for. */
+  readonly fitting: FittingGuide[] = $derived.by(() => {
+    const { picture } = this.given();
+    if (!picture) return [];
+    return fittingGuides({ places: placesOf(picture), projection: picture.slot?.projection ?? null });
+  });
+
+  readonly guide: Guide | null = $derived.by(() => this.hand?.guide ?? null);
+  readonly view: GuideView | null = $derived.by(
+    () => this.hand?.guide.views.find(({ key }) => key === this.hand!.view) ?? null
+  );
+  /** The doing in hand, with its results; null before its first landmark. */
+  readonly set: GuideSet | null = $derived.by(
+    () => this.sets.find(({ set }) => set === this.hand?.set) ?? null
+  );
+  private readonly body: GuidePoints | null = $derived.by(() => {
+    const id = this.hand?.set;
+    const item = this.edits.layers.items.find((each) => each.kind === 'guide' && each.id === id);
+    return (item?.body as GuidePoints | undefined) ?? null;
+  });
+  readonly points: Readonly<Record<string, PlacedPoint>> = $derived.by(() =>
+    this.body && this.body.view === this.hand?.view ? this.body.points : {}
+  );
+  /** The landmark that is wanted next. */
+  readonly wanted: Landmark | null = $derived.by(() => {
+    const landmarks = this.view?.landmarks ?? [];
+    const chosen = landmarks.find(({ key }) => key === this.chosen);
+    return chosen ?? landmarks.find(({ key }) => !this.points[key] && !this.skipped.has(key)) ?? null;
+  });
+  readonly tool: TableTool | null = $derived.by(() => {
+    if (!this.placing || !this.wanted) return null;
+    return {
+      id: 'guide',
+      words: 'Landmark',
+      key: '',
+      icon: Waypoints,
+      tool: placeTool([this.wanted.name]) as Tool<unknown>,
+      changes: true,
+      makes: 'guide'
+    };
+  });
+  /** Where the wanted landmark is likely, in image pixels, and how far around it. */
+  readonly likely: Likely | null = $derived.by(() => {
+    const { picture } = this.given();
+    if (!picture || !this.view || !this.wanted) return null;
+    const size = { width: picture.width, height: picture.height, pixelAspect: this.edits.aspect };
+    const { orientation } = this.edits;
+    const placed = Object.fromEntries(
+      Object.entries(this.points).map(([key, point]) => [key, toOriented(point, size, orientation)])
+    );
+    const found = likelyPlace(
+      this.view,
+      placed,
+      this.wanted.key,
+      orientedSize(size, orientation),
+      this.flipped
+    );
+    return found && { ...found, at: toImage(found.at, size, orientation) };
+  });
+
+  /** Whether the drawing is shown as in a mirror: as what is placed tells, or as somebody says. */
+  readonly mirrored: boolean = $derived.by(() => this.likely?.mirrored ?? this.flipped);
+  flip(): void {
+    this.flipped = !this.flipped;
+  }
+
+  start({ guide, view }: FittingGuide): void {
+    this.take({ set: crypto.randomUUID(), guide, view });
+  }
+  goOn(set: GuideSet): void {
+    this.take({ set: set.set, guide: set.guide, view: this.viewHere(set) });
+  }
+  private take(hand: InHand): void {
+    this.hand = hand;
+    this.chosen = null;
+    this.flipped = false;
+    this.skipped.clear();
+    this.placing = true;
+  }
+  /** Which of a doing's views the picture on the table is. */
+  viewHere({ guide, views }: GuideSet): string {
+    const id = this.given().picture?.pictureId;
+    return [...views].find(([, { picture }]) => picture.pictureId === id)?.[0] ?? guide.views[0].key;
+  }
+  /** The picture is another view of the guide. What was placed on it as the one before is taken for this one. */
+  seeAs(view: string): void {
+    if (!this.hand) return;
+    const { body } = this;
+    this.take({ ...this.hand, view });
+    if (body && body.view !== view) this.keep({});
+  }
+  leave(): void {
+    this.hand = this.chosen = null;
+    this.placing = false;
+  }
+  /** Another picture lies on the table: a guide of several views goes on with the next of them. */
+  changed(): void {
+    const { hand, set } = this;
+    if (!hand) return;
+    const id = this.given().picture?.pictureId;
+    const on = [...(set?.views ?? [])].find(([, { picture }]) => picture.pictureId === id)?.[0];
+    const fits = this.fitting.find(({ guide }) => guide.key === hand.guide.key)?.view;
+    const free = hand.guide.views.find(({ key }) => !set?.views.has(key))?.key;
+    const view =
+      on ?? (fits && !set?.views.has(fits) ? fits : hand.guide.views.length > 1 ? free : undefined);
+    if (view) this.take({ ...hand, view });
+    else this.leave();
+  }
+
+  place({ x, y, uncertaintyPx }: PlacedPoint): void {
+    const { wanted } = this;
+    if (!wanted) return;
+    this.keep({ ...this.points, [wanted.key]: { x, y, uncertaintyPx } }, wanted.name);
+    this.chosen = null;
+    this.skipped.delete(wanted.key);
+  }
+  skip(): void {
+    if (this.wanted) this.skipped.add(this.wanted.key);
+    this.chosen = null;
+  }
+  choose(key: string): void {
+    this.chosen = key;
+    this.skipped.delete(key);
+    this.placing = true;
+  }
+  /** Takes the landmark before the wanted one off, and asks for it again. */
+  back(): void {
+    const landmarks = this.view?.landmarks ?? [];
+    const until = this.wanted ? landmarks.findIndex(({ key }) => key === this.wanted!.key) : landmarks.length;
+    const last = landmarks.slice(0, until).findLast(({ key }) => this.points[key] || this.skipped.has(key));
+    if (!last) return;
+    this.skipped.delete(last.key);
+    this.chosen = null;
+    if (!this.points[last.key]) return;
+    const { [last.key]: _, ...rest } = this.points;
+    this.keep(rest, `${last.name} taken off`);
+  }
+  get canGoBack(): boolean {
+    return Object.keys(this.points).length > 0 || this.skipped.size > 0;
+  }
+  /** While one is done, what others were done on the picture is out of the way. */
+  hides({ id, kind }: PictureItem): boolean {
+    return kind === 'guide' && this.hand !== null && id !== this.hand.set;
+  }
+  isSkipped = (key: string): boolean => this.skipped.has(key);
+
+  private keep(points: GuidePoints['points'], message?: string): void {
+    const { set, guide, view } = this.hand!;
+    const body: GuidePoints = { set, guide: guide.key, version: guide.version, view, points };
+    this.edits.put('guide', set, Object.keys(points).length > 0 ? body : null, message);
+  }
+}
