@@ -271,6 +271,16 @@ describe('what an assistant prepared', () => {
     expect(await violations()).toEqual([]);
   });
 
+  it('stands over time with its range', async () => {
+    await browser.click('[data-testid=guide-result][data-key=inclination] [data-testid=guide-over-time]');
+    await browser.untilSays('[data-testid=over-time]', 'Dashed: the range from 13 to 30');
+    expect(
+      await browser.run<number>(`return document.querySelectorAll('[data-testid=over-time] tbody tr').length`)
+    ).toBe(2);
+    expect(await violations()).toEqual([]);
+    await browser.press(Key.ESCAPE);
+  });
+
   it('leaves as a table with every result', async () => {
     await browser.untilKept();
     const asking = await Asking.as(clinic, 'orsin', password);

@@ -54,8 +54,6 @@ try {
   await browser.go('/retakes');
   await browser.untilLive();
   await keep('retakes');
-  await begun('QS-A209', '9 empty');
-  await keep('acquire-animals');
   await browser.go('/');
   await browser.untilLive();
   await browser.click('[data-record=QS-1031]');
@@ -145,7 +143,30 @@ try {
   }
   await browser.find('[data-testid=stage][data-sharp=true]');
   await keep('bones');
-  await browser.press('v', 'q');
+  await browser.press('v', '2');
+  await browser.click('[data-testid=guide-start]');
+  // Where the landmarks of this simulated wrist lie, in shares of the stage.
+  for (const [across, down] of [
+    [0.49, 0.94],
+    [0.49, 0.7],
+    [0.577, 0.5],
+    [0.453, 0.565]
+  ]) {
+    const [left, top, width, height] = await browser.run<number[]>(
+      `const box = document.querySelector('[data-testid=stage]').getBoundingClientRect();
+       return [box.left, box.top, box.width, box.height]`
+    );
+    await browser.driver
+      .actions()
+      .move({ x: Math.round(left + across * width), y: Math.round(top + down * height) })
+      .press()
+      .release()
+      .perform();
+    await still();
+  }
+  await keep('guide');
+  await browser.click('[data-testid=guide-leave]');
+  await browser.press('2', 'q');
   await browser.run('document.querySelector("[data-testid=stage]").focus()');
   await browser.press('+', '+', '+', 'q');
   await browser.untilKept();
@@ -172,25 +193,8 @@ try {
   await browser.press('k');
   await browser.click('[data-testid=earlier]');
   await browser.untilCount('[data-testid=stage][data-sharp=true]', 2);
-  // Both were taken alike: what lies in the same place of the two is the same.
-  for (const [across, down] of [
-    [0.3, 0.45],
-    [0.7, 0.45],
-    [0.5, 0.6]
-  ])
-    for (const which of [0, 1]) {
-      const [left, top, width, height] = await browser.run<number[]>(
-        `const box = document.querySelectorAll('[data-testid=stage]')[${which}].getBoundingClientRect();
-         return [box.left, box.top, box.width, box.height]`
-      );
-      await browser.driver
-        .actions()
-        .move({ x: Math.round(left + across * width), y: Math.round(top + down * height) })
-        .press()
-        .release()
-        .perform();
-      await still();
-    }
+  await browser.click('[data-testid=then-find]');
+  await browser.find('[data-testid=then-found]');
   await browser.click('[data-testid=then-mode-difference]');
   await browser.find('[data-testid=changes-over]');
   await keep('then-and-now');

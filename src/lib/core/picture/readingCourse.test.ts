@@ -4,7 +4,7 @@ import { upright } from '../raster/orientation';
 import type { ScaleGiven } from './layers/scale/scale';
 import { noLayers, type PictureItem } from './pictureLayers';
 import type { PictureView } from './pictureView';
-import { readingCourse } from './readingCourse';
+import { guideCourse, readingCourse } from './readingCourse';
 import { readingsOf } from './readings';
 
 const at = (x: number) => ({ x, y: 0, uncertaintyPx: 1 });
@@ -100,4 +100,38 @@ describe('a reading over time', () => {
   it('of what gives no value is none', () => {
     expect(readingCourse({ ...measured, values: [] }, pictures)).toBeNull();
   });
+});
+
+it('a result of a guide over time is of all its doings, each when its last picture was taken', () => {
+  const doing = (set: string, rise: number, version = 1): PictureItem => ({
+    id: set,
+    kind: 'guide',
+    body: {
+      set,
+      guide: 'distal-radius',
+      version,
+      view: 'front',
+      points: {
+        'axis upper': { x: 100, y: 280, uncertaintyPx: 1 },
+        'axis lower': { x: 100, y: 200, uncertaintyPx: 1 },
+        styloid: { x: 60, y: 120 - rise, uncertaintyPx: 1 },
+        'ulnar corner': { x: 100, y: 120, uncertaintyPx: 1 }
+      }
+    },
+    by: ''
+  });
+  const pictures = [
+    view('2026-05-01T08:00:00.000Z', [doing('late', 20)]),
+    view('2026-01-01T08:00:00.000Z', [doing('early', 10)]),
+    view('2026-03-01T08:00:00.000Z', [])
+  ].map((picture) => ({ picture, layers: picture.layers }));
+  const { points, change } = guideCourse('distal-radius', 'inclination', 'deg', pictures);
+  const degrees = (rise: number) => (Math.atan2(rise, 40) * 180) / Math.PI;
+  expect(points.map(({ readingId }) => readingId)).toEqual(['early', 'late']);
+  expect(points[0].value).toBeCloseTo(degrees(10), 9);
+  expect(change!.value).toBeCloseTo(degrees(20) - degrees(10), 9);
+  expect(change!.plusMinus).toBeGreaterThan(points[0].plusMinus);
+  const heights = guideCourse('distal-radius', 'height', 'px', pictures);
+  expect(heights).toMatchObject({ points: [], otherUnit: 2, change: null });
+  expect(guideCourse('heart-score', 'score', '', pictures).points).toEqual([]);
 });

@@ -1,7 +1,8 @@
 import type { Unit } from '../measurement/measured';
+import { type PictureNow, guideSetsOf } from './guideSets';
 import { scaleInUse } from './pictureLayers';
 import { type PictureView, aspectOf } from './pictureView';
-import { type PictureReading, readingsOf } from './readings';
+import { type PictureReading, drawnItems, readingsOf } from './readings';
 
 /** One reading of the same thing at one time. */
 export interface CoursePoint {
@@ -60,13 +61,51 @@ export function readingCourse(
         }
       }));
   });
+  return courseOf(main.unit, same);
+}
+
+/** Results of one formula of a guide over time: of all its doings on pictures of the same place, each when its last picture was taken. */
+export function guideCourse(
+  guide: string,
+  formula: string,
+  unit: Unit,
+  pictures: readonly PictureNow[]
+): ReadingCourse {
+  const same = guideSetsOf(pictures).flatMap((set) => {
+    const result = set.results.find((each) => each.formula.key === formula);
+    if (set.guide.key !== guide || result?.outcome !== 'value') return [];
+    const on = [...set.views.values()].toSorted((a, b) => a.picture.takenAt.localeCompare(b.picture.takenAt));
+    const last = on[on.length - 1].picture;
+    const confirmed = on.every(({ picture, item }) =>
+      drawnItems(picture.layers).some((each) => each.item.id === item.id && each.confirmedBy !== null)
+    );
+    const { value, plusMinus } = result.value;
+    return [
+      {
+        unit: result.value.unit,
+        point: {
+          pictureId: last.pictureId,
+          visitId: last.visitId,
+          readingId: set.set,
+          takenAt: last.takenAt,
+          value,
+          plusMinus,
+          confirmed
+        }
+      }
+    ];
+  });
+  return courseOf(unit, same);
+}
+
+function courseOf(unit: Unit, same: readonly { unit: Unit; point: CoursePoint }[]): ReadingCourse {
   const points = same
-    .filter(({ unit }) => unit === main.unit)
+    .filter((each) => each.unit === unit)
     .map(({ point }) => point)
     .sort((a, b) => a.takenAt.localeCompare(b.takenAt));
   const [first, last] = [points[0], points.at(-1)];
   return {
-    unit: main.unit,
+    unit,
     points,
     otherUnit: same.length - points.length,
     change:

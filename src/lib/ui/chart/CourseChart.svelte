@@ -8,12 +8,15 @@
     /** The oldest first. */
     points: readonly { takenAt: string; value: number; plusMinus: number; confirmed: boolean }[];
     unit: string;
+    /** Limits that are drawn across it, dashed. */
+    range?: { low: number | null; high: number | null };
     label: string;
   }
-  let { points, unit, label }: Props = $props();
+  let { points, unit, range, label }: Props = $props();
   Chart.register(LineController, LineElement, PointElement, LinearScale, Filler);
   const at = (y: (point: Props['points'][number]) => number) =>
     points.map((point) => ({ x: Date.parse(point.takenAt), y: y(point) }));
+  const limits = $derived([range?.low, range?.high].flatMap((limit) => limit ?? []));
 </script>
 
 <ChartCanvas
@@ -36,7 +39,14 @@
             pointBackgroundColor: points.map(({ confirmed }) => (confirmed ? ink : colourOf('--sheet')))
           },
           { ...edge, data: at(({ value, plusMinus }) => value + plusMinus), fill: '+1' },
-          { ...edge, data: at(({ value, plusMinus }) => value - plusMinus), fill: false }
+          { ...edge, data: at(({ value, plusMinus }) => value - plusMinus), fill: false },
+          ...limits.map((limit) => ({
+            data: at(() => limit),
+            borderColor: colourOf('--lagoon'),
+            borderWidth: 1.5,
+            borderDash: [6, 5],
+            pointRadius: 0
+          }))
         ]
       },
       options: {

@@ -294,11 +294,81 @@ const eye: Schematic = {
 };
 
 const legsDrawn = legs(30, 70);
+const footSide: Schematic = {
+  height: 90,
+  solid: [
+    // The bones before them, then heel bone and ankle bone, a metatarsal and the end of the shin.
+    'M22 30C28 28 32 30 33 35C33 40 28 44 24 44C18 44 18 34 22 30Z',
+    'M19 47C23 47 27 48 29 50C31 54 30 58 27 60C22 60 18 56 19 47Z',
+    'M30 41.4C36 42 42 42 46 38C48 32 52 29 55 31C60 36 70 38 82 37.8C90 40 94 52 90 62C86 70 78 70 74 64C62 60 46 60 34 56C28 52 27 44 30 41.4Z',
+    'M38 28C42 16 54 12 64 16C70 20 68 28 62 31C58 29 54 27 50 30C46 34 44 38 40 38C34 36 34 32 38 28Z',
+    'M17 38C12 44 6 54 0 64L5 68C11 62 16 56 18 50Z',
+    'M44 0C44 6 42 12 44 15C50 10 58 9 66 13C70 10 68 4 68 0Z'
+  ],
+  fine: ['M46 38C50 40 53 36 55 31', 'M74 64C78 58 82 50 83 40'],
+  faint: ['M28 0C28 14 18 24 8 38M82 0C84 14 90 24 94 34C100 50 98 70 88 76C66 80 30 76 2 76']
+};
+
+const toes = (x: number, base: number, head: number, wide: number, lean: number) =>
+  `M${x - wide} ${base}C${x - 0.5 * wide} ${base - 10} ${x + lean - 0.6 * wide} ${head + 10} ${x + lean - wide} ${head}C${x + lean - wide} ${head - 5} ${x + lean + wide} ${head - 5} ${x + lean + wide} ${head}C${x + lean + 0.6 * wide} ${head + 10} ${x + 0.5 * wide} ${base - 10} ${x + wide} ${base}Z`;
+const footAbove: Schematic = {
+  height: 130,
+  solid: [
+    toes(28, 86, 48, 6, -2),
+    toes(26, 42, 20, 5, -2),
+    toes(23.5, 15, 4, 4.4, -1),
+    toes(45, 84, 42, 4.6, -2),
+    toes(42.5, 37, 22, 3.4, -1),
+    toes(57, 86, 47, 4.4, 1),
+    toes(58, 42, 28, 3.2, 1),
+    toes(67, 90, 54, 4.2, 4),
+    toes(71.5, 49, 36, 3, 2),
+    toes(76, 96, 63, 4.2, 7),
+    toes(83, 58, 47, 2.8, 3),
+    'M22 90C30 88 38 90 42 88L50 89C58 90 66 93 72 96C72 104 64 112 58 114C46 112 30 108 24 102Z',
+    'M34 108C44 112 56 114 64 112C70 118 66 128 64 134H34C30 126 30 114 34 108Z'
+  ],
+  fine: ['M41 88V110M51 90V112M61 92V113'],
+  faint: ['M14 130C16 104 14 80 15 56C16 30 16 10 22 0M92 44C94 70 88 100 80 130']
+};
+
+const kneeSide: Schematic = {
+  height: 130,
+  solid: [
+    'M48 0C47 20 42 34 40 46C38 58 44 70 56 73C70 76 82 70 82 58C82 50 76 46 74 38C72 24 72 12 72 0Z',
+    'M24 31C29 31 31 33 30.4 36C30 42 29.6 48 29 54.6C27 60 24 62 22 60C17 54 16 38 24 31Z',
+    'M40 74C50 79 66 80 82 76C84 82 78 88 74 94C72 108 71 120 71 130H46C46 118 44 108 38 98C34 96 34 92 37 90C39 84 38 78 40 74Z',
+    'M76 90C82 90 84 96 82 102L80 130H74L75 100Z'
+  ],
+  fine: ['M22 60C24 70 30 84 36 93.6', 'M24 31C26 20 32 8 38 0'],
+  faint: ['M14 0C12 20 6 40 10 56C14 74 24 96 32 130M92 0C94 30 98 60 92 90L90 130']
+};
+
+const pelvisHalf = (s: 1 | -1) => {
+  const x = (dx: number) => 50 + s * dx;
+  return [
+    `M${x(9)} 14C${x(20)} 8 ${x(38)} 12 ${x(43)} 24C${x(42)} 36 ${x(34)} 42 ${x(28)} 48C${x(22)} 50 ${x(18)} 53 ${x(16)} 56C${x(12)} 50 ${x(9)} 40 ${x(10)} 30Z`,
+    `M${x(15)} 60C${x(10)} 62 ${x(4)} 66 ${x(2)} 72C${x(3)} 76 ${x(8)} 76 ${x(11)} 74C${x(12)} 82 ${x(16)} 88 ${x(21)} 86C${x(22)} 80 ${x(20)} 72 ${x(18)} 66Z`,
+    circle(x(25), 60, 7.5),
+    `M${x(30)} 66C${x(33)} 64 ${x(37)} 61 ${x(39)} 62C${x(43)} 68 ${x(41)} 76 ${x(39)} 84L${x(38)} 100H${x(28)}C${x(29)} 88 ${x(28)} 78 ${x(25)} 71Z`
+  ];
+};
+const pelvisFront: Schematic = {
+  height: 100,
+  solid: ['M42 12H58L56 34C54 44 46 44 44 34Z', ...pelvisHalf(-1), ...pelvisHalf(1)],
+  fine: ['M46 20h2M52 20h2M46 27h2M52 27h2', oval(40, 78, 4.5, 6, 20), oval(60, 78, 4.5, 6, -20)],
+  faint: ['M4 0C0 24 4 60 6 100M96 0C100 24 96 60 94 100']
+};
+
 const drawings: Readonly<Record<string, Schematic>> = {
   'working-length tooth': rootedTooth,
   'crestal-bone tooth': evenTooth,
   'leg-length standing': legsDrawn,
   'leg-axes standing': legsDrawn,
+  'hip-roof front': pelvisFront,
+  'knee-cap side': kneeSide,
+  'heel-bone side': footSide,
+  'great-toe above': footAbove,
   'distal-radius front': wristFront,
   'distal-radius side': wristSide,
   'spine-curve front': spineFront,

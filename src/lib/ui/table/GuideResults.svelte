@@ -1,14 +1,19 @@
 <script lang="ts">
-  import { BookOpen } from '@lucide/svelte';
+  import { BookOpen, ChartLine } from '@lucide/svelte';
+  import type { GuideResult } from '$core/measurement/guides/evaluate';
   import { sourceInWords } from '$core/measurement/guides/guide';
   import type { GuideSet } from '$core/picture/guideSets';
   import { inWords } from '$core/measurement/inWords';
+  import { guideCourse } from '$core/picture/readingCourse';
   import Popover from '../kit/Popover.svelte';
+  import Tooltip from '../kit/Tooltip.svelte';
+  import OverTime from './OverTime.svelte';
   import RangeRule from './RangeRule.svelte';
   import type { LightTable } from './table.svelte';
 
   let { table, of }: { table: LightTable; of: GuideSet } = $props();
   const { guide, results } = $derived(of);
+  let overTime = $state.raw<GuideResult | null>(null);
   const there = $derived(results.filter(({ outcome }) => outcome !== 'missing'));
   const missing = $derived(results.filter(({ outcome }) => outcome === 'missing'));
   const names = $derived(
@@ -35,28 +40,36 @@
     >
       <div class="flex items-start justify-between gap-1">
         <span class="text-small text-ink-soft">{formula.name}</span>
-        <Popover
-          label="Where {formula.name} comes from"
-          button="-mt-2 -mr-2.5 flex size-11 shrink-0 items-center justify-center rounded-lg"
-          testid="guide-source"
-        >
-          {#snippet trigger()}<BookOpen size={16} aria-hidden="true" />{/snippet}
-          <div class="flex w-72 flex-col gap-1.5 p-3">
-            <p class="font-semibold">{formula.name}</p>
-            <p class="text-small">{sourceInWords(formula.source)}</p>
-            {#if formula.normal}
-              <p class="text-small">
-                Range: {formula.normal.low ?? 'no limit'} to {formula.normal.high ?? 'no limit'}
-                {formula.unit === 'deg' ? '°' : formula.unit}{formula.normal.means
-                  ? `, ${formula.normal.means}`
-                  : ''}. {sourceInWords(formula.normal.source)}
-              </p>
-            {/if}
-            {#if formula.stages}<p class="text-small">{sourceInWords(formula.stages.source)}</p>{/if}
-            {#if formula.sign}<p class="text-small">{formula.sign}</p>{/if}
-            {#if formula.mind}<p class="text-small text-brass font-semibold">{formula.mind}</p>{/if}
-          </div>
-        </Popover>
+        <span class="flex shrink-0">
+          {#if result.outcome === 'value'}<Tooltip
+              words="{formula.name} over time"
+              button="-mt-2 flex size-11 items-center justify-center rounded-lg"
+              testid="guide-over-time"
+              onclick={() => (overTime = result)}><ChartLine size={16} aria-hidden="true" /></Tooltip
+            >{/if}
+          <Popover
+            label="Where {formula.name} comes from"
+            button="-mt-2 -mr-2.5 flex size-11 shrink-0 items-center justify-center rounded-lg"
+            testid="guide-source"
+          >
+            {#snippet trigger()}<BookOpen size={16} aria-hidden="true" />{/snippet}
+            <div class="flex w-72 flex-col gap-1.5 p-3">
+              <p class="font-semibold">{formula.name}</p>
+              <p class="text-small">{sourceInWords(formula.source)}</p>
+              {#if formula.normal}
+                <p class="text-small">
+                  Range: {formula.normal.low ?? 'no limit'} to {formula.normal.high ?? 'no limit'}
+                  {formula.unit === 'deg' ? '°' : formula.unit}{formula.normal.means
+                    ? `, ${formula.normal.means}`
+                    : ''}. {sourceInWords(formula.normal.source)}
+                </p>
+              {/if}
+              {#if formula.stages}<p class="text-small">{sourceInWords(formula.stages.source)}</p>{/if}
+              {#if formula.sign}<p class="text-small">{formula.sign}</p>{/if}
+              {#if formula.mind}<p class="text-small text-brass font-semibold">{formula.mind}</p>{/if}
+            </div>
+          </Popover>
+        </span>
       </div>
       {#if result.outcome === 'value'}
         <p class="text-lead leading-tight font-bold" data-testid="guide-value">{inWords(result.value)}</p>
@@ -85,4 +98,26 @@
       {/each}
     </ul>
   </details>
+{/if}
+{#if overTime?.outcome === 'value'}
+  {@const { formula, value } = overTime}
+  <OverTime
+    {table}
+    name={formula.name}
+    among="All doings of this guide on pictures of the same place."
+    unit={value.unit}
+    courseOn={(pictures) =>
+      guideCourse(
+        guide.key,
+        formula.key,
+        value.unit,
+        // A doing may lie on other pictures of the visit too.
+        [
+          ...pictures,
+          ...table.ordered.filter((each) => pictures.every((other) => other.pictureId !== each.pictureId))
+        ].map((picture) => ({ picture, layers: picture.layers }))
+      )}
+    range={value.unit === formula.unit ? formula.normal : undefined}
+    bind:open={() => overTime !== null, (open) => !open && (overTime = null)}
+  />
 {/if}

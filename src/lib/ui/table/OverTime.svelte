@@ -1,8 +1,8 @@
 <script lang="ts">
   import { inWords } from '$core/measurement/inWords';
+  import type { Unit } from '$core/measurement/measured';
   import type { PictureView } from '$core/picture/pictureView';
-  import { readingCourse } from '$core/picture/readingCourse';
-  import type { PictureReading } from '$core/picture/readings';
+  import type { ReadingCourse } from '$core/picture/readingCourse';
   import CourseChart from '../chart/CourseChart.svelte';
   import { dayWords } from '../clock';
   import Dialog from '../kit/Dialog.svelte';
@@ -12,10 +12,17 @@
 
   interface Props {
     table: LightTable;
-    reading: PictureReading;
+    /** What it is called, and which others go with it. */
+    name: string;
+    among: string;
+    unit: Unit;
+    /** What it was on pictures of the same place. */
+    courseOn: (pictures: readonly PictureView[]) => ReadingCourse | null;
+    /** The normal range, drawn behind it. */
+    range?: { low: number | null; high: number | null };
     open: boolean;
   }
-  let { table, reading, open = $bindable() }: Props = $props();
+  let { table, name, among, unit, courseOn, range, open = $bindable() }: Props = $props();
   let others = $state.raw<PictureView[] | null>(null);
   let failed = $state('');
   const picture = $derived(table.picture!);
@@ -31,12 +38,11 @@
   /** Of this visit as the table has them, so that what was just moved counts. */
   const course = $derived(
     others &&
-      readingCourse(reading, [
+      courseOn([
         { ...picture, layers: table.edits.layers },
         ...others.filter(({ pictureId }) => pictureId !== picture.pictureId)
       ])
   );
-  const unit = $derived(reading.values[0]?.value.unit ?? '');
   const change = $derived.by(() => {
     if (!course?.change) return '';
     const { value, plusMinus } = course.change;
@@ -50,10 +56,8 @@
 <Dialog
   bind:open
   wide
-  title="{reading.name} over time"
-  message="Readings of this kind{reading.note.name
-    ? ' and name'
-    : ' without a name'} on pictures of the same place. The band is their ±; hollow ones wait for a clinician."
+  title="{name} over time"
+  message="{among} The band is their ±; hollow ones wait for a clinician."
 >
   {#if failed}<p class="text-brass font-semibold" role="alert">{failed}</p>
   {:else if !course}<p class="text-ink-soft">Looking in the chart …</p>
@@ -63,15 +67,18 @@
         <CourseChart
           points={course.points}
           {unit}
-          label="{reading.name} over time: {course.points
+          {range}
+          label="{name} over time: {course.points
             .map((point) => `${dayWords(point.takenAt)} ${inWords({ ...point, unit })}`)
             .join('; ')}"
         />
       </div>
+      {#if range}<p class="text-small text-ink-soft">
+          Dashed: the range from {range.low ?? 'no limit'} to {range.high ?? 'no limit'}.
+        </p>{/if}
       {#if change}<p class="font-semibold" data-testid="course-change">{change}</p>
       {:else}<p class="text-ink-soft">
-          There is no other time yet. Measure the same on an earlier picture of this place, under the same
-          name.
+          There is no other time yet. Measure the same on an earlier picture of this place.
         </p>{/if}
       {#if course.otherUnit > 0}
         <p class="text-brass">

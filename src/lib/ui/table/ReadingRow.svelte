@@ -10,6 +10,7 @@
     Trash2
   } from '@lucide/svelte';
   import { inWords } from '$core/measurement/inWords';
+  import { readingCourse } from '$core/picture/readingCourse';
   import { type PictureReading, isReading } from '$core/picture/readings';
   import Menu from '../kit/Menu.svelte';
   import OverTime from './OverTime.svelte';
@@ -139,5 +140,12 @@
       </Menu>
     {/if}
   </div>
-  {#if overTime}<OverTime {table} {reading} bind:open={overTime} />{/if}
+  {#if overTime}<OverTime
+      {table}
+      name={reading.name}
+      among="Readings of this kind {note.name ? 'and name' : 'without a name'} on pictures of the same place."
+      unit={values[0].value.unit}
+      courseOn={(pictures) => readingCourse(reading, pictures)}
+      bind:open={overTime}
+    />{/if}
 </li>

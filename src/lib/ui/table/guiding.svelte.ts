@@ -144,12 +144,14 @@ export class Guiding {
     const id = this.given().picture?.pictureId;
     return [...views].find(([, { picture }]) => picture.pictureId === id)?.[0] ?? guide.views[0].key;
   }
-  /** The picture is another view of the guide. What was placed on it as the one before is taken for this one. */
+  /** The picture is another view of the guide. Of what was placed on it, what this view has too stays. */
   seeAs(view: string): void {
     if (!this.hand) return;
     const { body } = this;
     this.take({ ...this.hand, view });
-    if (body && body.view !== view) this.keep({});
+    if (!body || body.view === view) return;
+    const asked = new Set(this.view!.landmarks.map(({ key }) => key));
+    this.keep(Object.fromEntries(Object.entries(body.points).filter(([key]) => asked.has(key))));
   }
   leave(): void {
     this.hand = this.chosen = null;

@@ -1,6 +1,9 @@
 import { heartScore, hipCover, plateauAngle } from './animals';
+import { hipRoof } from './childHip';
 import { eyeWidths } from './eye';
+import { greatToe, heelBone } from './foot';
 import type { Guide } from './guide';
+import { kneeCap } from './knee';
 import { legAxes, legLengthDifference } from './legs';
 import { neckCurve } from './neck';
 import { pelvisSide } from './pelvis';
@@ -15,6 +18,10 @@ export const guides: readonly Guide[] = [
   crestalBone,
   legLengthDifference,
   legAxes,
+  hipRoof,
+  kneeCap,
+  heelBone,
+  greatToe,
   distalRadius,
   spineCurve,
   neckCurve,

@@ -49,8 +49,12 @@ const spine =
 const fits: Readonly<Record<string, Fit>> = {
   'working-length': tooth(['periapical']),
   'crestal-bone': tooth(['bitewing', 'periapical']),
-  'leg-length': bone('person', ['whole leg', 'pelvis'], fromFront('standing')),
+  'leg-length': bone('person', ['whole leg'], fromFront('standing')),
   'leg-axes': bone('person', ['whole leg'], fromFront('standing')),
+  'hip-roof': bone('person', ['pelvis', 'hip'], fromFront('front')),
+  'knee-cap': bone('person', ['knee'], fromSide('side')),
+  'heel-bone': bone('person', ['foot', 'ankle'], fromSide('side')),
+  'great-toe': bone('person', ['foot'], fromFront('above')),
   'distal-radius': bone('person', ['wrist', 'hand'], (projection) =>
     projection === 'from the side' ? 'side' : 'front'
   ),

@@ -15,7 +15,10 @@ import { knownPoints } from '../../phantom/xray/radiograph';
 import { guides } from './all';
 import { heartScore, hipCover, plateauAngle } from './animals';
 import { type GuideResult, type PlacedView, evaluated } from './evaluate';
+import { hipRoof } from './childHip';
 import { eyeWidths } from './eye';
+import { greatToe, heelBone } from './foot';
+import { kneeCap } from './knee';
 import { type Guide, sourceInWords } from './guide';
 import { legAxes, legLengthDifference } from './legs';
 import { neckCurve } from './neck';
@@ -523,4 +526,76 @@ it('points placed in a picture with perspective give the wrist’s angles to a d
     )
   });
   expect(Math.abs(value(results, 'inclination') - 24)).toBeLessThan(1.5);
+});
+
+describe('exact coordinates', () => {
+  const mirror = (points: Seen): Seen =>
+    Object.fromEntries(Object.entries(points).map(([key, { x, y }]) => [key, at(-x, y)]));
+  const tan = (deg: number) => Math.tan((deg * Math.PI) / 180);
+
+  it('heel bone: Böhler’s angle, whichever way the foot looks, below 0 where the joint has sunk', () => {
+    const bones = { tuber: at(100, 20 * tan(30)), facet: at(80, 0), front: at(30, 50 * tan(5)) };
+    for (const points of [bones, mirror(bones)])
+      expect(value(evaluated(heelBone, { side: view(points) }), 'angle')).toBeCloseTo(35, 9);
+    const sunk = { ...bones, facet: at(80, 40), tuber: at(100, 30), front: at(30, 30) };
+    expect(value(evaluated(heelBone, { side: view(sunk) }), 'angle')).toBeLessThan(0);
+  });
+  it('great toe: leaning to the other toes counts up, on either foot', () => {
+    const way = (base: { x: number; y: number }, deg: number, long: number) =>
+      at(base.x + long * Math.sin((deg * Math.PI) / 180), base.y - long * Math.cos((deg * Math.PI) / 180));
+    const [first, toe, second] = [at(30, 90), at(29, 40), at(45, 88)];
+    const bones = {
+      'first base': first,
+      'first head': way(first, -6, 40),
+      'toe base': toe,
+      'toe head': way(toe, 12, 20),
+      'second base': second,
+      'second head': way(second, 3, 40)
+    };
+    for (const points of [bones, mirror(bones)]) {
+      const results = evaluated(greatToe, { above: view(points) });
+      expect(value(results, 'hallux valgus')).toBeCloseTo(18, 9);
+      expect(value(results, 'between metatarsals')).toBeCloseTo(9, 9);
+    }
+  });
+  it('knee cap: both ratios', () => {
+    const results = evaluated(kneeCap, {
+      side: view(
+        {
+          'upper pole': at(0, 0),
+          'lower pole': at(30, 40),
+          tubercle: at(30, 100),
+          'surface upper': at(10, 5),
+          'surface lower': at(10, 35),
+          'plateau front': at(46, 62)
+        },
+        null
+      )
+    });
+    expect(value(results, 'tendon ratio')).toBeCloseTo(60 / 50, 9);
+    expect(value(results, 'surface ratio')).toBeCloseTo(45 / 30, 9);
+  });
+  it('hips: index and cover of each side, also of a pelvis that leans', () => {
+    const lean = (points: Seen, deg: number): Seen => {
+      const [c, s] = [Math.cos((deg * Math.PI) / 180), Math.sin((deg * Math.PI) / 180)];
+      return Object.fromEntries(
+        Object.entries(points).map(([key, { x, y }]) => [key, at(c * x - s * y, s * x + c * y)])
+      );
+    };
+    const bones: Seen = {
+      'right cartilage': at(-20, 0),
+      'left cartilage': at(20, 0),
+      'right rim': at(-40, -20 * tan(24)),
+      'left rim': at(40, -20 * tan(31)),
+      'right head': at(-40 + 10 * tan(28), -20 * tan(24) + 10),
+      'left head': at(40 + 10 * tan(8), -20 * tan(31) + 10)
+    };
+    for (const points of [bones, lean(bones, 7)]) {
+      const results = evaluated(hipRoof, { front: view(points) });
+      expect(value(results, 'right index')).toBeCloseTo(24, 9);
+      expect(value(results, 'left index')).toBeCloseTo(31, 9);
+      expect(value(results, 'right cover')).toBeCloseTo(28, 9);
+      expect(value(results, 'left cover')).toBeCloseTo(-8, 9);
+    }
+  });
 });

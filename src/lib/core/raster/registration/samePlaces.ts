@@ -41,7 +41,8 @@ export type SamePlaces =
  * Places that two pictures of one thing have in common: how the two lie over each other as a whole first, then clear
  * places one by one, each looked for near where it should be, and of those the ones that agree (a consensus of all
  * pairs: Fischler and Bolles, 1981). Pictures may be exposed otherwise, turned by up to 30 degrees, and one the negative
- * of the other; not mirrored. Different things, or too little in common, are refused rather than guessed.
+ * of the other; not mirrored. Too little in common is refused rather than guessed. Two bodies of one kind are alike: whose
+ * pictures they are is not told by it.
  *
  * @param expectedScale pixels of `now` to one of `then`, as far as is known; it may be wrong by a quarter
  */
