@@ -13,6 +13,7 @@ import { benchDemo } from './demo';
 import { benchExposures } from './exposures';
 import { benchFrames } from './frames';
 import { fullMouthVisit } from './fullMouthVisit';
+import { truthOfGuides } from './guides';
 import { benchIntake } from './intake';
 import {
   benchMeasuring,
@@ -90,6 +91,7 @@ const parts: Record<string, () => Promise<void>> = {
     ])
       truths().forEach(printTruth);
   },
+  guides: async () => truthOfGuides().forEach(printTruth),
   samePlaces: async () => truthOfSamePlaces().forEach(printTruth),
   lettering: async () => {
     for (const truths of [truthOfLettering, truthOfLeadLetters]) (await truths()).forEach(printTruth);
