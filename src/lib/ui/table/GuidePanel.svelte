@@ -133,6 +133,11 @@
         </p>
         <div class="flex gap-1.5">{@render back()}</div>
       {/if}
+    {/if}
+    {#if set}
+      <GuideResults {table} of={set} />
+    {/if}
+    {#if may.changePictures}
       <details class="text-small">
         <summary class="min-h-11 py-2.5 font-semibold">All landmarks of this view</summary>
         <ul class="flex flex-col">
@@ -157,7 +162,6 @@
       </details>
     {/if}
     {#if set}
-      <GuideResults {table} of={set} />
       {@render standing(set)}
       {#if may.changePictures && readingOf(set)}
         <button
