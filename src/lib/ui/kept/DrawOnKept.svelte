@@ -10,9 +10,8 @@
   import Dialog from '../kit/Dialog.svelte';
   import { previewUrl } from '../pictures/previewUrl';
   import Stage from '../stage/Stage.svelte';
-  import { placeTool } from '../stage/tools/place';
-  import { strokeTool } from '../stage/tools/stroke';
-  import type { Deed, Tool } from '../stage/tools/tool';
+  import { toolOfKind } from '../stage/tools/ofKind';
+  import type { Deed } from '../stage/tools/tool';
   import { theVisit } from '../visit/visitStore.svelte';
   import KeptDrawn from './KeptDrawn.svelte';
   import { changeKept } from './keptActs';
@@ -23,16 +22,17 @@
   const { picture, kept } = $derived(of);
   const aspect = $derived(aspectOf(picture));
 
-  const kindTool = (kind: LayerName, icon: typeof Lasso, least: number) => {
-    const { words, placed } = layerKindOf(kind);
-    const tool = placed!.stroke ? strokeTool(words, least) : placeTool(placed!.pointNames);
-    return { kind, words, icon, tool: tool as Tool<unknown> };
-  };
+  const tool = (kind: LayerName, icon: typeof Lasso) => ({
+    kind,
+    words: layerKindOf(kind).words,
+    icon,
+    tool: toolOfKind(kind)
+  });
   const tools = [
-    kindTool('arrow', MoveUpRight, 2),
-    kindTool('text', Type, 1),
-    kindTool('freehand', PenLine, 2),
-    kindTool('outline', Lasso, 3)
+    tool('arrow', MoveUpRight),
+    tool('text', Type),
+    tool('freehand', PenLine),
+    tool('outline', Lasso)
   ];
   let held = $state.raw(tools[0]);
   /** Where words are to stand that have not been said yet. */

@@ -25,8 +25,8 @@ import type { Component } from 'svelte';
 import { type LayerName, layerKindOf } from '$core/picture/layers/all';
 import { boxTool } from '../stage/tools/box';
 import { moveTool } from '../stage/tools/move';
+import { toolOfKind } from '../stage/tools/ofKind';
 import { placeTool } from '../stage/tools/place';
-import { strokeTool } from '../stage/tools/stroke';
 import type { Tool } from '../stage/tools/tool';
 import { windowTool } from '../stage/tools/window';
 import CheckPanel from './CheckPanel.svelte';
@@ -76,16 +76,16 @@ const crop: TableTool = {
   family: 'Frame'
 };
 
-/** A tool that places the points of one kind of thing. */
-const placing = (kind: LayerName, key: string, icon: TableTool['icon'], family?: ToolFamily): TableTool => {
-  const { words, placed } = layerKindOf(kind);
-  const { pointNames, further, stroke, followsEdges } = placed!;
-  const tool = stroke
-    ? strokeTool(words, leastOfStroke[kind] ?? 2)
-    : placeTool(pointNames, further, followsEdges);
-  return { id: kind, words, key, icon, tool: tool as Tool<unknown>, changes: true, makes: kind, family };
-};
-const leastOfStroke: Partial<Record<LayerName, number>> = { outline: 3 };
+const placing = (kind: LayerName, key: string, icon: TableTool['icon'], family?: ToolFamily): TableTool => ({
+  id: kind,
+  words: layerKindOf(kind).words,
+  key,
+  icon,
+  tool: toolOfKind(kind),
+  changes: true,
+  makes: kind,
+  family
+});
 
 const knownLength: TableTool = {
   ...placing('scale', 'L', Waypoints),

@@ -70,13 +70,13 @@ export function* lyingOver(now: Patch, then: Patch): LongWork<Lying[]> {
   const room = new Room();
   const found: Lying[] = [];
   const of = turnsDeg.length * scales.length;
-  for (const turnDeg of turnsDeg) {
+  for (const [i, turnDeg] of turnsDeg.entries()) {
     for (const scale of scales) {
       const turn = (turnDeg * Math.PI) / 180;
       const best = bestShift({ fixed, energy, inside, size }, then, scale, turn, room.cleared());
       if (best) found.push(best);
     }
-    yield { done: (turnsDeg.indexOf(turnDeg) + 1) * scales.length, of };
+    yield { done: (i + 1) * scales.length, of };
   }
   return found.toSorted((a, b) => b.alike - a.alike);
 }
