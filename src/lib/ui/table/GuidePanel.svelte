@@ -32,6 +32,13 @@
       .filter((each) => !fitting.some((fit) => fit.guide === each) && (!trade || each.trade === trade))
       .map((each) => ({ guide: each, view: each.views[0].key }));
   });
+  /** Views that no other picture is: two pictures as one view would hide one another. */
+  const free = $derived(
+    (guide?.views ?? []).filter(({ key }) => {
+      const on = set?.views.get(key);
+      return !on || on.picture.pictureId === table.picture!.pictureId;
+    })
+  );
   const readingOf = (of: GuideSet) =>
     edits.readings.find(({ item }) => item.kind === 'guide' && item.id === of.set);
   const who = (userId: string) => (userId ? table.picture!.people[userId] || 'somebody' : 'you');
@@ -78,11 +85,7 @@
         label="This picture is"
         small
         value={view.key}
-        options={guide.views.map(({ key, name }) => ({
-          value: key,
-          words: name,
-          detail: set?.views.has(key) ? 'has landmarks' : undefined
-        }))}
+        options={free.map(({ key, name }) => ({ value: key, words: name }))}
         onchange={(key) => guiding.seeAs(key)}
         testid="guide-view"
       />
@@ -111,7 +114,9 @@
         </div>
         <div role="status" data-testid="guide-wanted">
           <p class="text-small text-ink-soft">
-            {placed.size + 1} of {view.landmarks.length}{wanted.optional ? ', may be left out' : ''}
+            {view.landmarks.indexOf(wanted) + 1} of {view.landmarks.length}{wanted.optional
+              ? ', may be left out'
+              : ''}
           </p>
           <p class="text-lead text-coral leading-tight font-bold">{wanted.name}</p>
           <p>{wanted.where}.</p>
