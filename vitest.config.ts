@@ -12,18 +12,25 @@ export default defineConfig({
     reporters: ['default'],
     projects: [
       {
-        plugins: [svelte()],
         resolve: { alias },
         test: {
           name: 'core',
-          include: [
-            'src/lib/core/**/*.test.ts',
-            'src/lib/ui/**/*.test.ts',
-            'src/lib/workers/**/*.test.ts',
-            'demo/**/*.test.ts'
-          ],
+          include: ['src/lib/core/**/*.test.ts'],
+          // Nothing here keeps anything: modules are loaded once for all files.
+          isolate: false,
           testTimeout: 120_000,
           // Nothing else runs meanwhile: both cores work.
+          maxWorkers: 2,
+          sequence: { groupOrder: 0 }
+        }
+      },
+      {
+        plugins: [svelte()],
+        resolve: { alias },
+        test: {
+          name: 'interface',
+          include: ['src/lib/ui/**/*.test.ts', 'src/lib/workers/**/*.test.ts', 'demo/**/*.test.ts'],
+          testTimeout: 120_000,
           maxWorkers: 2,
           sequence: { groupOrder: 0 }
         }
@@ -49,6 +56,9 @@ export default defineConfig({
           globalSetup: ['e2e/harness/clusterSetup.ts'],
           // Each file has its own server, database and browser, and waits for them most of its time.
           maxWorkers: 2,
+          isolate: false,
+          // What is simulated is waited for here: it does not stand back.
+          env: { RENDER_NICE: '0' },
           testTimeout: 240_000,
           hookTimeout: 240_000,
           sequence: { groupOrder: 2 }

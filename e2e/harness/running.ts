@@ -22,6 +22,8 @@ export class RunningClinic {
   private processes = new Map<string, ChildProcess>();
   private env: NodeJS.ProcessEnv = {};
   private folder = '';
+  /** What was simulated once, for all runs. */
+  private renderedIn = '';
   private devices: readonly string[] = [];
   private ownerUrl = '';
 
@@ -46,6 +48,7 @@ export class RunningClinic {
     clinic.devices = options.devices ?? ['Sensor 1'];
     const cluster = options.cluster ?? inject('cluster');
     clinic.folder = fs.mkdtempSync(path.join(cluster.folder, 'run-'));
+    clinic.renderedIn = path.join(cluster.folder, 'rendered');
     const urls = await freshDatabase(cluster);
     clinic.ownerUrl = urls.OWNER_DATABASE_URL;
     const [port, archivePort, practicePort] = [await freePort(), await freePort(), await freePort()];
@@ -63,7 +66,7 @@ export class RunningClinic {
       past: options.past ?? [],
       rooms: options.rooms ?? [],
       opensArmed: options.opensArmed ?? false,
-      renderedIn: path.join(cluster.folder, 'rendered')
+      renderedIn: clinic.renderedIn
     });
     clinic.env = {
       ...process.env,
@@ -135,7 +138,8 @@ export class RunningClinic {
       YONDER_URL: this.origin,
       ENROLMENT_CODE: enrolmentCode,
       DEVICES: this.devices.join(','),
-      SPOOL_FOLDER: path.join(this.folder, 'devices')
+      SPOOL_FOLDER: path.join(this.folder, 'devices'),
+      RENDERED_FOLDER: this.renderedIn
     });
   }
 

@@ -2,6 +2,7 @@
 import path from 'node:path';
 import { type DemoDevice, devices as demoDevices, deviceCode } from '../../demo/devices';
 import { RenderPool } from '../render/pool';
+import { SimulatedBeam } from './pictures';
 import { PlateScanner, finenesses } from './plateScanner';
 import { SimulatedDevice } from './simulatedDevice';
 import { WatchedFolder } from './watchedFolder';
@@ -12,7 +13,10 @@ const folder = process.env.SPOOL_FOLDER ?? path.resolve('.data/devices');
 /** Their names, where not all of them are wanted. */
 const wanted = process.env.DEVICES?.split(',');
 
-const pool = new RenderPool(1);
+/** Where each run is to show the same pictures: the folder where they are kept for the next run. */
+const renderedIn = process.env.RENDERED_FOLDER;
+
+const pool = new RenderPool(1, renderedIn);
 
 function start({ name, kind }: DemoDevice): Promise<void> {
   const its = {
@@ -20,7 +24,7 @@ function start({ name, kind }: DemoDevice): Promise<void> {
     name,
     code: deviceCode(code, name),
     folder: path.join(folder, name.toLowerCase().replace(/\W+/g, '-')),
-    pool
+    beam: new SimulatedBeam(pool, renderedIn !== undefined)
   };
   if (kind === 'folder') return new WatchedFolder({ ...its, watched: path.join(its.folder, 'files') }).run();
   if (kind === 'plate-scanner') return new PlateScanner({ ...its, kind, finenesses }).run();

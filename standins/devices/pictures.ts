@@ -4,13 +4,34 @@ import { ordinaryMouth } from '../../src/lib/core/phantom/teeth/ordinaryMouth';
 import { type Raster, bytesOf } from '../../src/lib/core/raster/raster';
 import { type Slot, slotTeeth } from '../../src/lib/core/tray/slot';
 import type { RenderJob, Rendered } from '../render/jobs';
+import type { RenderPool } from '../render/pool';
 
 /** The same series shows the same patient. */
 const patientSeed = (series: string): number => parseInt(series.slice(-6), 16) % 100_000;
+/** Whom every series shows where each run is to be the same. */
+const samePatient = 47_113;
+
+/** What one device exposes, picture after picture. */
+export class SimulatedBeam {
+  private seed = Math.floor(Date.now() / 1000) % 100_000;
+  private readonly takes = new Map<string, number>();
+
+  /** @param repeatable whether the first take of a slot is the same in each run, and the second, whoever sits there */
+  constructor(
+    private readonly pool: RenderPool,
+    private readonly repeatable: boolean
+  ) {}
+
+  expose(series: string, slot: Slot, fault: SensorFault | null): Promise<Rendered> {
+    if (!this.repeatable) return this.pool.render(jobFor(patientSeed(series), slot, ++this.seed, fault));
+    const take = (this.takes.get(slot.id) ?? 0) + 1;
+    this.takes.set(slot.id, take);
+    return this.pool.render(jobFor(samePatient, slot, take, fault));
+  }
+}
 
 /** What a device sees of a slot. */
-export function jobFor(series: string, slot: Slot, seed: number, fault: SensorFault | null): RenderJob {
-  const patient = patientSeed(series);
+function jobFor(patient: number, slot: Slot, seed: number, fault: SensorFault | null): RenderJob {
   const mouth = ordinaryMouth(patient);
   if (isInMouth(slot.projection) && slotTeeth(slot).length > 0)
     return { kind: 'tooth', mouth, slot, seed, fault };

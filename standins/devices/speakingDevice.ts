@@ -2,9 +2,8 @@ import path from 'node:path';
 import type { Fineness } from '../../src/lib/core/devices/deviceKind';
 import type { SensorFault } from '../../src/lib/core/phantom/teeth/faultNames';
 import type { Slot } from '../../src/lib/core/tray/slot';
-import type { RenderPool } from '../render/pool';
 import { followInstructions } from './instructions';
-import { type TakenPicture, jobFor, takenFrom } from './pictures';
+import { type SimulatedBeam, type TakenPicture, takenFrom } from './pictures';
 import { Token } from './registering';
 import { Spool, offer } from './spool';
 
@@ -15,7 +14,7 @@ export interface DeviceWish {
   code: string;
   /** Its own disk. */
   folder: string;
-  pool: RenderPool;
+  beam: SimulatedBeam;
   finenesses?: readonly Fineness[];
 }
 
@@ -65,7 +64,6 @@ export abstract class SpeakingDevice {
   private words = '';
   protected armed: Armed | null = null;
   private unpluggedUntil = 0;
-  protected seed = Math.floor(Date.now() / 1000) % 100_000;
   private readonly failures = new Map<string, number>();
 
   constructor(protected readonly wish: DeviceWish) {
@@ -141,7 +139,7 @@ export abstract class SpeakingDevice {
   }
 
   protected async pictureFor(series: string, slot: Slot, fault: SensorFault | null): Promise<TakenPicture> {
-    return takenFrom(await this.wish.pool.render(jobFor(series, slot, ++this.seed, fault)));
+    return takenFrom(await this.wish.beam.expose(series, slot, fault));
   }
 
   /** Writes an exposure to its disk; from then on it is offered until it is acknowledged. */

@@ -4,9 +4,8 @@ import path from 'node:path';
 import { type FSWatcher, watch } from 'chokidar';
 import sharp from 'sharp';
 import type { Raster } from '../../src/lib/core/raster/raster';
-import type { RenderPool } from '../render/pool';
 import { followInstructions } from './instructions';
-import { jobFor } from './pictures';
+import type { SimulatedBeam } from './pictures';
 import { Token } from './registering';
 import { type Armed, type DemoCommand, type Lamp, sleep } from './speakingDevice';
 
@@ -19,7 +18,7 @@ export interface FolderWish {
   /** The folder that some device writes its files into. */
   watched: string;
   /** For the demo, whose device is simulated too. */
-  pool?: RenderPool;
+  beam?: SimulatedBeam;
 }
 
 const signOfLifeMs = 4000;
@@ -189,14 +188,12 @@ export class WatchedFolder {
   /** The demo's panoramic unit: writes its picture slowly, as such devices do. */
   private async writeLikeADevice(): Promise<void> {
     const { armed } = this;
-    if (!armed?.slot || !this.wish.pool) {
+    if (!armed?.slot || !this.wish.beam) {
       this.setLamp(this.lamp, 'Nothing was exposed: get it ready first.');
       return;
     }
     this.setLamp('exposing');
-    const { frames } = await this.wish.pool.render(
-      jobFor(armed.series, armed.slot, Date.now() % 100_000, null)
-    );
+    const { frames } = await this.wish.beam.expose(armed.series, armed.slot, null);
     const bytes = await pngOf(frames[0]);
     const file = path.join(this.wish.watched, `view-${Date.now()}.png`);
     this.setLamp('reading');

