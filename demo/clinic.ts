@@ -180,7 +180,8 @@ export const timeZone = 'Atlantic/Reykjavik';
 export const markers = [
   { name: 'Steel ball, 10 mm', shape: 'ball', sizeMm: 10, toleranceMm: 0.02 },
   { name: 'Steel ball, 25 mm', shape: 'ball', sizeMm: 25, toleranceMm: 0.05 },
-  { name: 'Brass bar, 30 mm', shape: 'bar', sizeMm: 30, toleranceMm: 0.05 }
+  { name: 'Brass bar, 30 mm', shape: 'bar', sizeMm: 30, toleranceMm: 0.05 },
+  { name: 'Plumb line, 1000 mm', shape: 'plumb line', sizeMm: 1000, toleranceMm: 1 }
 ] as const;
 
 /** Minutes after eight, by room. */

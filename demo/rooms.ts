@@ -6,6 +6,7 @@ import { straightAhead } from '../src/lib/core/phantom/eye/mirror';
 import type { RingImageWish } from '../src/lib/core/phantom/eye/ringImage';
 import { quillTarget } from '../src/lib/core/cornea/target';
 import type { Vec3 } from '../src/lib/core/phantom/space';
+import type { FigureWish } from '../src/lib/core/phantom/photo/figure';
 import { ordinaryMouth } from '../src/lib/core/phantom/teeth/ordinaryMouth';
 import { projected } from '../src/lib/core/phantom/xray/view';
 import type { PictureKind } from '../src/lib/core/picture/pictureView';
@@ -143,6 +144,13 @@ const curve = (cobbDeg: number, seed: number): RoomPicture => ({
   }
 });
 
+const stander: FigureWish = {
+  seed: 4,
+  head: { leftMm: 8, frontMm: 12, rollDeg: 2, pitchDeg: 0 },
+  chest: { leftMm: -14, frontMm: 0, rollDeg: -3, pitchDeg: 2 },
+  pelvis: { leftMm: 10, frontMm: 4, rollDeg: 3, pitchDeg: 4 }
+};
+
 export const roomVisits: readonly RoomVisit[] = [
   {
     patient: 'QS-1040',
@@ -244,20 +252,11 @@ export const roomVisits: readonly RoomVisit[] = [
           seed: 3
         }
       },
-      {
-        name: 'Posture from the front',
-        shows: [{ kind: 'photograph', view: 'posture from the front' }],
-        job: {
-          kind: 'figure',
-          wish: {
-            seed: 4,
-            head: { leftMm: 8, frontMm: 12, rollDeg: 2, pitchDeg: 0 },
-            chest: { leftMm: -14, frontMm: 0, rollDeg: -3, pitchDeg: 2 },
-            pelvis: { leftMm: 10, frontMm: 4, rollDeg: 3, pitchDeg: 4 }
-          },
-          from: 'front'
-        }
-      }
+      ...(['front', 'right', 'left'] as const).map((from): RoomPicture => ({
+        name: `Posture from the ${from}`,
+        shows: [{ kind: 'photograph', view: `posture from the ${from}` }],
+        job: { kind: 'figure', wish: stander, from }
+      }))
     ]
   },
   {

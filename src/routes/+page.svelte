@@ -83,7 +83,7 @@
     today.appointments.flatMap((each) => [
       ...(each.toConfirm > 0 ? [{ each, at: 'check', words: `${each.toConfirm} to confirm` }] : []),
       ...(each.readings > 0
-        ? [{ each, at: 'measure', words: countWords(each.readings, 'reading', 'readings') }]
+        ? [{ each, at: 'measure?waiting', words: countWords(each.readings, 'reading', 'readings') }]
         : [])
     ])
   );

@@ -2,7 +2,10 @@ import { type BarMarker, type BarSearch, findBars } from '../core/calibration/ma
 import { type RoundMarker, type RoundSearch, findRound } from '../core/calibration/markers/findRound';
 import { type RulerMarker, findRuler } from '../core/calibration/markers/findRuler';
 import type { Found } from '../core/calibration/markers/judged';
+import { plumbLine } from '../core/calibration/markers/photoMarkers';
 import { type Progress, finished } from '../core/longWork';
+import type { GuideView } from '../core/measurement/guides/guide';
+import { type Proposed, proposedIn } from '../core/measurement/guides/proposed';
 import type { PictureShape } from '../core/picture/pictureView';
 import { brightness } from '../core/raster/brightness';
 import { type Orientation, type Point, toImage } from '../core/raster/orientation';
@@ -36,13 +39,30 @@ export class Finder {
     return findRuler(await this.greys(shape, frame));
   }
 
+  /** The ends of a plumb line that hangs in a photograph, and how sure; null where there is none. */
+  async plumb(
+    shape: PictureShape,
+    frame: number
+  ): Promise<{ ends: [Point, Point]; confidence: number } | null> {
+    if (shape.channels !== 3) return null;
+    const line = plumbLine(await this.samples(shape, frame));
+    return line && { ends: [line.upper, line.lower], confidence: line.confidence };
+  }
+  /** What can be found of a guide's landmarks without anybody pointing. */
+  async landmarks(shape: PictureShape, frame: number, view: GuideView): Promise<Record<string, Proposed>> {
+    return proposedIn(view, await this.samples(shape, frame));
+  }
+
   private async greys(shape: PictureShape, frame: number): Promise<Patch> {
+    return brightness(await this.samples(shape, frame));
+  }
+  private async samples(shape: PictureShape, frame: number): Promise<Raster> {
     const key = `${shape.pictureId} ${frame}`;
     if (this.raster?.key !== key) {
       const raster = await fetchedLevel(shape, frame, 0, new AbortController().signal);
       this.raster = { key, raster: raster! };
     }
-    return brightness(this.raster.raster);
+    return this.raster.raster;
   }
 
   /** @throws Error in words when a picture can't be fetched */

@@ -41,6 +41,7 @@
     disc: 'a disc',
     bar: 'a bar',
     ruler: 'a ruler',
+    'plumb line': 'a plumb line with two balls',
     length: 'a length'
   };
   const sizeWords: Record<MarkerShape, string> = {
@@ -48,6 +49,7 @@
     disc: 'Across',
     bar: 'Long',
     ruler: 'Line to line',
+    'plumb line': 'Ball to ball',
     length: 'Long'
   };
   const figure = (text: string) => Number(text.trim().replace(',', '.'));

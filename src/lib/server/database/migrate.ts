@@ -21,6 +21,7 @@ import { markerShapes } from './migrations/0018-marker-shape';
 import { ownLooks } from './migrations/0019-own-looks';
 import { looksToOpenWith } from './migrations/0020-opening-looks';
 import { longMarkers } from './migrations/0021-long-markers';
+import { plumbLines } from './migrations/0022-plumb-lines';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -44,7 +45,8 @@ export const migrations: readonly Migration[] = [
   markerShapes,
   ownLooks,
   looksToOpenWith,
-  longMarkers
+  longMarkers,
+  plumbLines
 ];
 
 /** Any number: nobody else locks it. */

@@ -6,6 +6,8 @@
     Crosshair,
     FlipHorizontal2,
     Repeat2,
+    Ruler,
+    ScanSearch,
     SkipForward,
     Trash2,
     X
@@ -41,14 +43,20 @@
   );
   const readingOf = (of: GuideSet) =>
     edits.readings.find(({ item }) => item.kind === 'guide' && item.id === of.set);
+  const found = $derived(Object.keys(guiding.proposed));
+  const percent = (share: number) => `${Math.round(100 * share)} %`;
+  const plumb = $derived(table.plumbScale);
   const who = (userId: string) => (userId ? table.picture!.people[userId] || 'somebody' : 'you');
 </script>
 
-{#snippet standing(of: GuideSet)}
-  {@const reading = readingOf(of)}
+{#snippet changed(of: GuideSet)}
   {#if of.changed}<p class="text-small text-brass font-semibold">
       This guide has changed since: results are worked out as it is now.
     </p>{/if}
+{/snippet}
+{#snippet standing(of: GuideSet)}
+  {@const reading = readingOf(of)}
+  {@render changed(of)}
   {#if reading}
     <p class="text-small text-ink-soft" data-testid="guide-who">
       {reading.confirmedBy === null
@@ -72,7 +80,11 @@
   >
 {/snippet}
 
-{#if guide && view}
+{#if table.round.current && set}
+  <!-- What is to be confirmed stands first; a landmark is put right where it lies. -->
+  <GuideResults {table} of={set} />
+  {@render changed(set)}
+{:else if guide && view}
   <section class="flex flex-col gap-3" aria-label="Guide: {guide.name}" data-testid="guide-card">
     <div class="flex items-center justify-between gap-2">
       <h2 class="text-lead leading-tight font-bold">{guide.name}</h2>
@@ -89,6 +101,35 @@
         onchange={(key) => guiding.seeAs(key)}
         testid="guide-view"
       />
+    {/if}
+    {#if may.changePictures && view.finds}
+      <div class="flex flex-col gap-1.5">
+        {#if guiding.looking}
+          <p class="text-small" role="status">Looking for markers and the plumb line …</p>
+          <button class="button" onclick={() => guiding.stopFinding()}
+            ><X size={18} aria-hidden="true" />Stop</button
+          >
+        {:else if found.length > 0}
+          <button class="button main" onclick={() => guiding.accept()} data-testid="found-all"
+            ><Check size={18} aria-hidden="true" />{found.length === 1
+              ? 'Take the one that was found'
+              : `Take all ${found.length} found`}</button
+          >
+          <p class="text-small text-ink-soft">Hollow rings: look at each. What is taken can be moved.</p>
+        {:else if !guiding.foundSome}
+          <button class="button" onclick={() => guiding.find()} data-testid="find-landmarks"
+            ><ScanSearch size={18} aria-hidden="true" />Find the markers</button
+          >
+        {/if}
+        {#if guiding.foundNothing}<p class="text-small text-brass font-semibold" role="status">
+            {guiding.foundNothing}
+          </p>{/if}
+      </div>
+    {/if}
+    {#if plumb && may.changePictures}
+      <button class="button" onclick={() => edits.setScale(plumb)} data-testid="plumb-scale"
+        ><Ruler size={18} aria-hidden="true" />Scale by the plumb line</button
+      >
     {/if}
     {#if may.changePictures}
       {#if wanted}
@@ -121,6 +162,13 @@
           <p class="text-lead text-coral leading-tight font-bold">{wanted.name}</p>
           <p>{wanted.where}.</p>
         </div>
+        {#if guiding.proposed[wanted.key]}
+          <button class="button" onclick={() => guiding.accept([wanted.key])} data-testid="found-one"
+            ><Check size={18} aria-hidden="true" />Take as found, {percent(
+              guiding.proposed[wanted.key].confidence
+            )} sure</button
+          >
+        {/if}
         <div class="flex gap-1.5">
           {#if !guiding.placing}<button
               class="button main flex-1 px-2"
@@ -158,7 +206,13 @@
               >
                 <span class="flex-1">{name}</span>
                 <span class="text-ink-soft"
-                  >{placed.has(key) ? 'placed' : guiding.isSkipped(key) ? 'left out' : ''}</span
+                  >{placed.has(key)
+                    ? 'placed'
+                    : guiding.proposed[key]
+                      ? `found, ${percent(guiding.proposed[key].confidence)}`
+                      : guiding.isSkipped(key)
+                        ? 'left out'
+                        : ''}</span
                 >
               </button>
             </li>

@@ -1,7 +1,9 @@
 <script lang="ts">
+  import { untrack } from 'svelte';
   import { toast } from 'svelte-sonner';
   import { Download } from '@lucide/svelte';
   import { goto } from '$app/navigation';
+  import { page } from '$app/state';
   import { placesInWords } from '$core/anatomy/place';
   import { projectionWords } from '$core/anatomy/projections';
   import type { Notation } from '$core/anatomy/teeth';
@@ -20,6 +22,7 @@
   import { LightTable, type May } from './table.svelte';
   import GuidePanel from './GuidePanel.svelte';
   import LookPanel from './LookPanel.svelte';
+  import RoundCard from './RoundCard.svelte';
   import SideBySide from './SideBySide.svelte';
   import StagePlaces from './StagePlaces.svelte';
   import ThenPanel from './ThenPanel.svelte';
@@ -39,6 +42,9 @@
   const Panel = $derived(stationTables[station].panel);
   let takingOut = $state(false);
   let stage = $state<ReturnType<typeof StagePlaces>>();
+
+  // Opened from where it says what waits.
+  if (page.url.searchParams.has('waiting') && untrack(() => may.confirm)) table.round.begin();
 
   let former = '';
   $effect(() => {
@@ -76,6 +82,12 @@
       { key: 'I', does: 'Invert' },
       { key: 'V', does: 'The look: its thread, or back to the station' },
       ...(station === 'measure' ? [{ key: '2', does: 'Guides, or back to the readings' }] : []),
+      ...(station === 'measure' && may.confirm
+        ? [
+            { key: '3', does: 'Go through what waits for a clinician: confirm, and on to the next' },
+            { key: '4', does: 'While going through it: leave for later' }
+          ]
+        : []),
       ...(station === 'measure'
         ? [{ key: 'Shift', does: 'While held: curves and outlines follow the edge to the next point' }]
         : []),
@@ -136,6 +148,8 @@
       Escape: () => (table.room = 'shared'),
       v: () => may.changePictures && table.showLook(),
       2: () => station === 'measure' && table.showGuide(),
+      3: () => station === 'measure' && may.confirm && table.roundOn(),
+      4: () => table.round.leaveForLater(),
       0: () => (table.asStored = true),
       PageDown: () => table.step(1),
       PageUp: () => table.step(-1)
@@ -228,7 +242,8 @@
           <TakeOut {table} bind:open={takingOut} />
         {/if}
       </div>
-      {#if may.changePictures && !table.thenNow.open}
+      {#if station === 'measure' && may.confirm && !table.thenNow.open}<RoundCard {table} />{/if}
+      {#if may.changePictures && !table.thenNow.open && !table.round.current}
         <Choice
           label="Beside the picture"
           small

@@ -16,6 +16,7 @@
   import { takeTarget } from '../tray/dragging';
   import { captionPx, layClose, placedSlots } from '../tray/layout';
   import ChangesOver from './ChangesOver.svelte';
+  import FoundRings from './FoundRings.svelte';
   import LikelyRing from './LikelyRing.svelte';
   import ThenOver from './ThenOver.svelte';
   import { gridFor } from './grid';
@@ -124,6 +125,8 @@
     return true;
   }
 
+  /** Found by itself: where it is likely need not be told. */
+  const wantedIsFound = $derived(table.guiding.proposed[table.guiding.wanted?.key ?? ''] !== undefined);
   let pressed: Point | null = null;
   function onClick(event: MouseEvent, each: PictureView) {
     const still = pressed && Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) < pressPx;
@@ -133,7 +136,8 @@
 </script>
 
 {#snippet ring(view: View, stage: StageShape)}
-  {#if table.guiding.likely}<LikelyRing likely={table.guiding.likely} {view} {stage} />{/if}
+  <FoundRings proposed={table.guiding.proposed} wanted={table.guiding.wanted?.key} {view} {stage} />
+  {#if table.guiding.likely && !wantedIsFound}<LikelyRing likely={table.guiding.likely} {view} {stage} />{/if}
 {/snippet}
 {#snippet then(view: View, stage: StageShape)}
   {#if over && thenNow.laid}

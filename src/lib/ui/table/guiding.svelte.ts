@@ -1,9 +1,11 @@
 import { Waypoints } from '@lucide/svelte';
+import { wrap } from 'comlink';
 import { SvelteSet } from 'svelte/reactivity';
 import type { PlacedPoint } from '$core/calibration/scale';
 import { type FittingGuide, fittingGuides } from '$core/measurement/guides/fitting';
 import type { Guide, GuideView, Landmark } from '$core/measurement/guides/guide';
 import { type Likely, likelyPlace } from '$core/measurement/guides/likely';
+import type { Proposed } from '$core/measurement/guides/proposed';
 import {
   type GuideSet,
   type GuideSpread,
@@ -15,8 +17,11 @@ import type { PictureItem } from '$core/picture/pictureLayers';
 import type { GuidePoints } from '$core/picture/layers/guide/guide';
 import { type PictureView, placesOf } from '$core/picture/pictureView';
 import { orientedSize, toImage, toOriented } from '$core/raster/orientation';
+import type { Finder } from '../../workers/finder';
+import FinderWorker from '../../workers/finder.worker?worker';
 import { placeTool } from '../stage/tools/place';
 import type { Tool } from '../stage/tools/tool';
+import { shapeOf } from '../stage/viewport.svelte';
 import type { Edits } from './edits.svelte';
 import type { TableTool } from './station';
 
@@ -36,13 +41,20 @@ export class Guiding {
   private flipped = $state(false);
   /** Whether presses on the picture place landmarks. */
   placing = $state(false);
+  /** What the computer found by itself on this picture, by the landmarks' keys. */
+  private found = $state.raw<Readonly<Record<string, Proposed>>>({});
+  looking = $state(false);
+  /** Why it found nothing, in words. */
+  foundNothing = $state('');
+  private finder: Worker | null = null;
 
   constructor(
     private readonly edits: Edits,
     private readonly given: () => { picture: PictureView | null; pictures: readonly PictureView[] }
   ) {}
 
-  private readonly now: PictureNow[] = $derived.by(() => {
+  /** The visit's pictures as they are worked on at present. */
+  readonly now: PictureNow[] = $derived.by(() => {
     const { picture, pictures } = this.given();
     return pictures.map((each) => ({
       picture: each,
@@ -101,6 +113,12 @@ export class Guiding {
       makes: 'guide'
     };
   });
+  /** Whether something was found on this picture, taken or not. */
+  readonly foundSome: boolean = $derived.by(() => Object.keys(this.found).length > 0);
+  /** Of what was found, what nobody has taken or put elsewhere. */
+  readonly proposed: Readonly<Record<string, Proposed>> = $derived.by(() =>
+    Object.fromEntries(Object.entries(this.found).filter(([key]) => !this.points[key]))
+  );
   /** Where the wanted landmark is likely, in image pixels, and how far around it. */
   readonly likely: Likely | null = $derived.by(() => {
     const { picture } = this.given();
@@ -132,11 +150,17 @@ export class Guiding {
   goOn(set: GuideSet): void {
     this.take({ set: set.set, guide: set.guide, view: this.viewHere(set) });
   }
+  /** Shows a doing without asking for anything. */
+  rest(set: GuideSet): void {
+    this.goOn(set);
+    this.placing = false;
+  }
   private take(hand: InHand): void {
     this.hand = hand;
     this.chosen = null;
     this.flipped = false;
     this.skipped.clear();
+    this.forgetFound();
     this.placing = true;
   }
   /** Which of a doing's views the picture on the table is. */
@@ -153,7 +177,53 @@ export class Guiding {
     const asked = new Set(this.view!.landmarks.map(({ key }) => key));
     this.keep(Object.fromEntries(Object.entries(body.points).filter(([key]) => asked.has(key))));
   }
+  /** Looks for what can be found in the view without anybody pointing. */
+  async find(): Promise<void> {
+    const { picture } = this.given();
+    if (!picture || !this.view?.finds || this.finder) return;
+    this.foundNothing = '';
+    this.looking = true;
+    const worker = (this.finder = new FinderWorker());
+    try {
+      const found = await wrap<Finder>(worker).landmarks(shapeOf(picture), 0, this.view);
+      if (this.finder !== worker) return;
+      this.found = found;
+      if (Object.keys(found).length === 0)
+        this.foundNothing =
+          'No markers of one strong colour were found that lie as these landmarks do. Place them by hand.';
+    } catch (error) {
+      if (this.finder === worker) this.foundNothing = (error as Error).message;
+    } finally {
+      if (this.finder === worker) this.stopFinding();
+    }
+  }
+  stopFinding(): void {
+    this.finder?.terminate();
+    this.finder = null;
+    this.looking = false;
+  }
+  private forgetFound(): void {
+    this.stopFinding();
+    this.found = {};
+    this.foundNothing = '';
+  }
+  /** Takes what was found: one landmark, or all of them in one act. */
+  accept(keys: readonly string[] = Object.keys(this.proposed)): void {
+    const taken = keys.flatMap((key) => (this.proposed[key] ? [key] : []));
+    if (taken.length === 0) return;
+    const placed = taken.map((key) => {
+      const { x, y, uncertaintyPx } = this.proposed[key];
+      return [key, { x, y, uncertaintyPx }] as const;
+    });
+    this.keep(
+      { ...this.points, ...Object.fromEntries(placed) },
+      taken.length === 1 ? 'Landmark taken as found' : `${taken.length} landmarks taken as found`
+    );
+    this.chosen = null;
+    for (const key of taken) this.skipped.delete(key);
+  }
   leave(): void {
+    this.forgetFound();
     this.hand = this.chosen = null;
     this.placing = false;
   }

@@ -163,6 +163,24 @@ async function lookedFor(
       return { seen: { kind: 'bar', places: 1, ends }, doubts };
     });
   }
+  if (marker.shape === 'plumb line') {
+    const line = await finder.plumb(shape, frame);
+    if (!line) return { outcome: 'none', others: [] };
+    const [a, b] = line.ends;
+    const each = { uncertaintyPx: plumbEndPx };
+    const best: Seen = {
+      seen: {
+        kind: 'bar',
+        places: 1,
+        ends: [
+          { ...a, ...each },
+          { ...b, ...each }
+        ]
+      },
+      doubts: []
+    };
+    return { outcome: 'found', best, others: [] };
+  }
   if (marker.shape === 'ruler') {
     const found = await finder.rulers(shape, frame);
     const fits = ({ spacingPx }: RulerMarker) =>
@@ -199,6 +217,8 @@ function seenRuler({ lines, places: count, spacingPx, uncertaintyPx }: RulerMark
   return { kind: 'ruler', places, ends: [at(-1), at(1)] };
 }
 
+/** The middle of a plumb line's ball is told to so many pixels, one standard deviation. */
+const plumbEndPx = 1;
 /** What lies nearer than this share of its size is the same thing. */
 const sameShare = 0.1;
 /** Where it is not clear which, so many are offered. */

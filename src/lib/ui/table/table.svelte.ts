@@ -13,6 +13,7 @@ import type { Graded } from '$core/picture/layers/grade/grade';
 import {
   isMarker,
   type BoneHeight,
+  type LongGiven,
   type ScaleGiven,
   scaleLayer,
   takenOver
@@ -22,6 +23,7 @@ import { type PictureView, lookOf, pictureName, placesOf } from '$core/picture/p
 import { drawingsToKeep, keptOf, placeBetween, shownWindow } from '$core/picture/keptViews';
 import type { KeptView } from '$core/picture/layers/kept/kept';
 import { type PictureReading, isReading, wordsOf } from '$core/picture/readings';
+import type { Waiting } from '$core/picture/waiting';
 import type { Stage, View } from '$core/raster/view';
 import type { Look } from '$core/raster/look/look';
 import { ownLookOf, withOwnLook } from '$core/raster/look/ownLook';
@@ -39,6 +41,7 @@ import { Guiding } from './guiding.svelte';
 import { MarkerSearch, givenBy } from './markers.svelte';
 import { GreyValues, type GreysState, greysInShort } from './greys.svelte';
 import { Places } from './places.svelte';
+import { Round } from './round.svelte';
 import type { StationTable, TableTool } from './station';
 import { ThenNow } from './thenNow.svelte';
 
@@ -85,6 +88,7 @@ export class LightTable {
   readonly places: Places;
   readonly thenNow: ThenNow;
   readonly guiding: Guiding;
+  readonly round: Round;
 
   constructor(
     readonly store: VisitStore,
@@ -99,6 +103,7 @@ export class LightTable {
     }));
     this.thenNow = new ThenNow(store, () => this.picture);
     this.guiding = new Guiding(this.edits, () => ({ picture: this.picture, pictures: this.ordered }));
+    this.round = new Round(store, () => this.guiding.now);
   }
 
   readonly station = $derived.by(() => this.given().station);
@@ -182,6 +187,8 @@ export class LightTable {
     this.asStored = false;
     this.thenNow.forget();
     this.guiding.changed();
+    const { current } = this.round;
+    if (current && current.pictureId === this.picture?.pictureId) this.lookAt(current);
     if (!this.places.several) this.places.where = null;
   }
 
@@ -243,11 +250,42 @@ export class LightTable {
     this.room = 'shared';
     void this.thenNow.show();
   }
+  /** The scale that a guide's plumb line gives, where the clinic has one and the picture has no scale yet. */
+  readonly plumbScale: LongGiven | null = $derived.by(() => {
+    const { view, points } = this.guiding;
+    const [a, b] = (view?.vertical ?? []).map((key) => points[key]);
+    const known = ((page.data.markers ?? []) as ClinicMarker[]).filter(({ shape }) => shape === 'plumb line');
+    if (!a || !b || known.length !== 1 || this.edits.layers.scale) return null;
+    const [{ name, sizeMm, toleranceMm }] = known;
+    return {
+      from: 'long marker',
+      name,
+      knownMm: sizeMm,
+      toleranceMm,
+      ends: [{ ...a }, { ...b }],
+      aspect: this.edits.aspect
+    };
+  });
   /** Takes a guide up: what it asks for stands beside the picture. */
   startGuide(fit: FittingGuide): void {
     this.panel = 'guide';
     this.room = 'shared';
     this.guiding.start(fit);
+  }
+
+  /** Lays what waits for a clinician on the table, with what it says beside it. */
+  lookAt({ pictureId, set, items }: Waiting): void {
+    if (this.picture?.pictureId !== pictureId) return this.show(pictureId);
+    this.room = 'shared';
+    const doing = this.guiding.here.find((each) => each.set === set);
+    this.panel = doing ? 'guide' : 'station';
+    if (doing) this.guiding.rest(doing);
+    else this.highlighted = items[0].item.id;
+  }
+  /** Confirms what is looked at in the round; begins the round where nobody is in it. */
+  roundOn(): void {
+    if (this.round.on) this.round.confirm();
+    else this.round.begin();
   }
 
   /** Lays the guides open, or the readings again. */
@@ -273,7 +311,9 @@ export class LightTable {
       .map((reading): ShownDrawing => {
         const { id, kind, body } = reading.item;
         const greys = greysInShort(this.greysOf(reading.item));
-        const words = [wordsOf(reading, this.notation), greys].filter(Boolean).join(', ');
+        // What is done at present stands beside the picture.
+        const own = id === this.guiding.set?.set ? '' : wordsOf(reading, this.notation);
+        const words = [own, greys].filter(Boolean).join(', ');
         return { id, kind, body, words };
       });
     const proposed = this.markers.proposals.map((each): ShownDrawing => ({

@@ -24,12 +24,17 @@ export type GuideResult = { formula: Formula } & (
   | { outcome: 'cannot'; because: string }
 );
 
+/** Turns a point about the origin so that a view's own down points down. */
+type Turn = (point: Point) => Point;
+
 interface Held {
   point: PlanePoint;
   view: string;
-  /** Turned about the origin so that the view's own down points down. */
-  turned: (point: Point) => Point;
+  turned: Turn;
 }
+
+/** The ends of what hangs in a view, from above. */
+type Vertical = [PlanePoint, PlanePoint];
 
 /**
  * Every result of a guide whose points exist, with its ±; for the others, what is missing. Views are turned so that
@@ -39,11 +44,17 @@ interface Held {
 export function evaluated(guide: Guide, views: Record<string, PlacedView>): GuideResult[] {
   const planes = new Map<string, Held>();
   const spoilt = new Map<string, string>();
-  for (const { key: view, landmarks } of guide.views) {
+  const hanging = new Map<string, Vertical>();
+  for (const { key: view, landmarks, vertical } of guide.views) {
     const placed = views[view];
     if (!placed) continue;
     try {
-      const turned = turnOf(placed);
+      const ends = (vertical ?? [])
+        .flatMap((key) => placed.points[key] ?? [])
+        .filter(({ x, y }) => Number.isFinite(x + y));
+      if (ends.length === 2) hanging.set(view, inPlane(ends, placed.scale) as Vertical);
+      const line = hanging.get(view);
+      const turned = line ? turnBy(...line) : turnOf(placed);
       for (const { key } of landmarks) {
         const point = placed.points[key];
         if (!point || !Number.isFinite(point.x + point.y)) continue;
@@ -61,19 +72,21 @@ export function evaluated(guide: Guide, views: Record<string, PlacedView>): Guid
   const formulas = [...guide.formulas, ...(guide.further?.(place) ?? [])];
   return formulas.map((formula) => {
     const because = formula.needs.map((key) => spoilt.get(key.split('.')[0])).find(Boolean);
-    return because ? { formula, outcome: 'cannot', because } : resultOf(formula, planes, views);
+    return because ? { formula, outcome: 'cannot', because } : resultOf(formula, planes, hanging, views);
   });
 }
 
 function resultOf(
   formula: Formula,
   planes: Map<string, Held>,
+  hanging: Map<string, Vertical>,
   views: Record<string, PlacedView>
 ): GuideResult {
   const missing = formula.needs.filter((key) => !planes.has(key));
   if (missing.length > 0) return { formula, outcome: 'missing', points: missing };
   const used = formula.needs.map((key) => planes.get(key)!);
-  const scales = [...new Set(used.map(({ view }) => view))].map((view) => views[view].scale);
+  const seen = [...new Set(used.map(({ view }) => view))];
+  const scales = seen.map((view) => views[view].scale);
   if (
     formula.power === 1 &&
     scales.length > 1 &&
@@ -83,14 +96,25 @@ function resultOf(
     return { formula, outcome: 'cannot', because: 'one of its views has no scale' };
   const scale = scales[0] ?? null;
   const index = new Map(formula.needs.map((key, i) => [key, i]));
+  // What hangs was placed by somebody too: where it is off, all that is turned by it is.
+  const lines = seen.flatMap((view) => hanging.get(view) ?? []);
+  const lineAt = new Map(
+    seen.filter((view) => hanging.has(view)).map((view, i) => [view, used.length + 2 * i])
+  );
   try {
     // What the points say of themselves comes first: moved a little, they say the same.
     formula.of((key) => used[index.get(key)!].turned(used[index.get(key)!].point));
     const value = propagated(
-      used.map(({ point }) => point),
+      [...used.map(({ point }) => point), ...lines],
       (points) => {
         try {
-          return formula.of((key) => used[index.get(key)!].turned(points[index.get(key)!]));
+          const turns = new Map(
+            [...lineAt].map(([view, i]): [string, Turn] => [view, turnBy(points[i], points[i + 1])])
+          );
+          return formula.of((key) => {
+            const { view, turned } = used[index.get(key)!];
+            return (turns.get(view) ?? turned)(points[index.get(key)!]);
+          });
         } catch (error) {
           if (error instanceof RangeError) return NaN;
           throw error;
@@ -129,9 +153,15 @@ function stage({ stages, unit }: Formula, value: number, given: string): string 
 }
 
 /** How a view's points are turned. Its down is given in pixels, which need not be square. */
-function turnOf({ down, scale }: PlacedView): (point: Point) => Point {
+function turnOf({ down, scale }: PlacedView): Turn {
   if (!down) return ({ x, y }) => ({ x, y });
   const along = { x: down.x * (scale?.mmPerPixelX ?? 1), y: down.y * (scale?.mmPerPixelY ?? 1) };
+  return turnBy({ x: 0, y: 0 }, along);
+}
+
+/** So that what lies from one point of the plane to another points down. */
+function turnBy(from: Point, to: Point): Turn {
+  const along = { x: to.x - from.x, y: to.y - from.y };
   const length = Math.hypot(along.x, along.y);
   if (!(length > 0)) throw new RangeError('the plumb line has no length');
   const [c, s] = [along.y / length, along.x / length];

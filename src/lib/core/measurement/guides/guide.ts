@@ -11,6 +11,8 @@ export interface Landmark {
   onSchematic: Point;
   /** Results that need it are left out where it is not placed. */
   optional?: true;
+  /** It lies beside the body, on either side of it: its place and those of the others tell nothing of one another. */
+  beside?: true;
 }
 
 export interface GuideView {
@@ -19,6 +21,8 @@ export interface GuideView {
   landmarks: Landmark[];
   /** Landmarks that a thin line joins in the picture: the axes and surfaces that results are measured by. */
   lines?: (readonly [string, string])[];
+  /** Two landmarks on a line that hangs: from the first to the second is down. Without them the picture's own down is. */
+  vertical?: readonly [string, string];
   /** What the computer proposes by itself in this view. */
   finds?: 'plumb line and markers' | 'limbus and pupil';
 }

@@ -24,7 +24,7 @@ const leastShare = 0.05;
  * @param placed landmarks by their keys, as they are seen
  * @param size of the picture as it is seen, in the same units
  * @param mirrored whether somebody says that it is seen as in a mirror; where enough is placed, that tells
- * @returns null for a landmark that the view does not have
+ * @returns null for a landmark that the view does not have, or that lies beside the body
  */
 export function likelyPlace(
   view: GuideView,
@@ -34,7 +34,7 @@ export function likelyPlace(
   mirrored = false
 ): Likely | null {
   const landmark = view.landmarks.find(({ key }) => key === wanted);
-  if (!landmark) return null;
+  if (!landmark || landmark.beside) return null;
   // Drawings are as high as wide pictures are made to be: both sides of them are 1.
   const shorter = Math.min(size.width, size.height);
   const usual = (point: Point): Point => ({
@@ -42,8 +42,8 @@ export function likelyPlace(
     y: size.height * (0.5 + usualShare * (point.y - 0.5))
   });
   const target = usual(landmark.onSchematic);
-  const pairs = view.landmarks.flatMap(({ key, onSchematic }) =>
-    key !== wanted && placed[key] ? [{ from: usual(onSchematic), to: placed[key] }] : []
+  const pairs = view.landmarks.flatMap(({ key, onSchematic, beside }) =>
+    !beside && key !== wanted && placed[key] ? [{ from: usual(onSchematic), to: placed[key] }] : []
   );
   if (pairs.length === 0) return { at: target, radius: unknownShare * shorter, mirrored };
   if (pairs.length === 1) {

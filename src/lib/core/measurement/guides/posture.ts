@@ -1,6 +1,6 @@
 import type { Point } from '../../raster/orientation';
 import { middleOf } from '../geometry';
-import { type Formula, type Guide, landmark, optional } from './guide';
+import { type Formula, type Guide, type Landmark, landmark, optional } from './guide';
 
 const harrison = {
   author: 'Harrison, Janik, Harrison, Cailliet and Harmon',
@@ -11,6 +11,7 @@ const harrison = {
 
 type At = (key: string) => Point;
 const parts = ['head', 'chest', 'pelvis'] as const;
+const partWords = { head: 'Head', chest: 'Chest', pelvis: 'Pelvis' };
 const heights = { head: 0.13, chest: 0.24, pelvis: 0.46 };
 const halves = { head: 0.06, chest: 0.16, pelvis: 0.1 };
 const mind = 'Clothes and skin move over the bone; the person sways by a centimetre.';
@@ -34,7 +35,7 @@ const leanDeg = (across: number, up: number) =>
 /** Roll: how much the line from the right to the left marker leans. The patient's left is on the picture's right. */
 const roll = (part: (typeof parts)[number]): Formula => ({
   key: `${part} roll`,
-  name: `${part === 'head' ? 'Head' : part === 'chest' ? 'Chest' : 'Pelvis'} tilted sideways`,
+  name: `${partWords[part]} tilted sideways`,
   unit: 'deg',
   power: 0,
   needs: frontPair(part),
@@ -49,7 +50,7 @@ const roll = (part: (typeof parts)[number]): Formula => ({
 
 const shiftLeft = (part: 'head' | 'chest', than: 'chest' | 'pelvis'): Formula => ({
   key: `${part} left`,
-  name: `${part === 'head' ? 'Head' : 'Chest'} shifted sideways against the ${than}`,
+  name: `${partWords[part]} shifted sideways against the ${than}`,
   unit: 'mm',
   power: 1,
   needs: [...frontPair(part), ...frontPair(than)],
@@ -74,7 +75,7 @@ const forward = { right: 1, left: -1 } as const;
 
 const sideShift = (side: 'right' | 'left', part: 'head' | 'chest', than: 'chest' | 'hip'): Formula => ({
   key: `${part} forward ${side}`,
-  name: `${part === 'head' ? 'Head' : 'Chest'} shifted forward against the ${than === 'hip' ? 'hip' : 'chest'}, ${side} side`,
+  name: `${partWords[part]} shifted forward against the ${than === 'hip' ? 'hip' : 'chest'}, ${side} side`,
   unit: 'mm',
   power: 1,
   needs: [`${side}.${part}`, `${side}.${than}`, `${side}.${part} front`],
@@ -92,7 +93,7 @@ const pitch = (side: 'right' | 'left', part: 'head' | 'chest' | 'pelvis'): Formu
   const from = part === 'pelvis' ? 'hip' : part;
   return {
     key: `${part} pitch ${side}`,
-    name: `${part === 'head' ? 'Head' : part === 'chest' ? 'Chest' : 'Pelvis'} line against level, ${side} side`,
+    name: `${partWords[part]} line against level, ${side} side`,
     unit: 'deg',
     power: 0,
     needs: [`${side}.${from}`, `${side}.${part} front`],
@@ -106,13 +107,28 @@ const pitch = (side: 'right' | 'left', part: 'head' | 'chest' | 'pelvis'): Formu
   };
 };
 
+/** The plumb line's two balls: the vertical, and by how far they hang apart the scale. */
+const plumbLine = (x: number): Landmark[] =>
+  (['upper', 'lower'] as const).map((ball) => ({
+    ...landmark(
+      `plumb ${ball}`,
+      `Plumb line, ${ball} ball`,
+      `The middle of the ${ball} ball`,
+      x,
+      ball === 'upper' ? 0.15 : 0.85
+    ),
+    optional: true,
+    beside: true
+  }));
+const hangs = { vertical: ['plumb upper', 'plumb lower'] as const, finds: 'plumb line and markers' as const };
+
 const sideView = (side: 'right' | 'left') => {
   const x = 0.5;
   const ahead = side === 'right' ? 0.06 : -0.06;
   return {
     key: side,
     name: `From the ${side} side, beside the plumb line`,
-    finds: 'plumb line and markers' as const,
+    ...hangs,
     landmarks: [
       landmark('head', 'Ear marker', 'The marker before the ear', x, heights.head),
       landmark('head front', 'Forehead marker', 'The marker on the forehead', x + ahead, heights.head - 0.02),
@@ -131,7 +147,8 @@ const sideView = (side: 'right' | 'left') => {
         x + ahead,
         heights.pelvis - 0.02
       ),
-      landmark('hip', 'Hip marker', 'The marker on the outer bump of the hip', x, heights.pelvis + 0.05)
+      landmark('hip', 'Hip marker', 'The marker on the outer bump of the hip', x, heights.pelvis + 0.05),
+      ...plumbLine(x - 6 * ahead)
     ]
   };
 };
@@ -139,27 +156,27 @@ const sideView = (side: 'right' | 'left') => {
 /** Posture from three photographs with markers on the body; a plumb line with two balls gives scale and the vertical. */
 export const posture: Guide = {
   key: 'posture',
-  version: 1,
+  version: 2,
   name: 'Posture from three photographs',
   trade: 'bones',
   views: [
     {
       key: 'front',
       name: 'From the front, beside the plumb line',
-      finds: 'plumb line and markers',
+      ...hangs,
       lines: parts.map((part) => [`${part} right`, `${part} left`] as const),
       landmarks: [
         ...parts.flatMap((part) => [
           landmark(
             `${part} right`,
-            `${part} marker, right`,
+            `${partWords[part]} marker, right`,
             `The marker on the right of the ${part}`,
             0.5 - halves[part],
             heights[part]
           ),
           landmark(
             `${part} left`,
-            `${part} marker, left`,
+            `${partWords[part]} marker, left`,
             `The marker on the left of the ${part}`,
             0.5 + halves[part],
             heights[part]
@@ -194,7 +211,8 @@ export const posture: Guide = {
             0.65,
             heights.pelvis + 0.05
           )
-        )
+        ),
+        ...plumbLine(0.04)
       ]
     },
     sideView('right'),

@@ -25,6 +25,18 @@ export interface FigureWish {
   pelvis: Stance;
 }
 
+/** Colours of what is stuck on and hung up, red, green and blue from 0 to 1, and of the wall. */
+export interface FigurePaint {
+  marker: Vec3;
+  plumb: Vec3;
+  wall: Vec3;
+}
+const usualPaint: FigurePaint = {
+  marker: [0.95, 0.85, 0.16],
+  plumb: [0.82, 0.16, 0.12],
+  wall: [1, 0.98, 0.94]
+};
+
 export type FigureView = 'front' | 'left' | 'right';
 
 export interface FigurePhotograph {
@@ -44,7 +56,12 @@ const cloth: Vec3 = [0.28, 0.38, 0.46];
  * A standing figure with stick-on markers, beside a plumb line with two balls: what posture is measured on. Axes are
  * the patient's; the floor is z = 0. The plumb line hangs straight down whatever the camera does.
  */
-export function figurePhotograph(wish: FigureWish, from: FigureView, rollDeg = 0): FigurePhotograph {
+export function figurePhotograph(
+  wish: FigureWish,
+  from: FigureView,
+  rollDeg = 0,
+  paint: FigurePaint = usualPaint
+): FigurePhotograph {
   const frame = (s: Stance, height: number): Frame =>
     inTurn(
       turnedAbout([0, 1, 0], -s.rollDeg, [0, 0, height]),
@@ -81,8 +98,8 @@ export function figurePhotograph(wish: FigureWish, from: FigureView, rollDeg = 0
     ...body(pelvis, chest, head, wish.seed),
     ...Object.entries(landmarks)
       .filter(([name]) => !name.startsWith('plumb'))
-      .map(([, at]): Thing => ({ parts: [ball(at, markerMm)], colour: [0.95, 0.85, 0.16], shine: 0.3 })),
-    { parts: plumb.map((at) => ball(at, 17)), colour: [0.82, 0.16, 0.12], shine: 0.35 },
+      .map(([, at]): Thing => ({ parts: [ball(at, markerMm)], colour: paint.marker, shine: 0.3 })),
+    { parts: plumb.map((at) => ball(at, 17)), colour: paint.plumb, shine: 0.35 },
     { parts: [rod([plumbX, plumbY, 1900], 1.6, [plumbX, plumbY, 500], 1.6)], colour: [0.1, 0.1, 0.1] }
   ];
   const way: Vec3 = from === 'front' ? [0, -3400, 0] : from === 'left' ? [3400, 0, 0] : [-3400, 0, 0];
@@ -102,7 +119,9 @@ export function figurePhotograph(wish: FigureWish, from: FigureView, rollDeg = 0
     things,
     (x, y) => {
       const shade = 0.78 - 0.18 * (y / 1200) + 0.02 * noiseAt(x * 0.01, y * 0.01, 1, wish.seed);
-      return y > 1140 ? [0.5, 0.47, 0.42] : [shade, shade * 0.98, shade * 0.94];
+      return y > 1140
+        ? [0.5, 0.47, 0.42]
+        : [shade * paint.wall[0], shade * paint.wall[1], shade * paint.wall[2]];
     },
     seededRandom(wish.seed)
   );

@@ -1,0 +1,76 @@
+import { describe, expect, it } from 'vitest';
+import { type FigureView, type FigureWish, figurePhotograph } from '../../phantom/photo/figure';
+import { figurePaints } from '../../phantom/photo/figurePaints';
+import { seededRandom } from '../../random';
+import { turnRaster } from '../../raster/turnRaster';
+import { distalRadius } from './wrist';
+import { posture } from './posture';
+import { proposedIn } from './proposed';
+
+const anyFigure = (seed: number): { wish: FigureWish; rollDeg: number } => {
+  const random = seededRandom(seed);
+  const any = (most: number) => most * (2 * random.uniform() - 1);
+  const stance = () => ({ leftMm: any(25), frontMm: any(25), rollDeg: any(7), pitchDeg: any(7) });
+  return { wish: { seed, head: stance(), chest: stance(), pelvis: stance() }, rollDeg: any(4) };
+};
+const viewOf = (from: FigureView) => posture.views.find(({ key }) => key === from)!;
+/** What a landmark of a view is called on the body. */
+const onBody = (key: string, from: FigureView) =>
+  from === 'front'
+    ? key
+    : ({ head: `head ${from}`, chest: `chest ${from}`, hip: `hip ${from}`, 'pelvis front': `pelvis ${from}` }[
+        key
+      ] ?? key);
+
+describe('markers and plumb line in a photograph', () => {
+  it.each(['front', 'right', 'left'] as const)(
+    'from the %s are found in any colour, hardly ever taken for one another, each to a pixel',
+    (from) => {
+      const tally = { right: 0, wrong: 0, all: 0 };
+      for (const [i, paint] of figurePaints.entries()) {
+        const { wish, rollDeg } = anyFigure(700 + i);
+        const { raster, known } = figurePhotograph(wish, from, rollDeg, paint);
+        const found = proposedIn(viewOf(from), raster);
+        for (const { key, beside } of viewOf(from).landmarks) {
+          const truth = known[onBody(key, from)].imagePoint;
+          const point = found[key];
+          const hit = point && Math.hypot(point.x - truth.x, point.y - truth.y) < 1.5;
+          if (beside) expect(hit, `${key} in paint ${i}`).toBe(true);
+          else tally.all++;
+          if (beside) continue;
+          if (hit) tally.right++;
+          else if (point) tally.wrong++;
+        }
+      }
+      expect(tally.wrong / tally.all).toBeLessThan(0.04);
+      // From the side the arm hangs over the hip.
+      expect(tally.right / tally.all).toBeGreaterThan(from === 'front' ? 0.9 : 0.65);
+    }
+  );
+
+  it('are none where nobody wears any: skin, cloth and wall give no landmark and no plumb line', () => {
+    const { wish } = anyFigure(3);
+    const skinned = { marker: [0.3, 0.38, 0.46], plumb: [0.7, 0.69, 0.68], wall: [1, 0.98, 0.94] } as const;
+    const { raster } = figurePhotograph(wish, 'front', 0, {
+      marker: [...skinned.marker],
+      plumb: [...skinned.plumb],
+      wall: [...skinned.wall]
+    });
+    expect(proposedIn(viewOf('front'), raster)).toEqual({});
+  });
+
+  it('are refused in words in a picture without colours, and in a view where nothing is looked for', () => {
+    const { wish } = anyFigure(4);
+    const { raster } = figurePhotograph(wish, 'front');
+    const grey = { ...raster, channels: 1 as const };
+    expect(() => proposedIn(viewOf('front'), grey)).toThrow('colour photograph');
+    expect(() => proposedIn(distalRadius.views[0], raster)).toThrow('nothing is looked for');
+  });
+
+  it('in a photograph that lies on its side have no plumb line', () => {
+    const { wish } = anyFigure(5);
+    const { raster } = figurePhotograph(wish, 'front');
+    const lying = turnRaster(raster, { quarterTurns: 1, mirrored: false });
+    expect(Object.keys(proposedIn(viewOf('front'), lying))).not.toContain('plumb upper');
+  });
+});
