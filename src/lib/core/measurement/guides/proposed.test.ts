@@ -1,27 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { type FigureView, type FigureWish, figurePhotograph } from '../../phantom/photo/figure';
-import { figurePaints } from '../../phantom/photo/figurePaints';
-import { seededRandom } from '../../random';
+import { type FigureView, figurePhotograph } from '../../phantom/photo/figure';
+import { anyFigure, figurePaints, onBody } from '../../phantom/photo/anyFigure';
 import { turnRaster } from '../../raster/turnRaster';
 import { distalRadius } from './wrist';
 import { posture } from './posture';
 import { proposedIn } from './proposed';
 
-const anyFigure = (seed: number): { wish: FigureWish; rollDeg: number } => {
-  const random = seededRandom(seed);
-  const any = (most: number) => most * (2 * random.uniform() - 1);
-  const stance = () => ({ leftMm: any(25), frontMm: any(25), rollDeg: any(7), pitchDeg: any(7) });
-  return { wish: { seed, head: stance(), chest: stance(), pelvis: stance() }, rollDeg: any(4) };
-};
 const viewOf = (from: FigureView) => posture.views.find(({ key }) => key === from)!;
-/** What a landmark of a view is called on the body. */
-const onBody = (key: string, from: FigureView) =>
-  from === 'front'
-    ? key
-    : ({ head: `head ${from}`, chest: `chest ${from}`, hip: `hip ${from}`, 'pelvis front': `pelvis ${from}` }[
-        key
-      ] ?? key);
-
 describe('markers and plumb line in a photograph', () => {
   it.each(['front', 'right', 'left'] as const)(
     'from the %s are found in any colour, hardly ever taken for one another, each to a pixel',
