@@ -89,6 +89,14 @@ describe('posture from three photographs', () => {
       expect(Math.abs(value - rollOf(part)), `${part}: ${value}`).toBeLessThan(Math.max(plusMinus, 0.4));
     }
     expect((await figure('chest left'))[2]).toBe('px');
+    // A result lights up what it is made of, and nothing else: the two markers of the head and the line between them.
+    await browser.run(
+      `document.querySelector('[data-testid=guide-result][data-key="head roll"] [data-testid=guide-source]').focus()`
+    );
+    await browser.untilCount('[data-testid=lit] circle.stroke-coral', 2);
+    await browser.untilCount('[data-testid=lit] line.stroke-coral', 1);
+    await browser.run('document.activeElement.blur()');
+    await browser.untilCount('[data-testid=lit] circle', 0);
     await browser.click('[data-testid=plumb-scale]');
     await browser.until('lengths are in mm', async () => (await figure('chest left'))[2].startsWith('mm'));
     expect(await browser.all('[data-testid=plumb-scale]')).toHaveLength(0);
@@ -156,12 +164,34 @@ describe('what waits for a clinician', () => {
     expect(new Set(rows.map(({ name }) => name))).toEqual(new Set(['Orsin Vael']));
   });
 
-  it('is begun again with what was left, until nothing waits', async () => {
+  it('is begun again with what was left, until nothing waits; all of it stands on a page', async () => {
     await browser.click('[data-testid=round] .button:not(.quiet)');
     await browser.untilSays('[data-testid=round-left]', 'The last that waits');
     await browser.press('3');
     await browser.untilSays('[data-testid=round]', 'All of this visit is confirmed');
     await browser.untilKept();
+    const shown = Object.fromEntries(
+      await Promise.all(
+        ['head roll', 'chest left', 'head pitch right'].map(async (key) => [
+          key,
+          await browser.text(`[data-testid=guide-result][data-key="${key}"] [data-testid=guide-value]`)
+        ])
+      )
+    ) as Record<string, string>;
+    await browser.click('[data-testid=round-results]');
+    await browser.untilSays('[data-testid=results-guide]', 'Confirmed by Orsin Vael');
+    await browser.untilLive();
+    for (const [key, value] of Object.entries(shown))
+      expect(await browser.text(`[data-testid=results-line][data-key="${key}"]`)).toContain(value);
+    // The arm hangs over the hip in the side views, so that one is not drawn.
+    expect(await browser.all('[data-testid=results-figure] svg')).toHaveLength(1);
+    expect(await violations()).toEqual([]);
+    const name = await browser.text('[data-testid=results-page-name]');
+    await browser.click('[data-testid=names-initials]');
+    await browser.until('no name is on it', async () => {
+      const paper = await browser.text('[data-testid=results-page]');
+      return !paper.includes(name) && !paper.includes(name.split(' ').at(-1)!);
+    });
     await browser.go('/');
     await browser.untilLive();
     expect(await browser.all('a[href$="measure?waiting"]')).toHaveLength(0);

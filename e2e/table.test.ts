@@ -226,9 +226,11 @@ it('takes of a slot lie side by side, one of them in hand', async () => {
   );
   await open('check', slot);
   await browser.click('[data-testid=together]');
-  await browser.until(
-    'several are drawn',
-    async () => (await browser.all('[data-testid=stage][data-picture]:not([data-picture=""])')).length > 1
+  await browser.until('several are there, and each is drawn', () =>
+    browser.run<boolean>(
+      `const all = [...document.querySelectorAll('[data-testid=stage]')];
+       return all.length > 1 && all.every((stage) => stage.dataset.picture)`
+    )
   );
   const ids = await browser.run<string[]>(
     `return [...document.querySelectorAll('[data-testid=stage]')].map((stage) => stage.dataset.picture)`
@@ -315,14 +317,17 @@ describe('the frame of a picture', () => {
     await browser.find('[data-testid=cropped]');
     await browser.until('it fills the stage', async () => (await zoom()) > 2 * before);
     await browser.untilSays('[data-testid=look-words]', 'cropped');
-    await browser.untilSmallPictures();
-    const [width, height] = await browser.run<[number, number]>(
-      `const small = document.querySelector('[data-record="${tooth.picture_id}"] img, [data-picture-id="${tooth.picture_id}"] img') ??
-         [...document.querySelectorAll('img')].find((img) => img.src.includes('${tooth.picture_id}'));
-       return [small.naturalWidth, small.naturalHeight]`
-    );
-    expect(width / height).toBeGreaterThan(1.3);
-    expect(width / height).toBeLessThan(1.55);
+    // The small picture is made anew: until it has come there is the one before, or none.
+    let shape = NaN;
+    await browser.until('the small picture is as wide as the crop', async () => {
+      shape = await browser.run<number>(
+        `const small = document.querySelector('[data-record="${tooth.picture_id}"] img, [data-picture-id="${tooth.picture_id}"] img') ??
+           [...document.querySelectorAll('img')].find((img) => img.src.includes('${tooth.picture_id}'));
+         return small.naturalWidth / small.naturalHeight`
+      );
+      return shape > 1.3;
+    });
+    expect(shape).toBeLessThan(1.55);
     await browser.click('[data-testid=take-back]');
     await browser.until('all is shown', async () => Math.abs((await zoom()) - before) < 2);
     await browser.click('[data-testid=bring-back]');

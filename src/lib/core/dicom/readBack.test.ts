@@ -138,6 +138,60 @@ describe('what is written is read back', () => {
     }
   });
 
+  it('from a report: a guide’s landmarks as they lay, and words for a guide that is not known here', () => {
+    const point = (x: number, y: number) => ({ x, y, uncertaintyPx: 0.5 });
+    const landmarks = [
+      { key: 'styloid', name: 'Styloid', point: point(12.25, 40.5) },
+      { key: 'axis lower', name: 'Axis', point: point(30, 90.125) }
+    ];
+    const value = { value: 21.5, unit: 'deg' as const, plusMinus: 0.5 };
+    const told = (guide: string) =>
+      reportRead(
+        read(
+          measurementReportDataset({
+            facts,
+            sopClassUid: '1.2.840.10008.5.1.4.1.1.1.3',
+            readings: [],
+            guides: [
+              {
+                guide: { key: guide, version: 1, name: 'Wrist' },
+                view: { key: 'front', name: 'From the front' },
+                trackingUid: dicomUid(idOf(8)),
+                landmarks,
+                results: [
+                  {
+                    key: 'inclination',
+                    name: 'Inclination',
+                    value,
+                    from: landmarks.map((each) => each.point)
+                  }
+                ]
+              }
+            ],
+            report: { ...made, observer: 'Vael^Orsin' }
+          })
+        ),
+        newId
+      );
+    expect(told('distal-radius').layers).toEqual([
+      {
+        kind: 'guide',
+        item: idOf(8),
+        body: {
+          set: idOf(8),
+          guide: 'distal-radius',
+          version: 1,
+          view: 'front',
+          points: Object.fromEntries(landmarks.map((each) => [each.key, each.point]))
+        }
+      }
+    ]);
+    expect(told('somebody-elses')).toMatchObject({
+      layers: [],
+      leftOut: ['landmarks of a guide that this program does not have']
+    });
+  });
+
   it('of UIDs of ours and of others', () => {
     expect(uuidOfUid(dicomUid(idOf(3)))).toBe(idOf(3));
     expect(uuidOfUid('1.2.840.10008.1.1')).toBeNull();

@@ -1,7 +1,10 @@
+import { keyedCode } from '../anatomy/code';
+import { guideMeaning } from './objects/measurementReport';
 import { type LayerName, layerKindOf, layerKinds } from '../picture/layers/all';
 import { type Crop, cropBetween } from '../picture/layers/crop/crop';
 import { mostTextLetters } from '../picture/layers/text/text';
 import { type ItemNote, noNote } from '../picture/layers/note/note';
+import { type GuidePoints, guideViewOf } from '../picture/layers/guide/guide';
 import { windowLook } from '../raster/look/look';
 import { type Orientation, type Point, type Size, upright } from '../raster/orientation';
 import { uuidOfUid } from '../identity/uuid7';
@@ -229,9 +232,39 @@ function openedFor(kind: LayerName, points: Point[]): Point[] {
   return kind === 'area' && repeats ? points.slice(0, -1) : points;
 }
 
+/** Landmarks of a guide, told by their codes; what it says follows from them is worked out anew. */
+function guideRead(parts: readonly ReadSet[], which: string, newId: () => string): ReadLayer[] | string {
+  const [guide, version, view] = which.split('/');
+  const known = guideViewOf({ guide, view });
+  if (!known) return 'landmarks of a guide that this program does not have';
+  const codes = new Map(
+    known.landmarks.map(({ key, name }) => [keyedCode(`${guide} ${view} ${key}`, name).value, key])
+  );
+  const uncertainties = parts.flatMap((part) =>
+    itemsOf(part, tags.content)
+      .filter((each) => meaning(each).startsWith(uncertaintyMeaning))
+      .flatMap((each) => decimal(itemsOf(each, tags.measured)[0] ?? each, tags.numeric) ?? [])
+  );
+  const points: GuidePoints['points'] = {};
+  for (const part of parts) {
+    const key = codes.get(code(itemsOf(part, tags.concept)[0] ?? part, tags.codeValue) ?? '');
+    const [point] = code(part, tags.valueType) === 'SCOORD' ? pointsRead(part) : [];
+    if (key && point) points[key] = { ...point, uncertaintyPx: uncertainties[0] ?? 1 };
+  }
+  const tracked = parts.find((each) => code(each, tags.valueType) === 'UIDREF');
+  const set = uuidOfUid(tracked ? (code(tracked, tags.uid) ?? '') : '') ?? newId();
+  const body: GuidePoints = { set, guide, version: Number(version), view, points };
+  const usable = Object.keys(points).length > 0 && layerKindOf('guide').schema.safeParse(body).success;
+  return usable ? [{ kind: 'guide', item: set, body }] : 'landmarks of a guide that say no place';
+}
+
 function groupRead(group: ReadSet, newId: () => string): ReadLayer[] | string {
   const parts = itemsOf(group, tags.content);
   const valueType = (part: ReadSet) => code(part, tags.valueType);
+  const guided = parts.find(
+    (each) => valueType(each) === 'TEXT' && meaning(each) === guideMeaning.toLowerCase()
+  );
+  if (guided) return guideRead(parts, utf8(guided, tags.text), newId);
   for (const part of parts.filter((each) => valueType(each) === 'NUM')) {
     const kind = kindOfConcept.get(meaning(part));
     const shape = itemsOf(part, tags.content).find((each) => valueType(each) === 'SCOORD');

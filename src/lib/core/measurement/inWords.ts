@@ -1,6 +1,6 @@
 import type { Unit, Value } from './measured';
 
-const unitWords: Record<Unit, string> = {
+export const unitWords: Record<Unit, string> = {
   mm: ' mm',
   px: ' px',
   deg: '°',

@@ -62,6 +62,23 @@ export const pictureById = (tx: Tx, pictureId: string): Promise<PictureRow | und
 export const picturesOfVisit = (tx: Tx, visitId: string): Promise<PictureRow[]> =>
   tx.sql(`select ${columns} where p.visit_id = $1 order by p.number`, visitId);
 
+/** A patient's pictures of other visits than this one on which a guide was done, newest first. */
+export const picturesWithGuides = (
+  tx: Tx,
+  patientId: string,
+  visitId: string,
+  limit: number
+): Promise<PictureRow[]> =>
+  tx.sql(
+    `select ${columns} where p.clinic_id = $1 and p.patient_id = $2 and p.visit_id <> $3
+       and exists (select 1 from picture_step s where s.picture_id = p.picture_id and s.kind = 'guide')
+     order by p.taken_at desc, p.picture_id desc limit $4`,
+    tx.clinicId,
+    patientId,
+    visitId,
+    limit
+  );
+
 /** A patient's pictures, newest first, from where the page before ended. */
 export const picturesOfPatient = (
   tx: Tx,

@@ -4,6 +4,8 @@ import { useClinic } from '../../../../e2e/harness/clinic';
 import { toothPlaces } from '../../core/anatomy/place';
 import { linkToPlaces } from './links';
 import { randomUUID } from 'node:crypto';
+import { actWish, keepAct } from './changes';
+import { earlierWithGuides } from './earlierGuides';
 import { samePlacePictures } from './samePlace';
 
 const clinic = useClinic();
@@ -40,4 +42,22 @@ it('pictures of the same place are those of the patient’s other visits that sh
   );
   expect(await samePlacePictures(clinic.caller(), unlinked)).toEqual([]);
   await expect(samePlacePictures(clinic.stranger, now)).rejects.toMatchObject({ status: 404 });
+});
+
+it('earlier pictures with a guide are those of the patient’s other visits, and of nobody else', async () => {
+  const visits = [await clinic.newVisit(), await clinic.newVisit()];
+  const [before, plain] = [await picture(visits[0], [11], 11), await picture(visits[0], [12], 12)];
+  const own = await picture(visits[1], [11], 13);
+  const other = await clinic.newPatient('Holm', 'Ib', 'S-11');
+  const strange = await picture(await clinic.newVisit(other), [11], 14);
+  for (const pictureId of [before, own, strange]) {
+    const points = { apex: { x: 1, y: 2, uncertaintyPx: 1 } };
+    const body = { set: randomUUID(), guide: 'working-length', version: 1, view: 'tooth', points };
+    const wish = actWish.parse({ changes: [{ kind: 'guide', item: body.set, body }] });
+    await keepAct(clinic.caller(), pictureId, randomUUID(), wish);
+  }
+  const found = (await earlierWithGuides(clinic.caller(), visits[1])).map(({ pictureId }) => pictureId);
+  expect(found).toEqual([before]);
+  expect(found).not.toContain(plain);
+  await expect(earlierWithGuides(clinic.stranger, visits[1])).rejects.toMatchObject({ status: 404 });
 });

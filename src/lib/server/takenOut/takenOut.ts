@@ -4,12 +4,14 @@ import type { Notation } from '../../core/anatomy/teeth';
 import { dicomDate, dicomTime } from '../../core/dicom/dates';
 import { firstText } from '../../core/dicom/dataset';
 import { datasetForPicture } from '../../core/dicom/objects/forPicture';
+import { guideInReport } from '../../core/dicom/objects/guideInReport';
 import { measurementReportDataset } from '../../core/dicom/objects/measurementReport';
 import { presentationStateDataset } from '../../core/dicom/objects/presentationState';
 import { writeDicomFile } from '../../core/dicom/write';
 import { dicomUid } from '../../core/identity/uuid7';
 import { scaleBar } from '../../core/measurement/scaleBar';
 import { drawingsToKeep, keptOf } from '../../core/picture/keptViews';
+import { guideSetsOf } from '../../core/picture/guideSets';
 import { scaleInUse } from '../../core/picture/pictureLayers';
 import { type PictureView, aspectOf, lookOf, orientationOf, partOf } from '../../core/picture/pictureView';
 import { isReading, readingsOf, wordsOf } from '../../core/picture/readings';
@@ -147,7 +149,16 @@ export async function takeOut(caller: Caller, pictureId: string, wish: OutWish):
     const readings = readingsOf(view.layers, scale, aspectOf(view))
       .filter(({ item, values }) => isReading(item.kind) && values.length > 0)
       .map(({ item, note }) => ({ item, name: note.name, scale, trackingUid: trackingUidOf(item.id) }));
-    if (readings.length === 0)
+    const guides = guideSetsOf(
+      (await viewsOf(tx, await picturesOfVisit(tx, view.visitId), caller.userId)).map((picture) => ({
+        picture,
+        layers: picture.layers
+      }))
+    ).flatMap((set) => {
+      const told = guideInReport(set, pictureId);
+      return told ? [{ ...told, trackingUid: trackingUidOf(set.set) }] : [];
+    });
+    if (readings.length + guides.length === 0)
       throw new Problem(
         'nothing-measured',
         'There is nothing to report: no reading of this picture gives a value.',
@@ -155,7 +166,7 @@ export async function takeOut(caller: Caller, pictureId: string, wish: OutWish):
         409
       );
     return writeDicomFile(
-      measurementReportDataset({ facts, sopClassUid, readings, report: { ...made, observer: who } })
+      measurementReportDataset({ facts, sopClassUid, readings, guides, report: { ...made, observer: who } })
     );
   });
   const ending = wish.as === 'presentation' ? 'how-it-was-seen.dcm' : 'readings.dcm';

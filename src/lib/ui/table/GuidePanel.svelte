@@ -4,6 +4,7 @@
     Check,
     CircleCheck,
     Crosshair,
+    FileText,
     FlipHorizontal2,
     Repeat2,
     Ruler,
@@ -71,6 +72,12 @@
   {/if}
 {/snippet}
 
+{#snippet onPaper()}
+  <a class="button quiet" href="/visits/{table.picture!.visitId}/results" data-testid="to-results"
+    ><FileText size={18} aria-hidden="true" />Results on a page</a
+  >
+{/snippet}
+
 {#snippet back()}
   <button
     class="button flex-1 px-2"
@@ -105,7 +112,7 @@
     {#if may.changePictures && view.finds}
       <div class="flex flex-col gap-1.5">
         {#if guiding.looking}
-          <p class="text-small" role="status">Looking for markers and the plumb line …</p>
+          <p class="text-small" role="status">Looking for {view.finds} …</p>
           <button class="button" onclick={() => guiding.stopFinding()}
             ><X size={18} aria-hidden="true" />Stop</button
           >
@@ -118,7 +125,7 @@
           <p class="text-small text-ink-soft">Hollow rings: look at each. What is taken can be moved.</p>
         {:else if !guiding.foundSome}
           <button class="button" onclick={() => guiding.find()} data-testid="find-landmarks"
-            ><ScanSearch size={18} aria-hidden="true" />Find the markers</button
+            ><ScanSearch size={18} aria-hidden="true" />Find {view.finds}</button
           >
         {/if}
         {#if guiding.foundNothing}<p class="text-small text-brass font-semibold" role="status">
@@ -222,6 +229,7 @@
     {/if}
     {#if set}
       {@render standing(set)}
+      {@render onPaper()}
       {#if may.changePictures && readingOf(set)}
         <button
           class="button quiet"
@@ -282,6 +290,7 @@
       {/if}
     </section>
   {/each}
+  {#if guiding.here.length > 0}{@render onPaper()}{/if}
   {#if may.changePictures}
     <section class="flex flex-col gap-2">
       <h2 class="heading">{fitting.length > 0 ? 'For this picture' : 'Guides'}</h2>

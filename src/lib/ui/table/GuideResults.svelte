@@ -14,6 +14,8 @@
   let { table, of }: { table: LightTable; of: GuideSet } = $props();
   const { guide, results } = $derived(of);
   let overTime = $state.raw<GuideResult | null>(null);
+  const isLit = (needs: readonly string[]) =>
+    table.guiding.lit?.set === of.set && table.guiding.lit.needs === needs;
   const there = $derived(results.filter(({ outcome }) => outcome !== 'missing'));
   const missing = $derived(results.filter(({ outcome }) => outcome === 'missing'));
   const names = $derived(
@@ -32,9 +34,11 @@
   {#each there as result (result.formula.key)}
     {@const { formula } = result}
     <li
-      class="rounded-lg border px-3 py-2 {table.highlighted === of.set ? 'border-coral' : 'border-rule'}"
-      onpointerenter={() => (table.highlighted = of.set)}
-      onpointerleave={() => (table.highlighted = null)}
+      class="rounded-lg border px-3 py-2 {isLit(formula.needs) ? 'border-coral' : 'border-rule'}"
+      onpointerenter={() => (table.guiding.lit = { set: of.set, needs: formula.needs })}
+      onpointerleave={() => (table.guiding.lit = null)}
+      onfocusin={() => (table.guiding.lit = { set: of.set, needs: formula.needs })}
+      onfocusout={() => (table.guiding.lit = null)}
       data-testid="guide-result"
       data-key={formula.key}
     >

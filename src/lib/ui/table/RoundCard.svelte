@@ -1,6 +1,6 @@
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { ArrowRight, CircleCheck, X } from '@lucide/svelte';
+  import { ArrowRight, CircleCheck, FileText, X } from '@lucide/svelte';
   import { guides } from '$core/measurement/guides/all';
   import type { GuidePoints } from '$core/picture/layers/guide/guide';
   import type { Waiting } from '$core/picture/waiting';
@@ -61,6 +61,9 @@
       <p class="text-lagoon flex items-center gap-1.5 font-semibold">
         <CircleCheck size={18} aria-hidden="true" />All of this visit is confirmed.
       </p>
+      <a class="button" href="/visits/{table.picture!.visitId}/results" data-testid="round-results"
+        ><FileText size={18} aria-hidden="true" />Results on a page</a
+      >
       <a class="button" href="/">Today</a>
     {:else}
       <p>{left === 1 ? 'One was' : `${left} were`} left for later.</p>

@@ -17,6 +17,7 @@
   import { captionPx, layClose, placedSlots } from '../tray/layout';
   import ChangesOver from './ChangesOver.svelte';
   import FoundRings from './FoundRings.svelte';
+  import LitParts from './LitParts.svelte';
   import LikelyRing from './LikelyRing.svelte';
   import ThenOver from './ThenOver.svelte';
   import { gridFor } from './grid';
@@ -136,6 +137,7 @@
 </script>
 
 {#snippet ring(view: View, stage: StageShape)}
+  <LitParts parts={table.guiding.litParts} {view} {stage} />
   <FoundRings proposed={table.guiding.proposed} wanted={table.guiding.wanted?.key} {view} {stage} />
   {#if table.guiding.likely && !wantedIsFound}<LikelyRing likely={table.guiding.likely} {view} {stage} />{/if}
 {/snippet}

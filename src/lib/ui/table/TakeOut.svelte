@@ -12,7 +12,9 @@
   let { table, open = $bindable() }: { table: LightTable; open: boolean } = $props();
   const picture = $derived(table.picture!);
   const measured = $derived(
-    table.edits.readings.some(({ item, values }) => isReading(item.kind) && values.length > 0)
+    table.edits.readings.some(
+      ({ item, values }) => isReading(item.kind) && (values.length > 0 || item.kind === 'guide')
+    )
   );
   type Kind = 'png' | 'jpeg' | 'tiff' | 'presentation' | 'report' | 'csv';
   let as = $state<Kind>('png');
@@ -49,7 +51,7 @@
             value: 'report' as const,
             words: 'Report',
             tells:
-              'A DICOM structured report (TID 1500) of its readings, each with its ± and where it was taken.',
+              'A DICOM structured report (TID 1500) of its readings and landmarks, each with its ± and where it was taken.',
             names: true as const
           }
         ]

@@ -14,7 +14,7 @@ import {
   guideSpreads
 } from '$core/picture/guideSets';
 import type { PictureItem } from '$core/picture/pictureLayers';
-import type { GuidePoints } from '$core/picture/layers/guide/guide';
+import { type GuidePoints, guideViewOf } from '$core/picture/layers/guide/guide';
 import { type PictureView, placesOf } from '$core/picture/pictureView';
 import { orientedSize, toImage, toOriented } from '$core/raster/orientation';
 import type { Finder } from '../../workers/finder';
@@ -47,6 +47,8 @@ export class Guiding {
   /** Why it found nothing, in words. */
   foundNothing = $state('');
   private finder: Worker | null = null;
+  /** The result that is looked at: what it is made of lights up on the picture. */
+  lit = $state.raw<{ set: string; needs: readonly string[] } | null>(null);
 
   constructor(
     private readonly edits: Edits,
@@ -115,6 +117,21 @@ export class Guiding {
   });
   /** Whether something was found on this picture, taken or not. */
   readonly foundSome: boolean = $derived.by(() => Object.keys(this.found).length > 0);
+  /** Landmarks of this picture that the result looked at is made of, and the lines between them. */
+  readonly litParts: { points: PlacedPoint[]; lines: [PlacedPoint, PlacedPoint][] } = $derived.by(() => {
+    const item = this.edits.layers.items.find(({ kind, id }) => kind === 'guide' && id === this.lit?.set);
+    const nothing = { points: [], lines: [] };
+    if (!item || !this.lit) return nothing;
+    const body = item.body as GuidePoints;
+    const needed = new Set(this.lit.needs);
+    const own = (key: string) => (needed.has(`${body.view}.${key}`) ? body.points[key] : undefined);
+    const points = Object.keys(body.points).flatMap((key) => own(key) ?? []);
+    const lines = (guideViewOf(body)?.lines ?? []).flatMap(([a, b]): [PlacedPoint, PlacedPoint][] => {
+      const [from, to] = [own(a), own(b)];
+      return from && to ? [[from, to]] : [];
+    });
+    return { points, lines };
+  });
   /** Of what was found, what nobody has taken or put elsewhere. */
   readonly proposed: Readonly<Record<string, Proposed>> = $derived.by(() =>
     Object.fromEntries(Object.entries(this.found).filter(([key]) => !this.points[key]))
@@ -190,7 +207,9 @@ export class Guiding {
       this.found = found;
       if (Object.keys(found).length === 0)
         this.foundNothing =
-          'No markers of one strong colour were found that lie as these landmarks do. Place them by hand.';
+          this.view.finds === 'limbus and pupil'
+            ? 'No iris was found about the middle of the picture. Place its edges by hand.'
+            : 'No markers of one strong colour were found that lie as these landmarks do. Place them by hand.';
     } catch (error) {
       if (this.finder === worker) this.foundNothing = (error as Error).message;
     } finally {

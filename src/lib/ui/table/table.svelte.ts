@@ -181,6 +181,7 @@ export class LightTable {
     this.edits.leave();
     this.line = this.movedLine = null;
     this.highlighted = this.repeating = this.unsaid = null;
+    this.guiding.lit = null;
     this.frame = 0;
     this.histogram = null;
     this.markers.forget();

@@ -1,6 +1,7 @@
-import { type Code, dcm, localCode, sct } from '../../anatomy/code';
+import { type Code, dcm, keyedCode, localCode, sct } from '../../anatomy/code';
 import type { Scale } from '../../calibration/scale';
-import type { Unit } from '../../measurement/measured';
+import type { PlacedPoint } from '../../calibration/scale';
+import type { Unit, Value } from '../../measurement/measured';
 import { layerKindOf } from '../../picture/layers/all';
 import { valuesOf } from '../../picture/readings';
 import type { PictureItem } from '../../picture/pictureLayers';
@@ -22,11 +23,25 @@ const units: Record<Unit, [value: string, meaning: string]> = {
   '': ['1', 'no units']
 };
 
+/** One view of a guide as a report tells it: its landmarks on the picture, and what follows from them alone. */
+export interface GuideInReport {
+  guide: { key: string; version: number; name: string };
+  view: { key: string; name: string };
+  trackingUid: string;
+  landmarks: { key: string; name: string; point: PlacedPoint }[];
+  /** Each with the landmarks that it is inferred from, in image pixels. */
+  results: { key: string; name: string; value: Value; from: Point[] }[];
+}
+
+/** In what words a report says which guide's landmarks these are; what follows is guide, version and view by their keys. */
+export const guideMeaning = 'Guide, its version and view';
+
 export interface ReportWish {
   facts: ObjectFacts;
   sopClassUid: string;
   /** Each with its own name if it has one, the scale that holds for it and a UID by which it is known again. */
   readings: { item: PictureItem; name?: string; scale: Scale | null; trackingUid: string }[];
+  guides?: GuideInReport[];
   report: {
     seriesUid: string;
     instanceUid: string;
@@ -49,7 +64,13 @@ const container = (relation: string, name: Code, content: Attributes[]) =>
   item(relation, 'CONTAINER', name, { ContinuityOfContent: 'SEPARATE', ContentSequence: content });
 
 /** The readings of one picture as a structured report (PS3.16 TID 1500, as Comprehensive SR). */
-export function measurementReportDataset({ facts, sopClassUid, readings, report }: ReportWish): Dataset {
+export function measurementReportDataset({
+  facts,
+  sopClassUid,
+  readings,
+  guides = [],
+  report
+}: ReportWish): Dataset {
   const { study, series, instance } = facts;
   const reference = { ReferencedSOPClassUID: sopClassUid, ReferencedSOPInstanceUID: instance.uid };
   const content = [
@@ -64,11 +85,10 @@ export function measurementReportDataset({ facts, sopClassUid, readings, report 
         item('CONTAINS', 'IMAGE', null, { ReferencedSOPSequence: [reference] })
       ])
     ]),
-    container(
-      'CONTAINS',
-      dcm('126010', 'Imaging Measurements'),
-      readings.map((reading, i) => group(reading, i, reference))
-    )
+    container('CONTAINS', dcm('126010', 'Imaging Measurements'), [
+      ...readings.map((reading, i) => group(reading, i, reference)),
+      ...guides.map((guide) => guideGroup(guide, reference))
+    ])
   ];
   return dataset({
     ...commonAttributes(facts, comprehensiveReportClassUid, 'SR'),
@@ -120,23 +140,67 @@ function group(
       item('CONTAINS', 'NUM', concept, {
         ...numeric(value.value, value.unit),
         ContentSequence: [
+          ...uncertainties(value, placement),
+          item('INFERRED FROM', 'SCOORD', null, coordinates(graphicType, points, reference))
+        ]
+      })
+    )
+  ]);
+}
+
+/** How far a value and the points that it is inferred from may be off. */
+const uncertainties = (value: Value, placementPx: number): Attributes[] => [
+  item(
+    'HAS PROPERTIES',
+    'NUM',
+    localCode('Expanded uncertainty, k = 2'),
+    numeric(value.plusMinus, value.unit)
+  ),
+  item(
+    'HAS PROPERTIES',
+    'NUM',
+    localCode('Placement uncertainty of points, one standard deviation'),
+    numeric(placementPx, 'px')
+  )
+];
+const coordinates = (graphicType: string, points: readonly Point[], reference: Attributes): Attributes => ({
+  GraphicType: graphicType,
+  GraphicData: flat(points),
+  ContentSequence: [item('SELECTED FROM', 'IMAGE', null, { ReferencedSOPSequence: [reference] })]
+});
+
+function guideGroup(
+  { guide, view, trackingUid, landmarks, results }: GuideInReport,
+  reference: Attributes
+): Attributes {
+  const placement = Math.max(...landmarks.map(({ point }) => point.uncertaintyPx));
+  return container('CONTAINS', dcm('125007', 'Measurement Group'), [
+    item('HAS OBS CONTEXT', 'TEXT', dcm('112039', 'Tracking Identifier'), {
+      TextValue: `${guide.name}: ${view.name}`
+    }),
+    item('HAS OBS CONTEXT', 'UIDREF', dcm('112040', 'Tracking Unique Identifier'), { UID: trackingUid }),
+    item('CONTAINS', 'TEXT', localCode(guideMeaning), {
+      TextValue: `${guide.key}/${guide.version}/${view.key}`
+    }),
+    ...landmarks.map(({ key, name, point }) =>
+      item(
+        'CONTAINS',
+        'SCOORD',
+        keyedCode(`${guide.key} ${view.key} ${key}`, name),
+        coordinates('POINT', [point], reference)
+      )
+    ),
+    ...results.map(({ key, name, value, from }) =>
+      item('CONTAINS', 'NUM', keyedCode(`${guide.key} ${key}`, name), {
+        ...numeric(value.value, value.unit),
+        ContentSequence: [
+          ...uncertainties(value, placement),
           item(
-            'HAS PROPERTIES',
-            'NUM',
-            localCode('Expanded uncertainty, k = 2'),
-            numeric(value.plusMinus, value.unit)
-          ),
-          item(
-            'HAS PROPERTIES',
-            'NUM',
-            localCode('Placement uncertainty of points, one standard deviation'),
-            numeric(placement, 'px')
-          ),
-          item('INFERRED FROM', 'SCOORD', null, {
-            GraphicType: graphicType,
-            GraphicData: flat(points),
-            ContentSequence: [item('SELECTED FROM', 'IMAGE', null, { ReferencedSOPSequence: [reference] })]
-          })
+            'INFERRED FROM',
+            'SCOORD',
+            null,
+            coordinates(from.length === 1 ? 'POINT' : 'MULTIPOINT', from, reference)
+          )
         ]
       })
     )

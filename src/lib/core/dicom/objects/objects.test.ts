@@ -17,6 +17,11 @@ import { writeDicomFile } from '../write';
 import { exampleFacts } from './exampleFacts.test-data';
 import { deidentified } from '../../deidentify/deidentify';
 import { datasetForPicture } from './forPicture';
+import { keyedCode } from '../../anatomy/code';
+import { guides } from '../../measurement/guides/all';
+import { guideSetsOf } from '../../picture/guideSets';
+import type { PictureView } from '../../picture/pictureView';
+import { guideInReport } from './guideInReport';
 import { measurementReportDataset } from './measurementReport';
 import type { ObjectFacts, ObjectPixels } from './objectFacts';
 import { objectKindOf } from './objectKind';
@@ -412,6 +417,49 @@ describe('what people made of a picture', () => {
       report: { ...instance, instanceUid: '2.25.79', observer: 'Vael^Orsin' }
     });
     expect(errorsOf(report, 'report')).toEqual([]);
+  });
+  it('leaves as a report with a guide’s landmarks and what follows from them, each by a code of its own', () => {
+    const wrist = guides.find(({ key }) => key === 'distal-radius')!;
+    const points = Object.fromEntries(
+      wrist.views[0].landmarks.map(({ key, onSchematic }) => [
+        key,
+        { x: 100 * onSchematic.x, y: 100 * onSchematic.y, uncertaintyPx: 0.5 }
+      ])
+    );
+    const body = { set: 'one', guide: wrist.key, version: wrist.version, view: 'front', points };
+    const picture = {
+      pictureId: 'p',
+      width: 100,
+      height: 100,
+      fileScale: null,
+      firstOrientation: upright,
+      layers: noLayers
+    } as unknown as PictureView;
+    const layers = { ...noLayers, items: [{ id: 'one', kind: 'guide' as const, body, by: '' }] };
+    const [set] = guideSetsOf([{ picture, layers }]);
+    const told = guideInReport(set, 'p')!;
+    expect(told.landmarks).toHaveLength(wrist.views[0].landmarks.length);
+    expect(told.results.map(({ key }) => key)).toContain('inclination');
+    expect(told.results.map(({ key }) => key)).not.toContain('tilt');
+    expect(guideInReport(set, 'another')).toBeNull();
+    const report = measurementReportDataset({
+      facts,
+      sopClassUid,
+      readings: [],
+      guides: [{ ...told, trackingUid: '2.25.91' }],
+      report: { ...instance, instanceUid: '2.25.79', observer: 'Vael^Orsin' }
+    });
+    expect(errorsOf(report, 'report of a guide')).toEqual([]);
+    const target = path.join(folder, 'guide.dcm');
+    fs.writeFileSync(target, writeDicomFile(report));
+    const { stdout, status } = spawnSync('dsrdump', ['+Pl', target], { encoding: 'utf8' });
+    expect(status).toBe(0);
+    for (const { name } of [...told.landmarks, ...told.results]) expect(stdout).toContain(name);
+    const codes = guides.flatMap((guide) => [
+      ...guide.formulas.map(({ key }) => `${guide.key} ${key}`),
+      ...guide.views.flatMap((view) => view.landmarks.map(({ key }) => `${guide.key} ${view.key} ${key}`))
+    ]);
+    expect(new Set(codes.map((key) => keyedCode(key, '').value)).size).toBe(new Set(codes).size);
   });
   it('leaves as a report without errors: values with their ±, points, and the picture they are of', () => {
     const report = measurementReportDataset({

@@ -1,8 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { type FigureView, figurePhotograph } from '../../phantom/photo/figure';
 import { anyFigure, figurePaints, onBody } from '../../phantom/photo/anyFigure';
+import { quillTarget } from '../../cornea/target';
+import { straightAhead } from '../../phantom/eye/mirror';
+import { ringImage } from '../../phantom/eye/ringImage';
+import { seededRandom } from '../../random';
 import { turnRaster } from '../../raster/turnRaster';
 import { distalRadius } from './wrist';
+import { eyeWidths } from './eye';
 import { posture } from './posture';
 import { proposedIn } from './proposed';
 
@@ -57,5 +62,37 @@ describe('markers and plumb line in a photograph', () => {
     const { raster } = figurePhotograph(wish, 'front');
     const lying = turnRaster(raster, { quarterTurns: 1, mirrored: false });
     expect(Object.keys(proposedIn(viewOf('front'), lying))).not.toContain('plumb upper');
+  });
+});
+
+describe('limbus and pupil', () => {
+  const [view] = eyeWidths.views;
+  it('are proposed where they are, rings or not about them, without a press', () => {
+    for (const [irisMm, pupilMm] of [
+      [5.6, 1.6],
+      [6.1, 2.3]
+    ]) {
+      const { raster } = ringImage({
+        cornea: { flatMm: 7.8 },
+        pose: straightAhead,
+        target: quillTarget,
+        seed: 12,
+        irisMm,
+        pupilMm
+      });
+      const found = proposedIn(view, raster);
+      const wide = (part: string) => found[`${part} right`].x - found[`${part} left`].x;
+      expect(Math.abs(wide('limbus') / quillTarget.pxPerMm / (2 * irisMm * 0.99) - 1)).toBeLessThan(0.025);
+      expect(Math.abs(wide('pupil') / quillTarget.pxPerMm / (2 * pupilMm * 1.06 * 0.99) - 1)).toBeLessThan(
+        0.07
+      );
+    }
+  });
+  it('are none in a picture that holds no eye', () => {
+    const random = seededRandom(2);
+    const [width, height] = [500, 400];
+    const data = Uint8Array.from({ length: width * height }, () => 120 + 12 * random.normal());
+    const noise = { width, height, channels: 1 as const, bitsStored: 8, offset: 0, data };
+    expect(proposedIn(view, noise)).toEqual({});
   });
 });

@@ -1,5 +1,7 @@
 import { colouredSpots, plumbLine, stuckOn } from '../../calibration/markers/photoMarkers';
 import type { PlacedPoint } from '../../calibration/scale';
+import { eyeParts, widthLandmarks } from '../../cornea/limbusPupil';
+import { brightness } from '../../raster/brightness';
 import type { Raster } from '../../raster/raster';
 import type { GuideView } from './guide';
 
@@ -16,11 +18,21 @@ const middleShare = 0.06;
 
 /**
  * Landmarks of a view that are found without anybody pointing, in image pixels: a plumb line's balls and markers of any
- * strong colour in a photograph that stands upright.
- * @throws RangeError for a view in which nothing is looked for, or a picture without colours
+ * strong colour in a photograph that stands upright; limbus and pupil of an eye that looks at the camera.
+ * @throws RangeError for a view in which nothing is looked for, or for markers in a picture without colours
  */
 export function proposedIn(view: GuideView, raster: Raster): Record<string, Proposed> {
-  if (view.finds !== 'plumb line and markers') throw new RangeError(`nothing is looked for in ${view.name}`);
+  switch (view.finds) {
+    case 'plumb line and markers':
+      return markersProposed(view, raster);
+    case 'limbus and pupil':
+      return eyeProposed(raster);
+    default:
+      throw new RangeError(`nothing is looked for in ${view.name}`);
+  }
+}
+
+function markersProposed(view: GuideView, raster: Raster): Record<string, Proposed> {
   const spots = colouredSpots(raster);
   const line = plumbLine(raster, spots);
   const rest = line ? spots.filter(({ center }) => center !== line.upper && center !== line.lower) : spots;
@@ -47,3 +59,39 @@ export function proposedIn(view: GuideView, raster: Raster): Record<string, Prop
     Object.entries(all).filter(([, { confidence }]) => confidence >= leastConfidence)
   );
 }
+
+/** How large an iris may be, as radii in shares of the picture's shorter side: each is looked for about so large. */
+const irisShares = [0.12, 0.145, 0.175, 0.21, 0.25, 0.3, 0.36, 0.43, 0.5];
+/** What {@link eyeParts} can look for at least, in pixels. */
+const leastIris = 21;
+/** Two searches that end at one iris agree to this share of its width; what one alone finds is rather something else. */
+const agreeing = 0.03;
+/** A pupil is so wide against its iris. */
+const pupilShares = { least: 0.12, most: 0.75 };
+
+function eyeProposed(raster: Raster): Record<string, Proposed> {
+  const patch = brightness(raster);
+  const { width, height } = raster;
+  const middle = { x: width / 2, y: height / 2 };
+  const tried = irisShares.flatMap((share) => {
+    const expected = share * Math.min(width, height);
+    const { limbus, pupil } = expected < leastIris ? nobody : eyeParts(patch, middle, expected);
+    if (!limbus || !pupil) return [];
+    const open = pupil.radiusPx / limbus.radiusPx;
+    return open >= pupilShares.least && open <= pupilShares.most ? [{ limbus, pupil }] : [];
+  });
+  const agreed = tried.filter((one) =>
+    tried.some(
+      (other) => other !== one && Math.abs(other.limbus.radiusPx / one.limbus.radiusPx - 1) < agreeing
+    )
+  );
+  const [best] = agreed.toSorted((a, b) => a.limbus.residualPx - b.limbus.residualPx);
+  if (!best) return {};
+  return Object.fromEntries(
+    Object.entries(widthLandmarks(best)).map(([key, { x, y }]) => {
+      const { residualPx, seen } = key.startsWith('limbus') ? best.limbus : best.pupil;
+      return [key, { x, y, uncertaintyPx: Math.max(1, residualPx), confidence: Math.min(1, seen) }];
+    })
+  );
+}
+const nobody = { limbus: null, pupil: null };

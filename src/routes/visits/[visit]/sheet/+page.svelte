@@ -1,22 +1,20 @@
 <script lang="ts">
-  import { ArrowLeft, Printer } from '@lucide/svelte';
   import { placeWords } from '$core/anatomy/place';
   import { findingsOf } from '$core/picture/pictureLayers';
   import { pictureName } from '$core/picture/pictureView';
-  import { initialsOf } from '$core/people/names';
   import { type StoryText, storyTexts } from '$core/visit/story';
-  import { clockWords, dateWords, dayWords, todayAtClinic } from '$ui/clock';
-  import Choice from '$ui/kit/Choice.svelte';
+  import { clockWords, dateWords, dayWords } from '$ui/clock';
   import Small from '$ui/pictures/Small.svelte';
   import { asInStory } from '$ui/story/asInStory';
+  import Paper, { type Names } from '$ui/visit/Paper.svelte';
   import { theVisit } from '$ui/visit/visitStore.svelte';
-  import { ageWords, countWords } from '$ui/words';
+  import { countWords } from '$ui/words';
 
   let { data } = $props();
   const store = theVisit();
-  const { patient, story, openedAt, room, reason, visitId } = $derived(store.head);
+  const { patient, story, reason, visitId } = $derived(store.head);
   const who = $derived(data.who!);
-  let names = $state<'initials' | 'full'>('initials');
+  let names = $state<Names>('initials');
 
   const labels: Record<StoryText, string> = $derived({
     reason: 'Why',
@@ -54,119 +52,59 @@
   );
 </script>
 
-<main class="bg-tray min-h-0 flex-1 overflow-y-auto print:overflow-visible print:bg-white">
-  <div class="mx-auto flex max-w-[210mm] items-center gap-2 py-3 print:hidden">
-    <a class="button" href="/visits/{visitId}/story"
-      ><ArrowLeft size={18} aria-hidden="true" />Back to the story</a
-    >
-    <span class="flex-1"></span>
-    <Choice
-      label="The patient’s name"
-      testid="names"
-      bind:value={names}
-      options={[
-        { value: 'initials', words: 'Initials' },
-        { value: 'full', words: 'Full name' }
-      ]}
-    />
-    <button class="button main" onclick={() => print()} data-testid="print"
-      ><Printer size={18} aria-hidden="true" />Print</button
-    >
-  </div>
-  <!-- Paper is white in every room. -->
-  <article
-    class="paper mx-auto mb-6 min-h-[297mm] max-w-[210mm] px-[18mm] py-[16mm] shadow-lg print:m-0 print:max-w-none print:p-0 print:shadow-none"
-    data-testid="sheet"
-  >
-    <header class="mb-4 flex items-end gap-4 border-b pb-2">
-      <div class="flex-1">
-        <h1 class="text-title font-bold" data-testid="sheet-name">
-          {names === 'full' ? patient.name : initialsOf(patient)}
-        </h1>
-        <p>
-          {[
-            names === 'full' ? patient.recordNumber : '',
-            patient.birthDate
-              ? names === 'full'
-                ? `born ${dateWords(patient.birthDate)}`
-                : ageWords(patient.birthDate, todayAtClinic())
-              : '',
-            patient.species ?? '',
-            names === 'full' ? (patient.owner ?? '') : ''
-          ]
-            .filter(Boolean)
-            .join(' · ')}
-        </p>
-      </div>
-      <p class="text-right">
-        <span class="block font-semibold">{who.clinicName}</span>
-        {room} room, {dayWords(openedAt)}
-      </p>
-    </header>
-    {#if patient.alert}<p class="mb-3 font-bold">{patient.alert}</p>{/if}
-    {#if said.length > 0}
-      <dl class="mb-4 grid grid-cols-[8rem_1fr] gap-x-4 gap-y-1.5">
-        {#each said as { part, text } (part)}
-          <dt class="text-small pt-0.5">{labels[part]}</dt>
-          <dd class="whitespace-pre-wrap">{text}</dd>
-        {/each}
-      </dl>
-    {/if}
-    {#if findings.length > 0}
-      <h2 class="text-lead mb-1 font-bold">Findings</h2>
-      <table class="mb-4 w-full text-left" data-testid="sheet-findings">
-        <tbody>
-          {#each findings as { id, where, words } (id)}
-            <tr class="border-t align-top">
-              <th class="w-56 py-1 pr-4 font-semibold">{where}</th>
-              <td class="py-1">{words}</td>
-            </tr>
-          {/each}
-        </tbody>
-      </table>
-    {/if}
-    <ul class="grid grid-cols-2 gap-4">
-      {#each pictures as { key, picture, words } (key)}
-        {@const grade = picture.layers.grade}
-        <li class="break-inside-avoid">
-          <Small {picture} alt={pictureName(picture)} frame="h-[58mm] w-full" />
-          <p class="mt-1 leading-tight">
-            <span class="font-semibold">{pictureName(picture)}</span>, {dayWords(picture.takenAt)}, {clockWords(
-              picture.takenAt
-            )}
-            {#if words}<span class="block">{words}</span>{/if}
-            {#if picture.layers.about?.remark}<span class="block">{picture.layers.about.remark}</span>{/if}
-            {#if grade && grade.grade !== 'diagnostic'}<span class="block"
-                >{grade.grade}{grade.reasons.length > 0 ? `: ${grade.reasons.join(', ')}` : ''}</span
-              >{/if}
-          </p>
-        </li>
+<Paper
+  back={{ href: `/visits/${visitId}/story`, words: 'Back to the story' }}
+  testid="sheet"
+  bind:names
+  foot="Small pictures, for the talk and the folder: not for reading them."
+>
+  {#if patient.alert}<p class="mb-3 font-bold">{patient.alert}</p>{/if}
+  {#if said.length > 0}
+    <dl class="mb-4 grid grid-cols-[8rem_1fr] gap-x-4 gap-y-1.5">
+      {#each said as { part, text } (part)}
+        <dt class="text-small pt-0.5">{labels[part]}</dt>
+        <dd class="whitespace-pre-wrap">{text}</dd>
       {/each}
-    </ul>
-    {#if papers.length > 0}
-      <!-- What a paper is called may name the patient. -->
-      <p class="mt-4" data-testid="sheet-papers">
-        <span class="font-semibold">{countWords(papers.length, 'paper lies', 'papers lie')} with it</span
-        >{names === 'full'
-          ? `: ${papers.map(({ title, pages }) => `${title} (${countWords(pages, 'page', 'pages')})`).join(', ')}.`
-          : '.'}
-      </p>
-    {/if}
-    <p class="text-small mt-6 border-t pt-1">
-      Small pictures, for the talk and the folder: not for reading them. {who.name}, {dayWords(
-        new Date().toISOString()
-      )}.
+    </dl>
+  {/if}
+  {#if findings.length > 0}
+    <h2 class="text-lead mb-1 font-bold">Findings</h2>
+    <table class="mb-4 w-full text-left" data-testid="sheet-findings">
+      <tbody>
+        {#each findings as { id, where, words } (id)}
+          <tr class="border-t align-top">
+            <th class="w-56 py-1 pr-4 font-semibold">{where}</th>
+            <td class="py-1">{words}</td>
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+  {/if}
+  <ul class="grid grid-cols-2 gap-4">
+    {#each pictures as { key, picture, words } (key)}
+      {@const grade = picture.layers.grade}
+      <li class="break-inside-avoid">
+        <Small {picture} alt={pictureName(picture)} frame="h-[58mm] w-full" />
+        <p class="mt-1 leading-tight">
+          <span class="font-semibold">{pictureName(picture)}</span>, {dayWords(picture.takenAt)}, {clockWords(
+            picture.takenAt
+          )}
+          {#if words}<span class="block">{words}</span>{/if}
+          {#if picture.layers.about?.remark}<span class="block">{picture.layers.about.remark}</span>{/if}
+          {#if grade && grade.grade !== 'diagnostic'}<span class="block"
+              >{grade.grade}{grade.reasons.length > 0 ? `: ${grade.reasons.join(', ')}` : ''}</span
+            >{/if}
+        </p>
+      </li>
+    {/each}
+  </ul>
+  {#if papers.length > 0}
+    <!-- What a paper is called may name the patient. -->
+    <p class="mt-4" data-testid="sheet-papers">
+      <span class="font-semibold">{countWords(papers.length, 'paper lies', 'papers lie')} with it</span
+      >{names === 'full'
+        ? `: ${papers.map(({ title, pages }) => `${title} (${countWords(pages, 'page', 'pages')})`).join(', ')}.`
+        : '.'}
     </p>
-  </article>
-</main>
-
-<style>
-  .paper {
-    background: #fff;
-    color: #14211d;
-    border-color: #9aa5a0;
-  }
-  .paper :global(*) {
-    border-color: #9aa5a0;
-  }
-</style>
+  {/if}
+</Paper>

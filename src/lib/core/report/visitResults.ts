@@ -1,0 +1,179 @@
+import { samePlace } from '../anatomy/place';
+import { type GuideResult } from '../measurement/guides/evaluate';
+import { type NormalRange, sourceInWords } from '../measurement/guides/guide';
+import { inWords, unitWords } from '../measurement/inWords';
+import type { Unit, Value } from '../measurement/measured';
+import { type GuideSet, type PictureNow, guideSetsOf } from '../picture/guideSets';
+import { scaleInUse } from '../picture/pictureLayers';
+import { type PictureView, aspectOf, pictureName, placesOf } from '../picture/pictureView';
+import { drawnItems, isReading, readingsOf } from '../picture/readings';
+import { type PostureFigure, postureFigure } from './postureFigure';
+
+/** One result as it stands on a page. */
+export interface ResultLine {
+  key: string;
+  name: string;
+  /** With its ± and unit. */
+  value: string;
+  range: string;
+  standing: 'below' | 'within' | 'above' | null;
+  stage: string;
+  /** What has changed since it was measured before, in words; empty where it was not, or in another unit. */
+  change: string;
+}
+
+/** What a guide gave on the pictures of a visit. */
+export interface GuidePage {
+  set: string;
+  name: string;
+  /** The pictures that it lies on, as they were asked for. */
+  pictures: PictureView[];
+  lines: ResultLine[];
+  /** What gives no value, and why. */
+  without: { name: string; because: string }[];
+  /** Results whose landmarks are not all placed. */
+  leftOut: number;
+  /** When the one before was taken that changes are told from; null for the first. */
+  since: string | null;
+  preparedBy: string[];
+  /** Who confirmed every part as it is now; empty where a part waits. */
+  confirmedBy: string[];
+  figure: PostureFigure | null;
+  sources: string[];
+}
+
+export interface ReadingLine {
+  id: string;
+  picture: string;
+  name: string;
+  value: string;
+  /** Who confirmed it as it is now; null where it waits. */
+  confirmedBy: string | null;
+}
+
+export interface VisitResults {
+  guides: GuidePage[];
+  readings: ReadingLine[];
+}
+
+const now = (pictures: readonly PictureView[]): PictureNow[] =>
+  pictures.map((picture) => ({ picture, layers: picture.layers }));
+
+/**
+ * All that was measured in a visit, for a page.
+ * @param pictures of the visit
+ * @param earlier pictures of the patient's visits before it
+ */
+export function visitResults(
+  pictures: readonly PictureView[],
+  earlier: readonly PictureView[]
+): VisitResults {
+  const before = guideSetsOf(now(earlier));
+  return {
+    guides: guideSetsOf(now(pictures)).map((set) => guidePage(set, before)),
+    readings: pictures.flatMap((picture) => {
+      const scale = scaleInUse(picture.layers, picture.fileScale);
+      return readingsOf(picture.layers, scale, aspectOf(picture)).flatMap(
+        ({ item, name, values, confirmedBy }): ReadingLine[] =>
+          isReading(item.kind) && values.length > 0
+            ? [
+                {
+                  id: item.id,
+                  picture: pictureName(picture),
+                  name,
+                  value: values
+                    .map(({ words, value }) => [words, inWords(value)].filter(Boolean).join(' '))
+                    .join(', '),
+                  confirmedBy: confirmedBy === null ? null : nameOf(picture, confirmedBy)
+                }
+              ]
+            : []
+      );
+    })
+  };
+}
+
+const nameOf = ({ people }: PictureView, userId: string) => (userId ? people[userId] || 'somebody' : 'you');
+const takenAt = ({ views }: GuideSet) =>
+  [...views.values()]
+    .map(({ picture }) => picture.takenAt)
+    .toSorted()
+    .at(-1)!;
+
+function guidePage(set: GuideSet, before: readonly GuideSet[]): GuidePage {
+  const parts = [...set.views.values()];
+  const last = before
+    .filter((each) => each.guide.key === set.guide.key && isOfSame(set, each) && takenAt(each) < takenAt(set))
+    .toSorted((a, b) => takenAt(a).localeCompare(takenAt(b)))
+    .at(-1);
+  const drawn = parts.flatMap(({ picture, item }) =>
+    drawnItems(picture.layers)
+      .filter((each) => each.item.id === item.id && each.item.kind === 'guide')
+      .map(({ confirmedBy }) => ({ picture, item, confirmedBy }))
+  );
+  const names = (all: string[]) => [...new Set(all)];
+  const valued = set.results.flatMap((result) => (result.outcome === 'value' ? [result] : []));
+  return {
+    set: set.set,
+    name: set.guide.name,
+    pictures: parts.map(({ picture }) => picture),
+    lines: valued.map((result) => lineOf(result, last)),
+    without: set.results.flatMap((result) =>
+      result.outcome === 'cannot' ? [{ name: result.formula.name, because: result.because }] : []
+    ),
+    leftOut: set.results.filter(({ outcome }) => outcome === 'missing').length,
+    since: last ? takenAt(last) : null,
+    preparedBy: names(drawn.map(({ picture, item }) => nameOf(picture, item.by))),
+    confirmedBy: drawn.every(({ confirmedBy }) => confirmedBy !== null)
+      ? names(drawn.map(({ picture, confirmedBy }) => nameOf(picture, confirmedBy!)))
+      : [],
+    figure: set.guide.key === 'posture' ? postureFigure(set.results) : null,
+    sources: names(
+      valued.flatMap(({ formula: { source, normal, stages } }) =>
+        [source, normal?.source, stages?.source].flatMap((each) => (each ? [sourceInWords(each)] : []))
+      )
+    )
+  };
+}
+
+/** Whether two doings are of one part of the body: pictures of the same place, or none of them says of what. */
+function isOfSame(a: GuideSet, b: GuideSet): boolean {
+  const placesIn = ({ views }: GuideSet) => [...views.values()].flatMap(({ picture }) => placesOf(picture));
+  const [some, others] = [placesIn(a), placesIn(b)];
+  if (some.length === 0 || others.length === 0) return some.length === others.length;
+  return some.some((one) => others.some((other) => samePlace(one, other)));
+}
+
+function lineOf(result: GuideResult & { outcome: 'value' }, last: GuideSet | undefined): ResultLine {
+  const { formula, value, standing, stage } = result;
+  const then = last?.results.find((each) => each.formula.key === formula.key);
+  return {
+    key: formula.key,
+    name: formula.name,
+    value: inWords(value),
+    range: formula.normal && value.unit === formula.unit ? rangeInWords(formula.normal, formula.unit) : '',
+    standing,
+    stage: stage ?? '',
+    change:
+      then?.outcome === 'value' && then.value.unit === value.unit ? changeInWords(then.value, value) : ''
+  };
+}
+
+/** Worked value: "2 to 9°", "up to 5 mm". */
+export function rangeInWords({ low, high, means }: NormalRange, unit: Unit): string {
+  const of = unitWords[unit];
+  const limits =
+    low === null ? `up to ${high}${of}` : high === null ? `from ${low}${of}` : `${low} to ${high}${of}`;
+  return means ? `${limits}, ${means}` : limits;
+}
+
+/** Both uncertainties count, as independent ones: the root of the sum of their squares (JCGM 100:2008, 5.1.2). */
+function changeInWords(then: Value, value: Value): string {
+  const change = {
+    value: value.value - then.value,
+    unit: value.unit,
+    plusMinus: Math.hypot(value.plusMinus, then.plusMinus)
+  };
+  const words = `${change.value > 0 ? '+' : ''}${inWords(change)}`;
+  return Math.abs(change.value) > change.plusMinus ? words : `${words}, may be the measuring alone`;
+}
