@@ -36,7 +36,7 @@ const views = () => [
   '/',
   `/patients/${patientId}`,
   `/patients/${patientId}/overview`,
-  ...[...stations, 'story', 'kept', 'sheet'].map((each) => `/visits/${visitId}/${each}`),
+  ...[...stations, 'story', 'kept', 'sheet', 'results'].map((each) => `/visits/${visitId}/${each}`),
   '/patterns',
   '/patterns/new?trade=teeth',
   '/patients/new',

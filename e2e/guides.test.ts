@@ -74,12 +74,7 @@ beforeAll(async () => {
       .toColourspace('grey16')
       .png()
       .toBuffer();
-    const { said } = await asking.send(
-      'POST',
-      `/api/visits/${visitId}/files?name=${view}.png`,
-      new Uint8Array(png)
-    );
-    pictures[view] = String(said.pictureId);
+    pictures[view] = await asking.bring(visitId, `${view}.png`, png);
   }
   await browser.signIn('mara', password);
 });

@@ -64,6 +64,16 @@ export class Asking {
     );
   }
 
+  /** Brings a file into a visit. @returns the picture's id */
+  async bring(visitId: string, name: string, bytes: Uint8Array): Promise<string> {
+    const { said } = await this.send(
+      'POST',
+      `/api/visits/${visitId}/files?name=${name}`,
+      new Uint8Array(bytes)
+    );
+    return String(said.pictureId);
+  }
+
   private async answer(response: Response): Promise<Answer> {
     const text = await response.text();
     let said: Record<string, unknown> = {};

@@ -39,30 +39,28 @@ export class Finder {
     return findRuler(await this.greys(shape, frame));
   }
 
-  /** The ends of a plumb line that hangs in a photograph, and how sure; null where there is none. */
-  async plumb(
-    shape: PictureShape,
-    frame: number
-  ): Promise<{ ends: [Point, Point]; confidence: number } | null> {
-    if (shape.channels !== 3) return null;
-    const line = plumbLine(await this.samples(shape, frame));
-    return line && { ends: [line.upper, line.lower], confidence: line.confidence };
+  /** The ends of a plumb line that hangs in a photograph as it stands, and how sure; null where there is none. */
+  async plumb(standing: Standing): Promise<{ ends: [Point, Point]; confidence: number } | null> {
+    if (standing.shape.channels !== 3) return null;
+    const { raster, back } = await turnedAsItStands(standing);
+    const line = plumbLine(raster);
+    return line && { ends: [back(line.upper), back(line.lower)], confidence: line.confidence };
   }
-  /** What can be found of a guide's landmarks without anybody pointing. */
-  async landmarks(shape: PictureShape, frame: number, view: GuideView): Promise<Record<string, Proposed>> {
-    return proposedIn(view, await this.samples(shape, frame));
+  /** What can be found of a guide's landmarks without anybody pointing, in image pixels, in a picture as it stands. */
+  async landmarks(standing: Standing, view: GuideView): Promise<Record<string, Proposed>> {
+    const { raster, back } = await turnedAsItStands(standing);
+    return Object.fromEntries(
+      Object.entries(proposedIn(view, raster)).map(([key, each]) => [key, { ...each, ...back(each) }])
+    );
   }
 
   private async greys(shape: PictureShape, frame: number): Promise<Patch> {
-    return brightness(await this.samples(shape, frame));
-  }
-  private async samples(shape: PictureShape, frame: number): Promise<Raster> {
     const key = `${shape.pictureId} ${frame}`;
     if (this.raster?.key !== key) {
       const raster = await fetchedLevel(shape, frame, 0, new AbortController().signal);
       this.raster = { key, raster: raster! };
     }
-    return this.raster.raster;
+    return brightness(this.raster.raster);
   }
 
   /** @throws Error in words when a picture can't be fetched */
@@ -83,16 +81,18 @@ export class Finder {
 }
 
 /** The first frame in quarter turns as it stands, and the way back to image pixels. A tilt is for the search to find. */
-async function upright({
+async function turnedAsItStands({
   shape,
   orientation
-}: Standing): Promise<{ patch: Patch; back: (point: Point) => Point }> {
+}: Standing): Promise<{ raster: Raster; back: (point: Point) => Point }> {
   const raster = await fetchedLevel(shape, 0, 0, new AbortController().signal);
   const { quarterTurns, mirrored } = orientation;
   const turned = { quarterTurns, mirrored };
   const size = { width: shape.width, height: shape.height };
-  return {
-    patch: brightness(turnRaster(raster!, turned)),
-    back: (point) => toImage(point, size, turned)
-  };
+  return { raster: turnRaster(raster!, turned), back: (point) => toImage(point, size, turned) };
+}
+
+async function upright(standing: Standing): Promise<{ patch: Patch; back: (point: Point) => Point }> {
+  const { raster, back } = await turnedAsItStands(standing);
+  return { patch: brightness(raster), back };
 }

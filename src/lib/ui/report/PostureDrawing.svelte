@@ -19,8 +19,8 @@
 </script>
 
 <figure class="flex flex-col items-center">
-  <svg viewBox="-330 -860 660 1000" class="h-[70mm]" role="img" aria-label={words}>
-    <line x1="0" y1="-850" x2="0" y2="130" stroke="#5b6b65" stroke-width="3" stroke-dasharray="12 10" />
+  <svg viewBox="-330 -860 660 1240" class="h-[80mm]" role="img" aria-label={words}>
+    <line x1="0" y1="-850" x2="0" y2="370" stroke="#5b6b65" stroke-width="3" stroke-dasharray="12 10" />
     <g fill="none" stroke="#14211d" stroke-width="5" stroke-linejoin="round" stroke-linecap="round">
       <g fill="#e9efe9">
         {#if seen === 'front'}
@@ -45,8 +45,8 @@
       </g>
       <path d="M{head.middle.x} {head.middle.y + 112}L{chest.middle.x} {chest.middle.y - 10}" />
       <path
-        d="M{pelvis.middle.x - 60} {pelvis.middle.y + 10}V130M{pelvis.middle.x + 60} {pelvis.middle.y +
-          10}V130"
+        d="M{pelvis.middle.x - 60} {pelvis.middle.y + 10}V370M{pelvis.middle.x + 60} {pelvis.middle.y +
+          10}V370"
         stroke-width="3"
       />
     </g>

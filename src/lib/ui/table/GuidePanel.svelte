@@ -109,7 +109,7 @@
         testid="guide-view"
       />
     {/if}
-    {#if may.changePictures && view.finds}
+    {#if may.changePictures && view.finds && (guiding.looking || found.length > 0 || !guiding.foundSome)}
       <div class="flex flex-col gap-1.5">
         {#if guiding.looking}
           <p class="text-small" role="status">Looking for {view.finds} …</p>

@@ -202,7 +202,10 @@ export class Guiding {
     this.looking = true;
     const worker = (this.finder = new FinderWorker());
     try {
-      const found = await wrap<Finder>(worker).landmarks(shapeOf(picture), 0, this.view);
+      const found = await wrap<Finder>(worker).landmarks(
+        { shape: shapeOf(picture), orientation: this.edits.orientation },
+        this.view
+      );
       if (this.finder !== worker) return;
       this.found = found;
       if (Object.keys(found).length === 0)

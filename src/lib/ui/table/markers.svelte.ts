@@ -20,7 +20,7 @@ import {
   scaleLayer,
   seenOf
 } from '$core/picture/layers/scale/scale';
-import type { PictureView } from '$core/picture/pictureView';
+import { type PictureView, orientationOf } from '$core/picture/pictureView';
 import type { Finder } from '../../workers/finder';
 import FinderWorker from '../../workers/finder.worker?worker';
 import { shapeOf } from '../stage/viewport.svelte';
@@ -164,7 +164,7 @@ async function lookedFor(
     });
   }
   if (marker.shape === 'plumb line') {
-    const line = await finder.plumb(shape, frame);
+    const line = await finder.plumb({ shape, orientation: orientationOf(picture) });
     if (!line) return { outcome: 'none', others: [] };
     const [a, b] = line.ends;
     const each = { uncertaintyPx: plumbEndPx };

@@ -256,7 +256,7 @@ export class LightTable {
     const { view, points } = this.guiding;
     const [a, b] = (view?.vertical ?? []).map((key) => points[key]);
     const known = ((page.data.markers ?? []) as ClinicMarker[]).filter(({ shape }) => shape === 'plumb line');
-    if (!a || !b || known.length !== 1 || this.edits.layers.scale) return null;
+    if (!a || !b || known.length !== 1 || this.edits.scale) return null;
     const [{ name, sizeMm, toleranceMm }] = known;
     return {
       from: 'long marker',

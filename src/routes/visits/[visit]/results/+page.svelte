@@ -21,6 +21,7 @@
   foot="± is two standard uncertainties, of the scale and of placing the points. Ranges are of the sources named, not a judgement."
 >
   {#each results.guides as guide (guide.set)}
+    {@const ranged = guide.lines.some(({ range }) => range)}
     <section class="mb-6" data-testid="results-guide">
       <h2 class="text-lead mb-1 font-bold">{guide.name}</h2>
       <p>
@@ -51,8 +52,8 @@
           <tr class="text-small align-bottom">
             <th class="py-1 pr-3 font-semibold">Result</th>
             <th class="py-1 pr-3 font-semibold">Value</th>
-            <th class="py-1 pr-3 font-semibold">Range</th>
-            <th class="py-1 font-semibold">{guide.since ? `Since ${dayWords(guide.since)}` : 'Before'}</th>
+            {#if ranged}<th class="py-1 pr-3 font-semibold">Range</th>{/if}
+            {#if guide.since}<th class="py-1 font-semibold">Since {dayWords(guide.since)}</th>{/if}
           </tr>
         </thead>
         <tbody>
@@ -62,12 +63,14 @@
               <td class="py-1 pr-3 font-semibold whitespace-nowrap"
                 >{value}{#if stage}<span class="block font-normal">{stage}</span>{/if}</td
               >
-              <td class="py-1 pr-3"
-                >{#if range}{range}{#if standing}: <span class={standing === 'within' ? '' : 'font-bold'}
-                      >{standing}</span
-                    >{/if}{:else}–{/if}</td
-              >
-              <td class="py-1">{change || (guide.since ? '–' : 'not measured')}</td>
+              {#if ranged}
+                <td class="py-1 pr-3"
+                  >{#if range}{range}{#if standing}: <span class={standing === 'within' ? '' : 'font-bold'}
+                        >{standing}</span
+                      >{/if}{:else}–{/if}</td
+                >
+              {/if}
+              {#if guide.since}<td class="py-1">{change || '–'}</td>{/if}
             </tr>
           {/each}
         </tbody>
@@ -79,6 +82,7 @@
           {countWords(guide.leftOut, 'result was left out: its', 'results were left out: their')} landmarks are
           not all placed.
         </p>{/if}
+      {#if !guide.since}<p class="text-small mt-1">It was not measured in an earlier visit.</p>{/if}
       <p class="text-small mt-1">{guide.sources.join('; ')}.</p>
     </section>
   {/each}
