@@ -1,7 +1,6 @@
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import AxeBuilder from '@axe-core/webdriverjs';
 import { Key } from 'selenium-webdriver';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -127,10 +126,7 @@ async function press(which: number, { x, y }: Point): Promise<void> {
     .release()
     .perform();
 }
-const violations = async () =>
-  (await new AxeBuilder(browser.driver).analyze()).violations.map(
-    ({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html).join(' | ')}`
-  );
+const violations = () => browser.violations();
 
 describe('several pictures', () => {
   it('lie side by side by a key, the one in hand taken by a press, and stay so when the page is loaded anew', async () => {

@@ -1,4 +1,6 @@
 import { randomUUID } from 'node:crypto';
+import sharp from 'sharp';
+import type { Raster } from '../../src/lib/core/raster/raster';
 import type { RunningClinic } from './running';
 
 export interface Answer {
@@ -64,12 +66,14 @@ export class Asking {
     );
   }
 
-  /** Brings a file into a visit. @returns the picture's id */
-  async bring(visitId: string, name: string, bytes: Uint8Array): Promise<string> {
+  /** Brings a picture into a visit as a PNG, in 16 bits where it has no colours. @returns its id */
+  async bring(visitId: string, name: string, { width, height, channels, data }: Raster): Promise<string> {
+    const whole = sharp(data, { raw: { width, height, channels } });
+    const png = await (channels === 1 ? whole.toColourspace('grey16') : whole).png().toBuffer();
     const { said } = await this.send(
       'POST',
-      `/api/visits/${visitId}/files?name=${name}`,
-      new Uint8Array(bytes)
+      `/api/visits/${visitId}/files?name=${name}.png`,
+      new Uint8Array(png)
     );
     return String(said.pictureId);
   }

@@ -1,6 +1,7 @@
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
+import AxeBuilder from '@axe-core/webdriverjs';
 import { By, type WebElement, until } from 'selenium-webdriver';
 import chrome from 'selenium-webdriver/chrome.js';
 
@@ -172,6 +173,13 @@ export class Browser {
            count.onsuccess = () => { open.result.close(); done(count.result === 0); };
          };`
       )
+    );
+  }
+
+  /** What the page breaks of axe's rules, and where. */
+  async violations(): Promise<string[]> {
+    return (await new AxeBuilder(this.driver).analyze()).violations.map(
+      ({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html).join(' | ')}`
     );
   }
 

@@ -121,8 +121,8 @@
   <section class="panel p-6" aria-labelledby="sizes">
     <h2 id="sizes" class="text-lead font-bold">Things of known size</h2>
     <p class="text-ink-soft mb-3">
-      Balls, discs, bars and rulers are looked for in pictures; all are offered where a line is drawn over
-      one.
+      Balls, discs, bars, rulers and plumb lines are looked for in pictures; all are offered where a line is
+      drawn over one.
     </p>
     <ul class="flex flex-col gap-1.5">
       {#each data.markers as marker (marker.markerId)}

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Proposed } from '$core/measurement/guides/proposed';
   import { type Stage, type View, toScreen } from '$core/raster/view';
+  import Ring from './Ring.svelte';
 
   interface Props {
     proposed: Readonly<Record<string, Proposed>>;
@@ -17,15 +18,6 @@
 <svg class="pointer-events-none absolute inset-0 h-full w-full" aria-hidden="true" data-testid="found">
   {#each Object.entries(proposed) as [key, point] (key)}
     {@const at = toScreen(point, view, stage)}
-    <circle cx={at.x} cy={at.y} r={radius} fill="none" stroke="#000" stroke-opacity="0.6" stroke-width="4" />
-    <circle
-      cx={at.x}
-      cy={at.y}
-      r={radius}
-      fill="none"
-      class={key === wanted ? 'stroke-coral' : 'stroke-ice'}
-      stroke-width="2"
-      data-key={key}
-    />
+    <Ring {at} {radius} stroke={key === wanted ? 'stroke-coral' : 'stroke-ice'} width={2} {key} />
   {/each}
 </svg>

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Likely } from '$core/measurement/guides/likely';
   import { type Stage, type View, toScreen } from '$core/raster/view';
+  import Ring from './Ring.svelte';
 
   let { likely, view, stage }: { likely: Likely; view: View; stage: Stage } = $props();
   const at = $derived(toScreen(likely.at, view, stage));
@@ -9,15 +10,5 @@
 
 <svg class="pointer-events-none absolute inset-0 h-full w-full" aria-hidden="true" data-testid="likely">
   <circle cx={at.x} cy={at.y} r={radius} class="fill-ice" fill-opacity="0.1" />
-  <circle cx={at.x} cy={at.y} r={radius} fill="none" stroke="#000" stroke-opacity="0.5" stroke-width="3.5" />
-  <circle
-    cx={at.x}
-    cy={at.y}
-    r={radius}
-    fill="none"
-    class="stroke-ice"
-    stroke-width="1.5"
-    stroke-dasharray="2 6"
-    stroke-linecap="round"
-  />
+  <Ring {at} {radius} stroke="stroke-ice" width={1.5} dashed />
 </svg>

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Point } from '$core/raster/orientation';
   import { type Stage, type View, toScreen } from '$core/raster/view';
+  import Ring from './Ring.svelte';
 
   interface Props {
     parts: { points: readonly Point[]; lines: readonly (readonly [Point, Point])[] };
@@ -18,8 +19,6 @@
     <line x1={a.x} y1={a.y} x2={b.x} y2={b.y} class="stroke-coral" stroke-width="3" />
   {/each}
   {#each parts.points as point, i (i)}
-    {@const at = seen(point)}
-    <circle cx={at.x} cy={at.y} r="8" fill="none" stroke="#000" stroke-opacity="0.6" stroke-width="6" />
-    <circle cx={at.x} cy={at.y} r="8" fill="none" class="stroke-coral" stroke-width="3" />
+    <Ring at={seen(point)} radius={8} stroke="stroke-coral" width={3} />
   {/each}
 </svg>

@@ -50,7 +50,7 @@
       <p class="text-lead leading-tight font-bold" data-testid="round-what">{words(current)}</p>
       {#if by(current)}<p class="text-small text-ink-soft">prepared by {by(current)}</p>{/if}
       <div class="flex gap-1.5">
-        <button class="button main flex-1 px-2" onclick={() => round.confirm()} data-testid="round-confirm"
+        <button class="button main flex-1 px-2" onclick={() => table.roundOn()} data-testid="round-confirm"
           ><CircleCheck size={18} aria-hidden="true" />Confirm<kbd class="text-small">3</kbd></button
         >
         <button class="button px-2" onclick={() => round.leaveForLater()} data-testid="round-later"

@@ -1,5 +1,4 @@
 import { Waypoints } from '@lucide/svelte';
-import { wrap } from 'comlink';
 import { SvelteSet } from 'svelte/reactivity';
 import type { PlacedPoint } from '$core/calibration/scale';
 import { type FittingGuide, fittingGuides } from '$core/measurement/guides/fitting';
@@ -17,12 +16,11 @@ import type { PictureItem } from '$core/picture/pictureLayers';
 import { type GuidePoints, guideViewOf } from '$core/picture/layers/guide/guide';
 import { type PictureView, placesOf } from '$core/picture/pictureView';
 import { orientedSize, toImage, toOriented } from '$core/raster/orientation';
-import type { Finder } from '../../workers/finder';
-import FinderWorker from '../../workers/finder.worker?worker';
 import { placeTool } from '../stage/tools/place';
 import type { Tool } from '../stage/tools/tool';
 import { shapeOf } from '../stage/viewport.svelte';
 import type { Edits } from './edits.svelte';
+import { Finding } from './finding';
 import type { TableTool } from './station';
 
 interface InHand {
@@ -46,7 +44,7 @@ export class Guiding {
   looking = $state(false);
   /** Why it found nothing, in words. */
   foundNothing = $state('');
-  private finder: Worker | null = null;
+  private readonly finding = new Finding();
   /** The result that is looked at: what it is made of lights up on the picture. */
   lit = $state.raw<{ set: string; needs: readonly string[] } | null>(null);
 
@@ -197,31 +195,32 @@ export class Guiding {
   /** Looks for what can be found in the view without anybody pointing. */
   async find(): Promise<void> {
     const { picture } = this.given();
-    if (!picture || !this.view?.finds || this.finder) return;
+    const finds = this.view?.finds;
+    if (!picture || !finds || this.finding.underWay) return;
+    if (finds === 'plumb line and markers' && picture.channels !== 3) {
+      this.foundNothing = 'Markers are found by their colour, and this picture has none. Place them by hand.';
+      return;
+    }
+    const { view } = this;
+    const standing = { shape: shapeOf(picture), orientation: this.edits.orientation };
     this.foundNothing = '';
     this.looking = true;
-    const worker = (this.finder = new FinderWorker());
     try {
-      const found = await wrap<Finder>(worker).landmarks(
-        { shape: shapeOf(picture), orientation: this.edits.orientation },
-        this.view
-      );
-      if (this.finder !== worker) return;
-      this.found = found;
-      if (Object.keys(found).length === 0)
+      const done = await this.finding.run((finder) => finder.landmarks(standing, view!));
+      if (!done) return;
+      this.found = done.found;
+      if (!this.foundSome)
         this.foundNothing =
-          this.view.finds === 'limbus and pupil'
+          finds === 'limbus and pupil'
             ? 'No iris was found about the middle of the picture. Place its edges by hand.'
             : 'No markers of one strong colour were found that lie as these landmarks do. Place them by hand.';
     } catch (error) {
-      if (this.finder === worker) this.foundNothing = (error as Error).message;
-    } finally {
-      if (this.finder === worker) this.stopFinding();
+      this.foundNothing = (error as Error).message;
     }
+    this.looking = false;
   }
   stopFinding(): void {
-    this.finder?.terminate();
-    this.finder = null;
+    this.finding.stop();
     this.looking = false;
   }
   private forgetFound(): void {

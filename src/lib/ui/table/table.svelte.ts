@@ -283,10 +283,15 @@ export class LightTable {
     if (doing) this.guiding.rest(doing);
     else this.highlighted = items[0].item.id;
   }
-  /** Confirms what is looked at in the round; begins the round where nobody is in it. */
+  /**
+   * Confirms what is looked at in the round; begins the round where nobody is in it. Nothing is confirmed that does not
+   * lie on the table.
+   */
   roundOn(): void {
-    if (this.round.on) this.round.confirm();
-    else this.round.begin();
+    const { current, on } = this.round;
+    if (!on) this.round.begin();
+    else if (current && current.pictureId !== this.picture?.pictureId) this.lookAt(current);
+    else this.round.confirm();
   }
 
   /** Lays the guides open, or the readings again. */

@@ -1,12 +1,12 @@
-import { proxy, wrap } from 'comlink';
+import { proxy } from 'comlink';
 import { type Scale } from '$core/calibration/scale';
 import type { CommonPair, CommonPoints } from '$core/picture/layers/common/common';
 import { type PictureView, orientationOf } from '$core/picture/pictureView';
 import { type LaidOver, inverse, laidOver, onto } from '$core/raster/geometry/similarity';
 import { type Point, toImage, toOriented } from '$core/raster/orientation';
 import { type SharedView, type Stage, fitted, fromShared, shared } from '$core/raster/view';
-import type { Finder, Standing } from '../../workers/finder';
-import FinderWorker from '../../workers/finder.worker?worker';
+import type { Standing } from '../../workers/finder';
+import { Finding } from './finding';
 import { send } from '../net/send';
 import { thePainter } from '../stage/painting';
 import type { ShownDrawing } from '../stage/shownDrawing';
@@ -55,7 +55,7 @@ export class ThenNow {
   searched = $state<number | null>(null);
   /** What came of it where nothing was found. */
   foundNothing = $state('');
-  private finder: Worker | null = null;
+  private readonly finding = new Finding();
   /** A point that waits for its partner. */
   private half = $state.raw<{ which: Which; at: Point } | null>(null);
   /** A pair as it is while one of its points is dragged. */
@@ -128,35 +128,30 @@ export class ThenNow {
   /** Looks for points that both have in common, in place of all there are. */
   async find(): Promise<void> {
     const [now, then] = [this.now(), this.then];
-    if (!now || !then || this.finder) return;
+    if (!now || !then || this.finding.underWay) return;
     this.half = null;
     this.foundNothing = '';
     this.searched = 0;
-    const worker = (this.finder = new FinderWorker());
     try {
-      const told = proxy(({ done, of }: { done: number; of: number }) => {
-        if (this.finder === worker) this.searched = done / of;
+      const done = await this.finding.run((finder, isWanted) => {
+        const told = proxy(({ done, of }: { done: number; of: number }) => {
+          if (isWanted()) this.searched = done / of;
+        });
+        return finder.places(standing(now), standing(then), expectedScale(now, then), told);
       });
-      const { pairs, because } = await wrap<Finder>(worker).places(
-        standing(now),
-        standing(then),
-        expectedScale(now, then),
-        told
-      );
-      if (this.finder !== worker) return;
+      if (!done) return;
+      const { pairs, because } = done.found;
       if (pairs.length > 0) {
         this.keep(pairs.map((pair) => ({ ...pair, found: true as const })));
         this.placing = false;
       } else this.foundNothing = `${because} Mark the points by hand.`;
     } catch (error) {
-      if (this.finder === worker) this.foundNothing = (error as Error).message;
-    } finally {
-      if (this.finder === worker) this.stopFinding();
+      this.foundNothing = (error as Error).message;
     }
+    this.searched = null;
   }
   stopFinding(): void {
-    this.finder?.terminate();
-    this.finder = null;
+    this.finding.stop();
     this.searched = null;
   }
 
