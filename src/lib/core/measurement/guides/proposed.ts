@@ -13,6 +13,8 @@ export interface Proposed extends PlacedPoint {
 
 /** What is surer than this is worth a look. */
 const leastConfidence = 0.25;
+/** Nothing is told as surer: a person looks at each. */
+const mostConfidence = 0.95;
 /** A spot's middle is told by so much of its width, one standard deviation. */
 const middleShare = 0.06;
 
@@ -46,7 +48,7 @@ function markersProposed(view: GuideView, raster: Raster): Record<string, Propos
     x: at.x,
     y: at.y,
     uncertaintyPx: Math.max(0.5, middleShare * sizeOf(at)),
-    confidence
+    confidence: Math.min(mostConfidence, confidence)
   });
   const all: Record<string, Proposed> = {};
   for (const [key, { point, confidence }] of Object.entries(found)) all[key] = proposed(point, confidence);
@@ -90,7 +92,7 @@ function eyeProposed(raster: Raster): Record<string, Proposed> {
   return Object.fromEntries(
     Object.entries(widthLandmarks(best)).map(([key, { x, y }]) => {
       const { residualPx, seen } = key.startsWith('limbus') ? best.limbus : best.pupil;
-      return [key, { x, y, uncertaintyPx: Math.max(1, residualPx), confidence: Math.min(1, seen) }];
+      return [key, { x, y, uncertaintyPx: Math.max(1, residualPx), confidence: Math.min(mostConfidence, seen) }];
     })
   );
 }
