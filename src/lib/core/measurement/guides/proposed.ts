@@ -92,7 +92,10 @@ function eyeProposed(raster: Raster): Record<string, Proposed> {
   return Object.fromEntries(
     Object.entries(widthLandmarks(best)).map(([key, { x, y }]) => {
       const { residualPx, seen } = key.startsWith('limbus') ? best.limbus : best.pupil;
-      return [key, { x, y, uncertaintyPx: Math.max(1, residualPx), confidence: Math.min(mostConfidence, seen) }];
+      return [
+        key,
+        { x, y, uncertaintyPx: Math.max(1, residualPx), confidence: Math.min(mostConfidence, seen) }
+      ];
     })
   );
 }
