@@ -31,6 +31,33 @@ afterAll(async () => {
   await clinic?.stop();
 });
 
+const ownGuide = {
+  format: 'yonder-tray guide',
+  formatVersion: 1,
+  name: 'Gap',
+  trade: 'bones',
+  views: [
+    {
+      key: 'v1',
+      name: 'From the front',
+      drawing: null,
+      landmarks: ['a', 'b'].map((key) => ({ key, name: key, where: 'There', x: 0.5, y: 0.5 })),
+      lines: []
+    }
+  ],
+  results: [
+    {
+      key: 'r1',
+      name: 'Gap',
+      measure: 'length',
+      view: 'v1',
+      of: ['a', 'b'],
+      source: { author: 'We', year: 2026, title: 'House rule' },
+      normal: null,
+      mind: ''
+    }
+  ]
+};
 const stations = ['acquire', 'check', 'scale', 'measure', 'de-identify', 'file'];
 const views = () => [
   '/',
@@ -39,6 +66,7 @@ const views = () => [
   ...[...stations, 'story', 'kept', 'sheet', 'results'].map((each) => `/visits/${visitId}/${each}`),
   '/patterns',
   '/patterns/new?trade=teeth',
+  '/guides/new',
   '/patients/new',
   '/arrivals',
   '/retakes',
@@ -179,6 +207,14 @@ describe('every route', () => {
     'GET /api/day': {},
     'GET /api/markers': {},
     'GET /api/looks': {},
+    'GET /api/guides': {},
+    'GET /api/guides/schema': {},
+    'GET /api/guides/[guide]': {},
+    'POST /api/guides': {
+      body: { of: { key: nothing, version: 1 }, guide: ownGuide },
+      may: ['orsin', 'wren']
+    },
+    'DELETE /api/guides/[guide]': { body: {}, may: ['orsin', 'wren'] },
     'POST /api/looks': { body: { name: 'Apex', look: { from: 0, to: 1, steps: [] } }, may: chairside },
     'DELETE /api/looks/[look]': { body: {}, may: chairside },
     'GET /api/news': {},
@@ -277,6 +313,7 @@ describe('every route', () => {
     device: nothing,
     marker: nothing,
     look: nothing,
+    guide: nothing,
     arrival: nothing,
     joining: nothing,
     pattern: nothing,
@@ -332,7 +369,7 @@ describe('every route', () => {
       const mayNot = each.may && !each.may.includes('orsin');
       expect(status, `${each.method} ${each.route}`).toBe(mayNot ? 403 : 404);
     }
-    for (const where of views().slice(1, -8)) expect((await stranger.get(where)).status, where).toBe(404);
+    for (const where of views().slice(1, -9)) expect((await stranger.get(where)).status, where).toBe(404);
   });
 
   it('lets each role do what it may, and nothing else', async () => {

@@ -1,3 +1,6 @@
+import fs from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
 import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { password } from '../demo/clinic';
@@ -271,5 +274,105 @@ describe('what an assistant prepared', () => {
     const { text } = await asking.get(`/api/visits/${visitId}/readings`);
     expect(text).toMatch(/Distal radius,Guide,Radial inclination,[\d.]+,[\d.]+,deg/);
     expect(text).toMatch(/Volar tilt,[\d.]+,[\d.]+,deg/);
+  });
+});
+
+describe('a guide that the clinic writes', () => {
+  const chosen = async (css: string, words: string, which = 0) => {
+    await (await browser.all(css))[which].click();
+    for (const option of await browser.all(`${css.slice(0, -1)}-option]`))
+      if ((await option.getText()).includes(words)) return option.click();
+    throw new Error(`${css} does not offer ${words}`);
+  };
+  const write = async (css: string, words: string) => (await browser.find(css)).sendKeys(words);
+  const sheet = '[data-testid=guide-sheet]';
+
+  it('is laid on a drawing, says what it lacks, and is kept', async () => {
+    await browser.go('/guides/new');
+    await browser.untilLive();
+    await browser.untilSays('[data-testid=guide-lacks]', 'no name yet');
+    await write('[data-testid=guide-name]', 'Styloid gap');
+    await chosen('[data-testid=view-drawing]', 'Wrist from the front');
+    for (const [at, name, where] of [
+      [[120, 160], 'Tip', 'Tip of the styloid'],
+      [[200, 200], 'Corner', 'Inner corner of the radius']
+    ] as const) {
+      await browser.drag(sheet, [...at], [...at]);
+      await write('[data-testid=landmark-name]', name);
+      await write('[data-testid=landmark-where]', where);
+    }
+    await browser.run(`document.querySelectorAll('[data-testid=guide-dot]')[1].focus()`);
+    await browser.press(Key.ARROW_LEFT, Key.ARROW_LEFT);
+    await browser.untilSays('[data-testid=guide-lacks]', 'Nothing is measured yet');
+    expect(await violations()).toEqual([]);
+    // Half a guide is kept on this machine.
+    await browser.driver.navigate().refresh();
+    await browser.untilLive();
+    await browser.untilCount('[data-testid=guide-dot]', 2);
+    await browser.click('[role=tab]:nth-of-type(2)');
+    await browser.click('[data-testid=add-result]');
+    await write('[data-testid=result-name]', 'Gap');
+    await chosen('[data-testid=result-of]', 'Tip');
+    await chosen('[data-testid=result-of]', 'Corner', 1);
+    await write('[data-testid=result-author]', 'Quill Sound');
+    await write('[data-testid=result-title]', 'House rule');
+    await write('[data-testid=result-high]', '90\t');
+    await browser.untilCount('[data-testid=guide-lacks]', 0);
+    expect(await violations()).toEqual([]);
+    await browser.click('[data-testid=keep-guide]');
+    await browser.untilSays('[data-testid=written-guide]', 'Styloid gap');
+  });
+
+  it('is done like those that ship, and a doing stays as it was when the guide is changed', async () => {
+    await open('front');
+    await browser.press('2');
+    await browser.click('[data-testid=guide-own]');
+    for (const key of ['styloid', 'ulnar corner']) await placed('front', key);
+    const [value, plusMinus] = await result('r1');
+    const [a, b] = ['styloid', 'ulnar corner'].map((key) => truthAt('front', key));
+    const text = await browser.text('[data-testid=guide-card] [data-testid=guide-value]');
+    const perPixel = text.includes('mm') ? value / Math.hypot(a.x - b.x, a.y - b.y) : 1;
+    const should = perPixel * Math.hypot(a.x - b.x, a.y - b.y);
+    expect(Math.abs(value - should)).toBeLessThanOrEqual(plusMinus);
+    await browser.untilKept();
+
+    await browser.go('/settings');
+    await browser.untilLive();
+    await browser.click('[data-testid=change-guide]');
+    await browser.untilLive();
+    await browser.click('[role=tab]:nth-of-type(2)');
+    await browser.click('[data-testid=guide-result-row] button');
+    await chosen('[data-testid=result-measure]', 'Slope of a line');
+    await browser.click('[data-testid=keep-guide]');
+    await browser.untilSays('[data-testid=written-guide]', 'version 2');
+    await open('front');
+    await browser.press('2');
+    await browser.untilSays('[data-testid=guide-later]', 'done by version 1');
+    expect(await result('r1')).toEqual([value, plusMinus]);
+  });
+
+  it('leaves as a file and comes in again, and a file that is none is refused in words', async () => {
+    const asking = await Asking.as(clinic, 'orsin', password);
+    const { said } = await asking.get('/api/guides');
+    const [{ key, written }] = said.guides as { key: string; written: { name: string } }[];
+    const { text } = await asking.get(`/api/guides/${key}`);
+    expect(JSON.parse(text)).toEqual(written);
+    const { said: schema } = await asking.get('/api/guides/schema');
+    expect(schema).toMatchObject({ type: 'object', required: expect.arrayContaining(['views', 'results']) });
+
+    const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'guides-'));
+    const file = (name: string, body: string) => {
+      fs.writeFileSync(path.join(folder, name), body);
+      return path.join(folder, name);
+    };
+    await browser.go('/settings');
+    await browser.untilLive();
+    const picker = await browser.find('[data-testid=guide-file]');
+    await picker.sendKeys(file('one.json', JSON.stringify({ ...written, name: 'Styloid gap, theirs' })));
+    await browser.untilCount('[data-testid=written-guide]', 2);
+    await picker.sendKeys(file('two.json', JSON.stringify({ ...written, name: '', results: [] })));
+    await browser.untilSays('[data-sonner-toast]', 'two.json is no guide');
+    expect(await violations()).toEqual([]);
+    fs.rmSync(folder, { recursive: true });
   });
 });

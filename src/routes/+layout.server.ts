@@ -13,6 +13,7 @@ export const load: LayoutServerLoad = ({ locals, cookies }) => {
         acquire: may(caller.role, 'acquire'),
         enterPatients: may(caller.role, 'enter patients'),
         layPatterns: may(caller.role, 'lay patterns'),
+        writeGuides: may(caller.role, 'write guides'),
         joinCharts: may(caller.role, 'join charts'),
         writeStories: may(caller.role, 'write stories'),
         bringIn: may(caller.role, 'bring in files'),

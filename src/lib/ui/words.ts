@@ -13,6 +13,8 @@ export const byteWords = (bytes: number): string =>
 export const countWords = (count: number, one: string, many: string): string =>
   `${count} ${count === 1 ? one : many}`;
 
+export const tradeWords = { teeth: 'Teeth', bones: 'Bones', animals: 'Animals', eyes: 'Eyes' } as const;
+
 /** A number as somebody typed it, with a point or a comma; NaN where it is none. */
 export const typedNumber = (text: string): number =>
   text.trim() === '' ? NaN : Number(text.trim().replace(',', '.'));

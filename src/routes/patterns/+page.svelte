@@ -7,11 +7,10 @@
   import Switch from '$ui/kit/Switch.svelte';
   import { ask, attempt } from '$ui/net/send';
   import TopStrip from '$ui/shell/TopStrip.svelte';
-  import { countWords } from '$ui/words';
+  import { countWords, tradeWords } from '$ui/words';
 
   let { data } = $props();
   const may = $derived(data.who!.may);
-  const tradeWords = { teeth: 'Teeth', bones: 'Bones', animals: 'Animals', eyes: 'Eyes' } as const;
   const shownTrades = trades.filter((each) => each !== 'eyes');
   let trade = $state<(typeof trades)[number]>('teeth');
   let retired = $state(false);

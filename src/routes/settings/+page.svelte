@@ -7,6 +7,7 @@
   import Tooltip from '$ui/kit/Tooltip.svelte';
   import { ask, attempt } from '$ui/net/send';
   import Devices from '$ui/settings/Devices.svelte';
+  import WrittenGuides from '$ui/settings/WrittenGuides.svelte';
   import Rooms from '$ui/settings/Rooms.svelte';
   import { type MarkerShape, markerShapes } from '$core/calibration/markerShape';
   import Choice from '$ui/kit/Choice.svelte';
@@ -179,5 +180,10 @@
     {/if}
   </section>
   <Rooms rooms={data.rooms} {mayChange} onkept={() => void invalidate('yonder:rooms')} />
+  <WrittenGuides
+    guides={data.guides}
+    mayChange={data.who!.may.writeGuides}
+    onkept={() => void invalidate('yonder:guides')}
+  />
   <Devices devices={data.devices} rooms={data.rooms} looks={data.looks} {mayChange} />
 </main>

@@ -235,7 +235,7 @@ function openedFor(kind: LayerName, points: Point[]): Point[] {
 /** Landmarks of a guide, told by their codes; what it says follows from them is worked out anew. */
 function guideRead(parts: readonly ReadSet[], which: string, newId: () => string): ReadLayer[] | string {
   const [guide, version, view] = which.split('/');
-  const known = guideViewOf({ guide, view });
+  const known = guideViewOf({ guide, version: Number(version), view });
   if (!known) return 'landmarks of a guide that this program does not have';
   const codes = new Map(
     known.landmarks.map(({ key, name }) => [keyedCode(`${guide} ${view} ${key}`, name).value, key])

@@ -1,10 +1,9 @@
-import { guides } from '../measurement/guides/all';
 import { type GuideResult, type PlacedView, evaluated } from '../measurement/guides/evaluate';
 import type { Formula, Guide } from '../measurement/guides/guide';
 import type { Unit } from '../measurement/measured';
 import { type Spread, spreadOf } from '../measurement/repeated';
 import { type Orientation, type Size, toOriented } from '../raster/orientation';
-import type { GuidePoints } from './layers/guide/guide';
+import { type GuidePoints, guideDone } from './layers/guide/guide';
 import { type PictureItem, type PictureLayers, scaleInUse } from './pictureLayers';
 import { type PictureView, aspectOf } from './pictureView';
 
@@ -40,16 +39,19 @@ export function guideSetsOf(pictures: readonly PictureNow[]): GuideSet[] {
     for (const item of layers.items) {
       if (item.kind !== 'guide') continue;
       const body = item.body as GuidePoints;
-      const guide = guides.find(({ key }) => key === body.guide);
+      const guide = guideDone(body);
       if (!guide) continue;
       const set = sets.get(body.set) ?? {
         set: body.set,
         guide,
-        changed: guide.version !== body.version,
+        changed: false,
         views: new Map<string, GuideOn>(),
         results: []
       };
-      sets.set(body.set, set);
+      // Views may be of several versions: it is measured by the newest of them.
+      const newest = guide.version > set.guide.version ? guide : set.guide;
+      const changed = set.changed || newest.version !== body.version || newest !== set.guide;
+      sets.set(body.set, { ...set, guide: newest, changed });
       set.views.set(body.view, { picture, item, body });
       placed.set(body.set, {
         ...placed.get(body.set),

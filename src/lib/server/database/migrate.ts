@@ -22,6 +22,7 @@ import { ownLooks } from './migrations/0019-own-looks';
 import { looksToOpenWith } from './migrations/0020-opening-looks';
 import { longMarkers } from './migrations/0021-long-markers';
 import { plumbLines } from './migrations/0022-plumb-lines';
+import { writtenGuides } from './migrations/0023-written-guides';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -46,7 +47,8 @@ export const migrations: readonly Migration[] = [
   ownLooks,
   looksToOpenWith,
   longMarkers,
-  plumbLines
+  plumbLines,
+  writtenGuides
 ];
 
 /** Any number: nobody else locks it. */

@@ -2,6 +2,7 @@ import type { Sequelize } from 'sequelize';
 import { defineClinic } from '../clinics/clinicModel';
 import { defineMarker } from '../clinics/markerModel';
 import { defineOwnLook } from '../clinics/ownLookModel';
+import { defineWrittenGuide } from '../clinics/writtenGuideModel';
 import { Room, defineRoom } from '../clinics/roomModel';
 import { Device, defineDevice } from '../devices/deviceModel';
 import { defineDestination } from '../dispatch/destinationModel';
@@ -18,6 +19,7 @@ const define = [
   defineClinic,
   defineMarker,
   defineOwnLook,
+  defineWrittenGuide,
   defineRoom,
   defineUser,
   definePatient,

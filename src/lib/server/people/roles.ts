@@ -14,6 +14,7 @@ export const permissions = {
   'view charts': ['assistant', 'clinician', 'front-desk', 'administrator'],
   acquire: ['assistant', 'clinician'],
   'lay patterns': ['assistant', 'clinician', 'administrator'],
+  'write guides': ['clinician', 'administrator'],
   'enter patients': ['assistant', 'clinician', 'front-desk'],
   'join charts': ['clinician', 'front-desk', 'administrator'],
   'write stories': ['assistant', 'clinician', 'front-desk'],

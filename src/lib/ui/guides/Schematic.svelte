@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { GuideView } from '$core/measurement/guides/guide';
-  import { schematicOf } from './schematics';
+  import { blank, schematicOf } from './schematics';
 
   interface Props {
     guide: string;
@@ -15,12 +15,12 @@
     most?: number;
   }
   let { guide, view, wanted = null, placed = new Set(), mirrored = false, most = 15 }: Props = $props();
-  const drawing = $derived(schematicOf(guide, view.key));
+  const drawing = $derived(schematicOf(view.drawing ?? `${guide} ${view.key}`) ?? blank);
   const across = (x: number) => 100 * (mirrored ? 1 - x : x);
   const landmark = $derived(view.landmarks.find(({ key }) => key === wanted));
 </script>
 
-{#if drawing}
+{#if drawing.solid.length > 0 || view.landmarks.length > 0}
   {@const { height } = drawing}
   <svg
     viewBox="-4 -4 108 {height + 8}"
@@ -45,6 +45,22 @@
       {#each drawing.solid as d (d)}<path {d} class="fill-paper stroke-ink" stroke-width="0.9" />{/each}
       {#each drawing.fine as d (d)}<path {d} class="stroke-ink" stroke-width="0.6" />{/each}
     </g>
+    {#if drawing === blank}
+      {#each view.lines ?? [] as [from, to] (`${from} ${to}`)}
+        {@const [a, b] = [from, to].map((end) => view.landmarks.find(({ key }) => key === end))}
+        {#if a && b}<line
+            x1={across(a.onSchematic.x)}
+            y1={height * a.onSchematic.y}
+            x2={across(b.onSchematic.x)}
+            y2={height * b.onSchematic.y}
+            class="stroke-ink-soft"
+            stroke-width="0.6"
+          />{/if}
+      {/each}
+      {#each view.landmarks as { key, onSchematic } (key)}
+        <circle cx={across(onSchematic.x)} cy={height * onSchematic.y} r="1.2" class="fill-ink-soft" />
+      {/each}
+    {/if}
     {#each view.landmarks as { key, onSchematic } (key)}
       {#if placed.has(key) && key !== wanted}
         <circle cx={across(onSchematic.x)} cy={height * onSchematic.y} r="1.5" class="fill-lagoon" />

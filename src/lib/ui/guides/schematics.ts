@@ -360,9 +360,155 @@ const pelvisFront: Schematic = {
   faint: ['M4 0C0 24 4 60 6 100M96 0C100 24 96 60 94 100']
 };
 
+const bitewingTooth: Schematic = {
+  height: 110,
+  solid: [
+    // Two crowns that touch, and the lower ends of their roots' upper part.
+    'M20 52C16 42 15 30 20 22C26 14 34 18 42 20C50 16 62 14 68 22C73 30 72 42 68 52C66 70 64 88 63 106H52C52 92 50 82 44 78C38 82 36 92 36 106H25C24 88 22 70 20 52Z',
+    'M-12 20C0 14 13 16 16 23C19 32 18 42 15 52C13 70 12 90 11 106H-12Z',
+    'M112 20C96 14 78 16 73 23C70 32 71 42 74 52C76 70 77 90 78 106H112Z'
+  ],
+  fine: [
+    // Edge of the dentine, and the chamber of the pulp.
+    'M22 50C27 44 26 34 28 28C34 24 40 27 43 29C50 25 58 24 62 28C64 36 62 44 67 50',
+    'M38 41C36 36 40 35 44 37C48 35 54 35 53 41C54 48 56 74 57 106M38 41C36 54 31 80 30 106M44 62C46 58 48 58 50 62',
+    // The lesion.
+    'M18.5 33C22 32 27 33 27.5 35C30 36.5 32.5 38 33 39.5C31 41.5 28.5 41 27 40.5C24 40 20.5 39 18 38.5Z',
+    'M14 50C10 44 11 34 8 28M75 50C79 44 78 34 82 28'
+  ],
+  faint: [
+    // The crest of the bone.
+    'M-4 64C4 60 12 62 20 62M68 62C76 60 90 62 104 64'
+  ]
+};
+const gapSite: Schematic = {
+  height: 110,
+  solid: [
+    'M4 40C-2 30 0 14 8 9C16 5 28 6 31 14C33 20 31 32 28 40C27 60 24 84 17 102C14 106 10 106 9 102C6 82 4 60 4 40Z',
+    'M96 40C102 30 100 14 92 9C84 5 72 6 69 14C67 20 69 32 72 40C73 60 76 84 83 102C86 106 90 106 91 102C94 82 96 60 96 40Z'
+  ],
+  fine: [
+    'M4 40C10 45 22 45 28 40M96 40C90 45 78 45 72 40',
+    'M15 30C14 50 14 80 13 100M85 30C86 50 86 80 87 100'
+  ],
+  faint: [
+    'M28.5 40C36 42 42 48 50 48C58 48 64 42 71.5 40',
+    'M42 58L43 92L47 98H53L57 92L58 58ZM42 66H58M42.5 74H57.5M43 82H57'
+  ]
+};
+const sinusSite: Schematic = {
+  height: 100,
+  solid: [
+    'M8 66C4 76 4 88 10 93C16 97 26 96 29 90C32 82 30 74 28 66C27 54 24 44 21 36C18 33 17 40 16 48C14 40 12 33 9 36C8 46 8 56 8 66Z',
+    'M92 66C96 76 96 88 90 93C84 97 74 96 71 90C68 82 70 74 72 66C73 54 76 42 79 34C82 31 83 40 84 48C86 40 88 31 91 34C92 44 92 56 92 66Z'
+  ],
+  fine: [
+    'M-4 26C6 32 14 31 22 33C32 38 40 42 50 42C60 42 70 34 80 30C90 30 98 26 104 22',
+    'M8 66C14 61 22 61 28 66M72 66C78 61 86 61 92 66'
+  ],
+  faint: ['M30 70C38 75 44 78 50 78C56 78 62 75 70 70', 'M10 14C30 8 70 8 92 14M50 16V24']
+};
+const balanceFront: Schematic = {
+  height: 172,
+  solid: [
+    // The spine, the halves of the pelvis, and the sacrum between them.
+    ...Array.from({ length: 19 }, (_, i) => block(50, 7.5 + 6.4 * i, 9 + 0.25 * i, 5)),
+    'M43 129H57L55 139C53 143 47 143 45 139Z',
+    ...([-1, 1] as const).flatMap((side) => {
+      const x = (dx: number) => 50 + side * dx;
+      return [
+        `M${x(7)} 131C${x(14)} 123 ${x(26)} 122 ${x(33)} 128C${x(33)} 137 ${x(27)} 142 ${x(24)} 147C${x(22)} 152 ${x(17)} 152 ${x(14)} 154C${x(9)} 157 ${x(4)} 158 ${x(1.5)} 162C${x(2)} 165 ${x(6)} 166 ${x(9)} 163C${x(10)} 168 ${x(14)} 172 ${x(17)} 170C${x(18)} 164 ${x(21)} 160 ${x(23)} 156C${x(14)} 148 ${x(9)} 142 ${x(6)} 139Z`,
+        circle(x(25), 151, 4.6),
+        `M${x(28)} 154C${x(31)} 152 ${x(33)} 151 ${x(35)} 153C${x(36)} 159 ${x(34)} 166 ${x(34)} 174H${x(28)}C${x(28)} 166 ${x(28)} 160 ${x(25)} 156Z`
+      ];
+    })
+  ],
+  fine: ['M46 21C38 14 32 14 26 18C20 20 14 20 10 18M54 21C62 14 68 14 74 18C80 20 86 20 90 18'],
+  faint: [
+    ...Array.from({ length: 9 }, (_, i) => {
+      const y = 24 + 6.4 * i;
+      return `M44 ${y}C34 ${y - 4} 24 ${y} 20 ${y + 9}M56 ${y}C66 ${y - 4} 76 ${y} 80 ${y + 9}`;
+    }),
+    'M50 2V170'
+  ]
+};
+const elbowSide: Schematic = {
+  height: 110,
+  solid: [
+    // Upper arm with its round end, the ulna behind and below it, the radius in front.
+    'M28 0C30 16 32 26 34 34C32 42 36 52 45 54C54 54 58 46 56 38C53 32 50 28 48 20C47 12 47 6 47 0Z',
+    'M53 32C57 31 62 26 66 18C72 14 80 16 80 22C77 32 68 42 66 50C62 62 58 84 56 110H47C48 90 50 76 50 66C49 62 46 60 46.5 58C52 57 57 52 57 45C57 39 55 35 53 32Z',
+    'M30 56C34 58 38 60 41 62C43 68 44 76 43 88L42 110H29C30 94 31 80 30 70C28 64 28 60 30 56Z'
+  ],
+  fine: [circle(45, 44, 8)],
+  faint: ['M18 0C20 20 24 40 20 60C16 80 18 100 18 110M86 12C92 24 80 50 74 70C70 90 70 100 70 110']
+};
+const thighFront: Schematic = {
+  height: 150,
+  solid: [
+    circle(60.5, 13, 8),
+    'M58 19C54 22 48 20 43 14C37 14 35 20 38 28C41 36 43 44 43.5 54C44 80 43 104 40 120C34 126 32 136 36 141C40 145 46 143 47 136C48 131 52 131 53 136C54 143 60 145 64 141C68 136 66 126 60 120C57 104 56 80 56.5 54C57 44 58 36 61 28C63 24 62 21 61 19Z'
+  ],
+  fine: [oval(50, 117, 5.5, 8), 'M42 16C44 22 43 28 41 32'],
+  faint: ['M24 0C20 40 26 100 22 150M80 30C78 70 76 110 80 150']
+};
+const catChestSide: Schematic = {
+  height: 90,
+  solid: [
+    ...Array.from({ length: 14 }, (_, i) => block(14.5 + 6 * i, 9.6, 5, 6)),
+    ...Array.from({ length: 7 }, (_, i) => block(24 + 8 * i, 83 - 0.6 * i, 6.6, 3.4, -3))
+  ],
+  fine: [
+    'M40 44C32 48 30 58 36 66C44 74 54 74 57 68C58 58 50 46 40 44Z',
+    'M2 30C16 29 30 34 42 40M2 36C16 35 28 40 39 45'
+  ],
+  faint: [
+    ...Array.from(
+      { length: 9 },
+      (_, i) => `M${20 + 7 * i} 14C${14 + 7.4 * i} 36 ${14 + 7.6 * i} 56 ${18 + 6.6 * i} 74`
+    ),
+    'M64 80C68 60 78 34 92 16'
+  ]
+};
+const catChestAbove: Schematic = {
+  height: 120,
+  solid: [...Array.from({ length: 13 }, (_, i) => block(50, 10 + 8.4 * i, 8, 6))],
+  fine: [
+    'M40 46C34 56 36 74 46 84C54 88 62 78 61 64C60 54 54 46 48 44C45 43 42 44 40 46Z',
+    'M36 10C24 26 16 50 14 78C12 94 14 106 18 116M64 10C76 26 84 50 86 78C88 94 86 106 82 116'
+  ],
+  faint: [
+    ...Array.from({ length: 10 }, (_, i) => {
+      const y = 16 + 8.4 * i;
+      const reach = Math.min(34, 16 + 4 * i);
+      return `M45 ${y}C${50 - reach * 0.7} ${y - 5} ${52 - reach} ${y} ${50 - reach} ${y + 12}M55 ${y}C${50 + reach * 0.7} ${y - 5} ${48 + reach} ${y} ${50 + reach} ${y + 12}`;
+    }),
+    'M14 104C30 84 44 94 50 92C58 94 70 84 86 104'
+  ]
+};
+const horseFoot: Schematic = {
+  height: 120,
+  solid: [
+    // Long pastern, short pastern, coffin bone, and the small bone behind their joint.
+    'M62 0C66 4 76 8 82 4L86 8C80 16 70 30 64 42C58 47 48 44 46 37C50 26 58 12 60 2Z',
+    'M45 41C50 46 56 49 63 46C62 54 58 62 56 66C50 70 42 68 38 62C40 54 43 46 45 41Z',
+    'M38 66C40 67 46 71 55 70C60 78 66 86 66 93C62 96 54 95 46 97C38 99 30 101 24 101C26 92 33 76 38 66Z',
+    'M58 70C62 68 67 71 66 75C62 78 57 76 58 70Z'
+  ],
+  fine: [
+    // The wall and the sole.
+    'M32 66L13 105C12 109 14 111 18 111H72C76 110 77 106 76 100C75 92 73 84 71 80',
+    'M6 112H90M6 119H90M6 112V119M90 112V119'
+  ],
+  faint: ['M44 0C42 20 34 46 31 64M96 0C92 24 84 50 74 66C72 70 72 76 72 80', 'M40 98C50 104 60 104 70 106']
+};
+
 const drawings: Readonly<Record<string, Schematic>> = {
   'working-length tooth': rootedTooth,
   'crestal-bone tooth': evenTooth,
+  'caries-depth tooth': bitewingTooth,
+  'sinus-height site': sinusSite,
+  'implant-site site': gapSite,
   'leg-length standing': legsDrawn,
   'leg-axes standing': legsDrawn,
   'hip-roof front': pelvisFront,
@@ -372,6 +518,7 @@ const drawings: Readonly<Record<string, Schematic>> = {
   'distal-radius front': wristFront,
   'distal-radius side': wristSide,
   'spine-curve front': spineFront,
+  'spine-balance front': balanceFront,
   'neck-curve neutral': neckSide,
   'neck-curve bent': neckSide,
   'neck-curve stretched': neckSide,
@@ -381,9 +528,18 @@ const drawings: Readonly<Record<string, Schematic>> = {
   'posture left': postureLeft,
   'hip-cover below': dogHips,
   'heart-score side': dogChest,
+  'heart-score-cat side': dogChest,
+  'chest-shape side': catChestSide,
+  'chest-shape above': catChestAbove,
   'plateau-angle side': stifle,
+  'knee-cap-dog side': stifle,
+  'knee-cap-dog front': thighFront,
+  'elbow-fit side': elbowSide,
+  'hoof side': horseFoot,
   'eye-widths eye': eye
 };
 
-export const schematicOf = (guide: string, view: string): Schematic | null =>
-  drawings[`${guide} ${view}`] ?? null;
+/** @param key guide and view, as `distal-radius front` */
+export const schematicOf = (key: string): Schematic | null => drawings[key] ?? null;
+/** A sheet without a drawing. */
+export const blank: Schematic = { height: 100, solid: [], fine: [], faint: [] };

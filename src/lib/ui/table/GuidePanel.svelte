@@ -29,8 +29,9 @@
   const { guide, view, wanted, points, set } = $derived(guiding);
   const placed = $derived(new Set(Object.keys(points)));
   const fitting = $derived(guiding.fitting);
+  const trade = $derived(tradeOf(placesOf(table.picture!)));
+  const own = $derived(guiding.written(trade));
   const others = $derived.by((): FittingGuide[] => {
-    const trade = tradeOf(placesOf(table.picture!));
     return guides
       .filter((each) => !fitting.some((fit) => fit.guide === each) && (!trade || each.trade === trade))
       .map((each) => ({ guide: each, view: each.views[0].key }));
@@ -53,6 +54,9 @@
 {#snippet changed(of: GuideSet)}
   {#if of.changed}<p class="text-small text-brass font-semibold">
       This guide has changed since: results are worked out as it is now.
+    </p>{/if}
+  {#if guiding.laterVersion(of)}<p class="text-small text-brass font-semibold" data-testid="guide-later">
+      The clinic has changed this guide since: this was done by version {of.guide.version}, and stays so.
     </p>{/if}
 {/snippet}
 {#snippet standing(of: GuideSet)}
@@ -312,6 +316,16 @@
           >
         </button>
       {/each}
+      {#if own.length > 0}
+        <h2 class="heading">Guides of our own</h2>
+        {#each own as each (each.guide.key)}
+          <button
+            class="button w-full justify-start"
+            onclick={() => table.startGuide(each)}
+            data-testid="guide-own">{each.guide.name}</button
+          >
+        {/each}
+      {/if}
       {#if others.length > 0}
         <details>
           <summary class="min-h-11 py-2.5 font-semibold">Other guides</summary>

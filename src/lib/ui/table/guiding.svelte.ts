@@ -4,6 +4,7 @@ import type { PlacedPoint } from '$core/calibration/scale';
 import { type FittingGuide, fittingGuides } from '$core/measurement/guides/fitting';
 import type { Guide, GuideView, Landmark } from '$core/measurement/guides/guide';
 import { type Likely, likelyPlace } from '$core/measurement/guides/likely';
+import { type GuideWritten, guideWritten } from '$core/measurement/guides/written';
 import type { Proposed } from '$core/measurement/guides/proposed';
 import {
   type GuideSet,
@@ -50,7 +51,8 @@ export class Guiding {
 
   constructor(
     private readonly edits: Edits,
-    private readonly given: () => { picture: PictureView | null; pictures: readonly PictureView[] }
+    private readonly given: () => { picture: PictureView | null; pictures: readonly PictureView[] },
+    private readonly clinics: () => readonly GuideWritten[] = () => []
   ) {}
 
   /** The visit's pictures as they are worked on at present. */
@@ -78,6 +80,18 @@ export class Guiding {
     if (!picture) return [];
     return fittingGuides({ places: placesOf(picture), projection: picture.slot?.projection ?? null });
   });
+
+  /** The clinic's own guides of a trade; all of them where the trade is not known. */
+  written(trade: Guide['trade'] | null): FittingGuide[] {
+    return this.clinics()
+      .filter(({ written }) => trade === null || written.trade === trade)
+      .map((each) => ({ guide: guideWritten(each), view: each.written.views[0].key }));
+  }
+  /** The version that a guide of the clinic has by now, where it is a later one than what was done; null otherwise. */
+  laterVersion({ guide }: GuideSet): number | null {
+    const version = this.clinics().find(({ key }) => key === guide.key)?.version ?? 0;
+    return version > guide.version ? version : null;
+  }
 
   readonly guide: Guide | null = $derived.by(() => this.hand?.guide ?? null);
   readonly view: GuideView | null = $derived.by(
@@ -299,9 +313,24 @@ export class Guiding {
   }
   isSkipped = (key: string): boolean => this.skipped.has(key);
 
+  /** What a guide of the clinic asks for in the version in hand: it goes along with what is done. */
+  private writtenOf({ key, version }: Guide): GuidePoints['written'] {
+    const done = this.sets.flatMap(({ views }) => [...views.values()].map(({ body }) => body));
+    const own = this.clinics().find((each) => each.key === key && each.version === version);
+    return own?.written ?? done.find((body) => body.guide === key && body.version === version)?.written;
+  }
+
   private keep(points: GuidePoints['points'], message?: string): void {
     const { set, guide, view } = this.hand!;
-    const body: GuidePoints = { set, guide: guide.key, version: guide.version, view, points };
+    const written = this.writtenOf(guide);
+    const body: GuidePoints = {
+      set,
+      guide: guide.key,
+      version: guide.version,
+      view,
+      points,
+      ...(written ? { written } : {})
+    };
     this.edits.put('guide', set, Object.keys(points).length > 0 ? body : null, message);
   }
 }

@@ -23,6 +23,7 @@ import { type PictureView, lookOf, pictureName, placesOf } from '$core/picture/p
 import { drawingsToKeep, keptOf, placeBetween, shownWindow } from '$core/picture/keptViews';
 import type { KeptView } from '$core/picture/layers/kept/kept';
 import { type PictureReading, isReading, wordsOf } from '$core/picture/readings';
+import type { GuideWritten } from '$core/measurement/guides/written';
 import type { Waiting } from '$core/picture/waiting';
 import type { Stage, View } from '$core/raster/view';
 import type { Look } from '$core/raster/look/look';
@@ -102,7 +103,11 @@ export class LightTable {
       wells: this.wells
     }));
     this.thenNow = new ThenNow(store, () => this.picture);
-    this.guiding = new Guiding(this.edits, () => ({ picture: this.picture, pictures: this.ordered }));
+    this.guiding = new Guiding(
+      this.edits,
+      () => ({ picture: this.picture, pictures: this.ordered }),
+      () => (page.data.guides ?? []) as GuideWritten[]
+    );
     this.round = new Round(store, () => this.guiding.now);
   }
 

@@ -1,13 +1,20 @@
-import { heartScore, hipCover, plateauAngle } from './animals';
+import { heartOfCats, heartScore, hipCover, plateauAngle } from './animals';
+import { cariesDepth } from './caries';
+import { chestShape } from './catChest';
 import { hipRoof } from './childHip';
+import { elbowFit } from './dogElbow';
+import { kneeCapOfDogs } from './dogKneeCap';
 import { eyeWidths } from './eye';
 import { greatToe, heelBone } from './foot';
 import type { Guide } from './guide';
+import { hoof } from './hoof';
+import { implantSite, sinusHeight } from './implantSite';
 import { kneeCap } from './knee';
 import { legAxes, legLengthDifference } from './legs';
 import { neckCurve } from './neck';
 import { pelvisSide } from './pelvis';
 import { posture } from './posture';
+import { spineBalance } from './spineBalance';
 import { spineCurve } from './spineCurve';
 import { crestalBone, workingLength } from './teeth';
 import { distalRadius } from './wrist';
@@ -16,6 +23,9 @@ import { distalRadius } from './wrist';
 export const guides: readonly Guide[] = [
   workingLength,
   crestalBone,
+  cariesDepth,
+  sinusHeight,
+  implantSite,
   legLengthDifference,
   legAxes,
   hipRoof,
@@ -24,11 +34,17 @@ export const guides: readonly Guide[] = [
   greatToe,
   distalRadius,
   spineCurve,
+  spineBalance,
   neckCurve,
   pelvisSide,
   posture,
   hipCover,
   heartScore,
+  heartOfCats,
+  chestShape,
   plateauAngle,
+  kneeCapOfDogs,
+  elbowFit,
+  hoof,
   eyeWidths
 ];

@@ -1,6 +1,6 @@
 import type { Point } from '../../raster/orientation';
 import { angleAtDeg, between, distance, offLine, turnDeg } from '../geometry';
-import { type Formula, type Guide, landmark, optional } from './guide';
+import { type Formula, type Guide, type Source, landmark, optional } from './guide';
 
 type At = (key: string) => Point;
 
@@ -30,10 +30,44 @@ const norberg = (side: 'right' | 'left', other: 'right' | 'left'): Formula => ({
   mind: 'A pelvis turned about its length opens one side and closes the other: compare both halves of the pelvis first.'
 });
 
+const tomlinson = {
+  author: 'Tomlinson and Johnson',
+  year: 2000,
+  title:
+    'Quantification of measurement of femoral head coverage and Norberg angle within and among four breeds of dogs',
+  fromMemory: true as const
+};
+
+/**
+ * Share of the head's disc that the socket's upper rim covers: what lies inwards of the chord between the two places where
+ * the rim crosses the head's outline. Worked value: a chord through the middle covers 50 %.
+ */
+const coverShare = (side: 'right' | 'left', other: 'right' | 'left'): Formula => {
+  const [head, edge, front, back] = ['head', 'head edge', 'rim in front', 'rim behind'].map(
+    (key) => `below.${side} ${key}`
+  );
+  return {
+    key: `${side} cover`,
+    name: `Head under cover, ${side}`,
+    unit: '%',
+    power: 0,
+    needs: [head, edge, front, back, `below.${other} head`],
+    of: (at) => {
+      const radius = distance(at(head), at(edge));
+      const inwards = Math.sign(offLine(at(`below.${other} head`), at(front), at(back)));
+      const off = (inwards * offLine(at(head), at(front), at(back))) / radius;
+      if (Math.abs(off) >= 1) throw new RangeError('the rim does not cross the outline of the head');
+      return 100 * (1 - (Math.acos(off) - off * Math.sqrt(1 - off * off)) / Math.PI);
+    },
+    source: tomlinson,
+    normal: { low: 50, high: 100, source: tomlinson }
+  };
+};
+
 /** Hip cover angle: between the line of both heads and the line to the front rim of the socket. */
 export const hipCover: Guide = {
   key: 'hip-cover',
-  version: 1,
+  version: 2,
   name: 'Hip cover (Norberg)',
   trade: 'animals',
   views: [
@@ -43,7 +77,9 @@ export const hipCover: Guide = {
       lines: [
         ['right head', 'left head'],
         ['right head', 'right rim'],
-        ['left head', 'left rim']
+        ['left head', 'left rim'],
+        ['right rim in front', 'right rim behind'],
+        ['left rim in front', 'left rim behind']
       ],
       landmarks: (['right', 'left'] as const).flatMap((side) => {
         const x = side === 'right' ? 0.3 : 0.7;
@@ -55,12 +91,46 @@ export const hipCover: Guide = {
             'Outermost front edge of the socket',
             x + (side === 'right' ? -0.03 : 0.03),
             0.48
+          ),
+          ...(
+            [
+              [
+                'head edge',
+                'Outline of the head',
+                'Any point on the round outline of the head, away from the socket',
+                -0.068,
+                0.615
+              ],
+              [
+                'rim in front',
+                'Upper rim, in front',
+                'Where the upper rim of the socket crosses the outline of the head, in front',
+                0.015,
+                0.54
+              ],
+              [
+                'rim behind',
+                'Upper rim, behind',
+                'Where the upper rim of the socket crosses the outline of the head, behind',
+                0.02,
+                0.66
+              ]
+            ] as const
+          ).map(([key, name, where, dx, y]) =>
+            optional(
+              landmark(`${side} ${key}`, `${name}, ${side}`, where, x + (side === 'right' ? dx : -dx), y)
+            )
           )
         ];
       })
     }
   ],
-  formulas: [norberg('right', 'left'), norberg('left', 'right')]
+  formulas: [
+    norberg('right', 'left'),
+    norberg('left', 'right'),
+    coverShare('right', 'left'),
+    coverShare('left', 'right')
+  ]
 };
 
 const buchanan = {
@@ -92,11 +162,18 @@ function inVertebrae(at: At, edges: readonly string[], length: number): number {
 const long = ['side.carina', 'side.apex'];
 const short = ['side.heart front', 'side.heart back'];
 
+const litster = {
+  author: 'Litster and Buchanan',
+  year: 2000,
+  title: 'Vertebral scale system to measure heart size in radiographs of cats',
+  fromMemory: true as const
+};
+
 /** Heart size against the vertebrae above it. */
-export const heartScore: Guide = {
-  key: 'heart-score',
+const heartOf = (key: string, name: string, source: Source, normal: Formula['normal'] & object): Guide => ({
+  key,
   version: 1,
-  name: 'Heart size against vertebrae (VHS)',
+  name,
   trade: 'animals',
   views: [
     {
@@ -150,14 +227,25 @@ export const heartScore: Guide = {
       of: (at) =>
         inVertebrae(at, edges, distance(at(long[0]), at(long[1]))) +
         inVertebrae(at, edges, distance(at(short[0]), at(short[1]))),
-      source: buchanan,
-      normal: { low: 8.5, high: 10.5, source: buchanan },
+      source,
+      normal,
       sign: 'Long and short axis of the heart, each in vertebrae from T4 on, added up. Breeds differ.',
       mind: 'As many vertebrae as the heart is long have to be placed; with fewer there is no score.'
     };
     return [score];
   }
-};
+});
+
+export const heartScore = heartOf('heart-score', 'Heart size against vertebrae (VHS)', buchanan, {
+  low: 8.5,
+  high: 10.5,
+  source: buchanan
+});
+export const heartOfCats = heartOf('heart-score-cat', 'Heart size of a cat (VHS)', litster, {
+  low: 6.7,
+  high: 8.1,
+  source: litster
+});
 
 const slocum = {
   author: 'Slocum and Slocum',
@@ -171,10 +259,25 @@ const reif = {
     'Comparison of tibial plateau angles in normal and cranial cruciate deficient stifles of Labrador retrievers'
 };
 
+const osmond = {
+  author: 'Osmond, Marcellin-Little, Harrysson and Kidd',
+  year: 2006,
+  title:
+    'Morphometric assessment of the proximal portion of the tibia in dogs with and without cranial cruciate ligament rupture',
+  fromMemory: true as const
+};
+const dennler = {
+  author: 'Dennler, Kipfer, Tepic, Hassig and Montavon',
+  year: 2006,
+  title:
+    'Inclination of the patellar ligament in relation to flexion angle in stifle joints of dogs without degenerative joint disease',
+  fromMemory: true as const
+};
+
 /** Tibial plateau angle: slope of the plateau against square to the shin bone's axis. */
 export const plateauAngle: Guide = {
   key: 'plateau-angle',
-  version: 1,
+  version: 2,
   name: 'Tibial plateau angle',
   trade: 'animals',
   views: [
@@ -183,7 +286,9 @@ export const plateauAngle: Guide = {
       name: 'Stifle and ankle from the side',
       lines: [
         ['plateau front', 'plateau back'],
-        ['eminence', 'ankle']
+        ['eminence', 'ankle'],
+        ['shaft upper', 'shaft lower'],
+        ['patella lower', 'tuberosity']
       ],
       landmarks: [
         landmark(
@@ -207,7 +312,43 @@ export const plateauAngle: Guide = {
           0.5,
           0.28
         ),
-        landmark('ankle', 'Middle of the ankle', 'Middle of the round outline of the ankle bone', 0.55, 0.95)
+        landmark('ankle', 'Middle of the ankle', 'Middle of the round outline of the ankle bone', 0.55, 0.95),
+        optional(
+          landmark(
+            'shaft upper',
+            'Shaft, upper',
+            'Middle of the shin bone’s shaft where it begins to be even',
+            0.47,
+            0.58
+          )
+        ),
+        optional(
+          landmark(
+            'shaft lower',
+            'Shaft, lower',
+            'Middle of the shin bone’s shaft before it widens again',
+            0.515,
+            0.8
+          )
+        ),
+        optional(
+          landmark(
+            'patella lower',
+            'Knee cap, front of its lower end',
+            'Where the ligament of the knee cap begins',
+            0.245,
+            0.215
+          )
+        ),
+        optional(
+          landmark(
+            'tuberosity',
+            'Tuberosity of the shin bone',
+            'Where the ligament of the knee cap ends',
+            0.325,
+            0.36
+          )
+        )
       ]
     }
   ],
@@ -230,6 +371,40 @@ export const plateauAngle: Guide = {
       normal: { low: 18, high: 28, source: reif },
       sign: 'Above 0 the back end of the plateau lies nearer to the ankle; below 0, as after a correction, the front end.',
       mind: 'Condyles that do not lie over each other change it by a degree and more.'
+    },
+    {
+      key: 'anatomical',
+      name: 'Plateau against the shaft’s own axis',
+      unit: 'deg',
+      power: 0,
+      needs: ['side.plateau front', 'side.plateau back', 'side.shaft upper', 'side.shaft lower'],
+      of: (at) =>
+        90 -
+        Math.abs(
+          turnDeg(
+            between(at('side.plateau front'), at('side.plateau back')),
+            between(at('side.shaft upper'), at('side.shaft lower'))
+          )
+        ),
+      source: osmond,
+      sign: 'The same slope against the middle line of the shaft: larger where the upper shin bone bows backwards.'
+    },
+    {
+      key: 'ligament',
+      name: 'Ligament of the knee cap against the plateau',
+      unit: 'deg',
+      power: 0,
+      needs: ['side.plateau front', 'side.plateau back', 'side.patella lower', 'side.tuberosity'],
+      of: (at) =>
+        Math.abs(
+          turnDeg(
+            between(at('side.plateau front'), at('side.plateau back')),
+            between(at('side.tuberosity'), at('side.patella lower'))
+          )
+        ),
+      source: dennler,
+      sign: 'About 90° the joint is pushed neither forwards nor backwards; more, and the shin bone is pushed forwards.',
+      mind: 'It changes with how far the stifle is bent: 135° is usual.'
     }
   ]
 };

@@ -94,7 +94,10 @@ function resultOf(
     scales.some(Boolean)
   )
     return { formula, outcome: 'cannot', because: 'one of its views has no scale' };
+  if (formula.compares && scales.some((scale) => scale === null))
+    return { formula, outcome: 'cannot', because: 'its views are compared, and one of them has no scale' };
   const scale = scales[0] ?? null;
+  const inUse = formula.compares ? bothScales(scales.filter((each) => each !== null)) : scale;
   const index = new Map(formula.needs.map((key, i) => [key, i]));
   // What hangs was placed by somebody too: where it is off, all that is turned by it is.
   const lines = seen.flatMap((view) => hanging.get(view) ?? []);
@@ -120,8 +123,8 @@ function resultOf(
           throw error;
         }
       },
-      formula.power,
-      scale
+      formula.compares ? 1 : formula.power,
+      inUse
     );
     const unit = formula.power === 1 && !scale ? 'px' : formula.unit;
     return {
@@ -136,6 +139,12 @@ function resultOf(
     throw error;
   }
 }
+
+/** The uncertainty of a ratio of lengths has each picture's own scale in it. */
+const bothScales = (scales: readonly Scale[]): Scale => ({
+  ...scales[0],
+  relativeUncertainty: Math.hypot(...scales.map((each) => each.relativeUncertainty))
+});
 
 function standing(
   { normal, unit }: Formula,

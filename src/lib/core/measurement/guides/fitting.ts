@@ -46,9 +46,28 @@ const spine =
       ? view(projection)
       : null;
 
+const chestOfAnimal =
+  (views: { side: string; other?: string }): Fit =>
+  ({ places, projection }) => {
+    const isChest = places.some(
+      (place) => place.kind === 'trunk' && place.region === 'chest' && place.whose === 'animal'
+    );
+    if (!isChest || projection === null) return null;
+    return (projection === 'from the side' ? views.side : views.other) ?? null;
+  };
+/** Upper premolars and molars, under the sinus. */
+const isUpperBack = (tooth: number) => [1, 2].includes(Math.floor(tooth / 10)) && tooth % 10 >= 4;
+
 const fits: Readonly<Record<string, Fit>> = {
   'working-length': tooth(['periapical']),
   'crestal-bone': tooth(['bitewing', 'periapical']),
+  'caries-depth': tooth(['bitewing', 'periapical']),
+  'sinus-height': ({ places, projection }) =>
+    projection === 'periapical' && places.some((place) => place.kind === 'tooth' && isUpperBack(place.tooth))
+      ? 'site'
+      : null,
+  'implant-site': ({ places, projection }) =>
+    projection === 'periapical' && places.some(({ kind }) => kind === 'tooth') ? 'site' : null,
   'leg-length': bone('person', ['whole leg'], fromFront('standing')),
   'leg-axes': bone('person', ['whole leg'], fromFront('standing')),
   'hip-roof': bone('person', ['pelvis', 'hip'], fromFront('front')),
@@ -59,6 +78,7 @@ const fits: Readonly<Record<string, Fit>> = {
     projection === 'from the side' ? 'side' : 'front'
   ),
   'spine-curve': spine(['whole', 'chest', 'loin', 'chest and loin'], fromFront('front')),
+  'spine-balance': spine(['whole'], fromFront('front')),
   'neck-curve': spine(['neck'], fromSide('neutral')),
   'pelvis-side': spine(['whole', 'loin', 'loin and pelvis'], fromSide('side')),
   posture: photograph({
@@ -67,11 +87,14 @@ const fits: Readonly<Record<string, Fit>> = {
     'posture from the left': 'left'
   }),
   'hip-cover': bone('animal', ['hip', 'pelvis'], fromFront('below')),
-  'heart-score': ({ places, projection }) =>
-    places.some((place) => place.kind === 'trunk' && place.region === 'chest' && place.whose === 'animal') &&
-    projection === 'from the side'
-      ? 'side'
-      : null,
+  'heart-score': chestOfAnimal({ side: 'side' }),
+  'heart-score-cat': chestOfAnimal({ side: 'side' }),
+  'chest-shape': chestOfAnimal({ side: 'side', other: 'above' }),
+  'knee-cap-dog': ({ places, projection }) =>
+    bone('animal', ['stifle'], fromSide('side'))({ places, projection }) ??
+    bone('animal', ['femur'], fromFront('front'))({ places, projection }),
+  'elbow-fit': bone('animal', ['elbow'], fromSide('side')),
+  hoof: bone('animal', ['fore foot', 'hind foot'], fromSide('side')),
   'plateau-angle': bone('animal', ['stifle'], fromSide('side')),
   'eye-widths': ({ places }) => (places.some(({ kind }) => kind === 'eye') ? 'eye' : null)
 };

@@ -23,6 +23,8 @@ export interface GuideView {
   lines?: (readonly [string, string])[];
   /** Two landmarks on a line that hangs: from the first to the second is down. Without them the picture's own down is. */
   vertical?: readonly [string, string];
+  /** The drawing it is shown on where that is another guide's: by guide and view. */
+  drawing?: string;
   /** What the computer proposes by itself in this view. */
   finds?: 'plumb line and markers' | 'limbus and pupil';
 }
@@ -67,6 +69,8 @@ export interface Formula {
   /** How the result grows with the scale: 1 a length, 0 an angle, ratio or share. */
   power: 0 | 1;
   needs: string[];
+  /** It divides a length in one picture by one in another: both have to be in mm. */
+  compares?: true;
   /** @throws RangeError with words where the points contradict what they are called: a mirrored picture, sides swapped */
   of: (at: (key: string) => Point) => number;
   source: Source;

@@ -12,7 +12,14 @@ import { seededRandom } from '../../random';
 import { type Vec3, add, times } from '../../phantom/space';
 import { knownPoints } from '../../phantom/xray/radiograph';
 import { guides } from './all';
-import { heartScore, hipCover, plateauAngle } from './animals';
+import { heartOfCats, heartScore, hipCover, plateauAngle } from './animals';
+import { cariesDepth } from './caries';
+import { chestShape } from './catChest';
+import { elbowFit } from './dogElbow';
+import { kneeCapOfDogs } from './dogKneeCap';
+import { hoof } from './hoof';
+import { implantSite, sinusHeight } from './implantSite';
+import { spineBalance } from './spineBalance';
 import { type GuideResult, type PlacedView, evaluated } from './evaluate';
 import { hipRoof } from './childHip';
 import { eyeWidths } from './eye';
@@ -516,8 +523,203 @@ it('points placed in a picture with perspective give the wrist’s angles to a d
 describe('exact coordinates', () => {
   const mirror = (points: Seen): Seen =>
     Object.fromEntries(Object.entries(points).map(([key, { x, y }]) => [key, at(-x, y)]));
+
+  const turned = (points: Seen, deg: number): Seen => {
+    const [c, s] = [Math.cos((deg * Math.PI) / 180), Math.sin((deg * Math.PI) / 180)];
+    return Object.fromEntries(
+      Object.entries(points).map(([key, { x, y }]) => [key, at(c * x - s * y, s * x + c * y)])
+    );
+  };
   const tan = (deg: number) => Math.tan((deg * Math.PI) / 180);
 
+  it('caries: shares of the way to the pulp, and which third of the dentine', () => {
+    // Of eight parts the enamel is two wide and the lesion five deep, a little off the straight way.
+    const lesion = (deepest: number) => ({
+      surface: at(0, 0),
+      junction: at(40, 6),
+      deepest: at(20 * deepest, 8),
+      pulp: at(160, 0)
+    });
+    const deep = evaluated(cariesDepth, { tooth: view(turned(lesion(5), 37)) });
+    expect(value(deep, 'share')).toBeCloseTo(62.5, 6);
+    expect(value(deep, 'dentine share')).toBeCloseTo(50, 6);
+    expect(value(deep, 'left')).toBeCloseTo(60, 6);
+    expect(deep[1]).toMatchObject({ stage: 'middle third of the dentine' });
+    const shallow = evaluated(cariesDepth, { tooth: view(lesion(1)) });
+    expect(value(shallow, 'dentine share')).toBeCloseTo(-100 / 6, 6);
+    expect(shallow[1]).toMatchObject({ stage: 'within the enamel' });
+    expect(refusal(evaluated(cariesDepth, { tooth: view(lesion(-1)) }), 'share')).toContain('swapped');
+  });
+  it('implant sites: the narrowest of two widths, and bone below the sinus by its class', () => {
+    const gap = evaluated(implantSite, {
+      site: view({
+        'mesial neck': at(0, 0),
+        'distal neck': at(7.4, 0),
+        'mesial root': at(0.4, 8),
+        'distal root': at(7, 8)
+      })
+    });
+    expect(value(gap, 'neck')).toBeCloseTo(7.4, 9);
+    expect(value(gap, 'narrowest')).toBeCloseTo(6.6, 9);
+    const bone = (height: number) =>
+      evaluated(sinusHeight, { site: view({ crest: at(0, height), floor: at(0, 0) }) })[0];
+    expect([4, 8, 11, 14].map((height) => (bone(height) as { stage?: string }).stage)).toEqual([
+      'less than 5 mm',
+      '5 to 10 mm',
+      '10 to 12 mm',
+      'more than 12 mm'
+    ]);
+  });
+  it('spine: balance and tilts have the patient’s sides, and a mirrored picture is refused', () => {
+    const points = {
+      C7: at(512, 100),
+      S1: at(500, 800),
+      'T1 right': at(495, 120),
+      'T1 left': at(535, 120 - 40 * tan(6)),
+      'shoulder right': at(400, 130),
+      'shoulder left': at(620, 121),
+      'crest right': at(380, 760),
+      'crest left': at(620, 760 + 240 * tan(2)),
+      apex: at(480, 400)
+    };
+    const results = evaluated(spineBalance, { front: view(points) });
+    expect(value(results, 'balance')).toBeCloseTo(12, 9);
+    expect(value(results, 'apex')).toBeCloseTo(-20, 9);
+    expect(value(results, 'T1 tilt')).toBeCloseTo(6, 6);
+    expect(value(results, 'pelvis tilt')).toBeCloseTo(-2, 6);
+    expect(value(results, 'shoulders')).toBeCloseTo(9, 9);
+    const mirrored = evaluated(spineBalance, { front: view(mirror(points)) });
+    for (const key of ['T1 tilt', 'pelvis tilt', 'shoulders'])
+      expect(refusal(mirrored, key)).toContain('mirrored');
+  });
+  it('dog’s hip: a rim through the middle covers half the head, on either side', () => {
+    // At 0.4 of the radius inwards of the middle, and as far outwards.
+    const share = (off: number) => 100 * (1 - (Math.acos(off) - off * Math.sqrt(1 - off * off)) / Math.PI);
+    const chord = (off: number) => ({
+      'right head': at(0, 0),
+      'left head': at(60, 0),
+      'right head edge': at(0, 10),
+      'right rim in front': at(-10 * off, -10 * Math.sqrt(1 - off * off)),
+      'right rim behind': at(-10 * off, 10 * Math.sqrt(1 - off * off))
+    });
+    for (const off of [0, 0.4, -0.4]) {
+      const results = evaluated(hipCover, { below: view(turned(chord(off), 25)) });
+      expect(value(results, 'right cover')).toBeCloseTo(share(off), 6);
+    }
+    expect(share(0)).toBe(50);
+    expect(share(0.4)).toBeCloseTo(74.77, 1);
+    const away = { ...chord(0), 'right rim in front': at(-15, -5), 'right rim behind': at(-15, 5) };
+    expect(refusal(evaluated(hipCover, { below: view(away) }), 'right cover')).toContain('does not cross');
+  });
+  it('dog’s elbow: the notch’s opening and the radius off its circle', () => {
+    const on = (deg: number, radius = 10) =>
+      at(radius * Math.cos((deg * Math.PI) / 180), radius * Math.sin((deg * Math.PI) / 180));
+    const points = { anconeal: on(-80), notch: on(10), coronoid: on(100), radius: on(125, 12.5) };
+    for (const seenAs of [points, mirror(points)]) {
+      const results = evaluated(elbowFit, { side: view(seenAs) });
+      expect(value(results, 'notch angle')).toBeCloseTo(180, 4);
+      expect(value(results, 'step')).toBeCloseTo(2.5, 4);
+    }
+    const flat = evaluated(elbowFit, {
+      side: view({ ...points, anconeal: at(0, 0), notch: at(5, 0), coronoid: at(10, 0) })
+    });
+    expect(flat.every(({ outcome }) => outcome === 'cannot')).toBe(true);
+  });
+  it('dog’s knee cap: ligament over length, and the outer angle on either leg', () => {
+    const side = { 'patella upper': at(0, 0), 'patella lower': at(0, 20), tuberosity: at(0, 54) };
+    const front = {
+      'shaft upper': at(100, 0),
+      'shaft lower': at(100, 100),
+      'condyle outer': at(80, 200 - 20 * tan(5)),
+      'condyle inner': at(120, 200 + 20 * tan(5))
+    };
+    const results = evaluated(kneeCapOfDogs, {
+      side: view(side, null),
+      front: view(turned(front, 11), null)
+    });
+    expect(value(results, 'ratio')).toBeCloseTo(1.7, 9);
+    expect(value(results, 'outer angle')).toBeCloseTo(85, 6);
+    const other = evaluated(kneeCapOfDogs, { front: view(mirror(front), null) });
+    expect(value(other, 'outer angle')).toBeCloseTo(85, 6);
+  });
+  it('stifle: the slope against the shaft, and the ligament against the plateau', () => {
+    const points = {
+      'plateau front': at(0, 0),
+      'plateau back': at(100, 100 * tan(24)),
+      'shaft upper': at(50, 200),
+      'shaft lower': at(50 + 100 * tan(4), 300),
+      tuberosity: at(-20, 60),
+      'patella lower': at(-20 - 60 * tan(10), 0)
+    };
+    for (const seenAs of [points, mirror(points)]) {
+      const results = evaluated(plateauAngle, { side: view(seenAs, null) });
+      expect(value(results, 'anatomical')).toBeCloseTo(28, 6);
+      expect(value(results, 'ligament')).toBeCloseTo(90 + 24 + 10, 6);
+    }
+  });
+  it('cat’s chest: width over depth by each picture’s own scale, and not without one', () => {
+    const side = {
+      'T10 middle': at(0, 0),
+      sternum: at(0, 160),
+      'T10 upper': at(0, -12),
+      'T10 lower': at(0, -2)
+    };
+    const above = { 'wall right': at(0, 0), 'wall left': at(360, 0) };
+    const half = { ...mm, mmPerPixelX: 0.5, mmPerPixelY: 0.5, relativeUncertainty: 0.03 };
+    const rough = { ...half, relativeUncertainty: 0.04 };
+    const results = evaluated(chestShape, {
+      side: view(side, rough),
+      above: view(above, { ...half, mmPerPixelX: 0.25, mmPerPixelY: 0.25 })
+    });
+    expect(value(results, 'frontosagittal')).toBeCloseTo(90 / 80, 9);
+    expect(value(results, 'vertebral')).toBeCloseTo(16, 9);
+    const [first] = results;
+    // Both scales are in it: 5 % of it, twice.
+    expect(first.outcome === 'value' && first.value.plusMinus / first.value.value).toBeGreaterThan(0.0999);
+    const bare = evaluated(chestShape, { side: view(side, rough), above: view(above, null) });
+    expect(refusal(bare, 'frontosagittal')).toContain('no scale');
+    expect(value(bare, 'vertebral')).toBeCloseTo(16, 9);
+  });
+  it('cat’s heart has its own range', () => {
+    const [score] = evaluated(heartOfCats, {
+      side: view({
+        carina: at(0, 100),
+        apex: at(0, 140),
+        'heart front': at(-15, 130),
+        'heart back': at(16, 130),
+        ...Object.fromEntries(Array.from({ length: 6 }, (_, i) => [`T${i + 4} front`, at(10 * i, 0)]))
+      })
+    });
+    expect(score).toMatchObject({ outcome: 'value', standing: 'within' });
+    expect(value([score], 'score')).toBeCloseTo(7.1, 6);
+  });
+  it('hoof: angles over the ground, whichever way the horse looks and the picture leans', () => {
+    const points = {
+      'ground front': at(0, 200),
+      'ground back': at(180, 200),
+      'wall toe': at(10, 180),
+      'wall upper': at(10 + 100 / tan(52), 80),
+      'coffin tip': at(40, 170),
+      'coffin front': at(40 + 80 / tan(57), 90),
+      'coffin back': at(140, 170 - 100 * tan(5)),
+      'pastern lower': at(120, 60),
+      'pastern upper': at(120 + 50 / tan(55), 10)
+    };
+    for (const seenAs of [points, mirror(points), turned(points, 14)]) {
+      const results = evaluated(hoof, { side: view(seenAs) });
+      expect(value(results, 'hoof angle')).toBeCloseTo(52, 6);
+      expect(value(results, 'palmar angle')).toBeCloseTo(5, 6);
+      expect(value(results, 'rotation')).toBeCloseTo(5, 6);
+      expect(value(results, 'pastern axis')).toBeCloseTo(3, 6);
+      expect(value(results, 'founder distance')).toBeCloseTo(10, 6);
+    }
+    const swapped = {
+      ...points,
+      'ground front': points['ground back'],
+      'ground back': points['ground front']
+    };
+    expect(refusal(evaluated(hoof, { side: view(swapped) }), 'hoof angle')).toContain('leans forwards');
+  });
   it('heel bone: Böhler’s angle, whichever way the foot looks, below 0 where the joint has sunk', () => {
     const bones = { tuber: at(100, 20 * tan(30)), facet: at(80, 0), front: at(30, 50 * tan(5)) };
     for (const points of [bones, mirror(bones)])

@@ -113,12 +113,25 @@ describe('guides for a picture', () => {
     expect(keysFor([wrist], 'from the side')).toEqual(['distal-radius side']);
     expect(keysFor([{ kind: 'tooth', tooth: 36 }], 'periapical')).toEqual([
       'working-length tooth',
-      'crestal-bone tooth'
+      'crestal-bone tooth',
+      'caries-depth tooth',
+      'implant-site site'
     ]);
-    expect(keysFor([{ kind: 'tooth', tooth: 36 }], 'bitewing')).toEqual(['crestal-bone tooth']);
+    expect(keysFor([{ kind: 'tooth', tooth: 36 }], 'bitewing')).toEqual([
+      'crestal-bone tooth',
+      'caries-depth tooth'
+    ]);
+    // The sinus lies over the upper back teeth alone.
+    expect(keysFor([{ kind: 'tooth', tooth: 16 }], 'periapical')).toContain('sinus-height site');
+    expect(keysFor([{ kind: 'tooth', tooth: 12 }], 'periapical')).not.toContain('sinus-height site');
     expect(keysFor([{ kind: 'trunk', region: 'chest', whose: 'person' }], 'from the side')).toEqual([]);
     expect(keysFor([{ kind: 'trunk', region: 'chest', whose: 'animal' }], 'from the side')).toEqual([
-      'heart-score side'
+      'heart-score side',
+      'heart-score-cat side',
+      'chest-shape side'
+    ]);
+    expect(keysFor([{ kind: 'trunk', region: 'chest', whose: 'animal' }], 'front to back')).toEqual([
+      'chest-shape above'
     ]);
     expect(keysFor([], null)).toEqual([]);
   });

@@ -93,6 +93,17 @@ const today: Record<LayerName, unknown> = {
   confirmed: { as: '{}' }
 };
 const earlier: { kind: LayerName; version: number; body: unknown }[] = [
+  {
+    kind: 'guide',
+    version: 1,
+    body: {
+      set: 'set-one',
+      guide: 'distal-radius',
+      version: 1,
+      view: 'front',
+      points: { 'axis upper': at(40, 95), 'axis lower': at(41, 62) }
+    }
+  },
   { kind: 'orientation', version: 1, body: today.orientation },
   { kind: 'kept', version: 1, body: today.kept },
   { kind: 'common', version: 1, body: today.common },

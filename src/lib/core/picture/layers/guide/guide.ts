@@ -1,7 +1,9 @@
 import { z } from 'zod';
 import type { PlacedPoint } from '../../../calibration/scale';
 import { guides } from '../../../measurement/guides/all';
-import type { GuideView } from '../../../measurement/guides/guide';
+import type { Guide, GuideView } from '../../../measurement/guides/guide';
+import { guideWritten } from '../../../measurement/guides/written';
+import { writtenGuideSchema } from '../../../measurement/guides/writtenSchema';
 import type { Shape } from '../../drawing';
 import { placedPointSchema } from '../../placedPoint';
 import { layerKind } from '../layerKind';
@@ -18,12 +20,21 @@ const schema = z.strictObject({
   /** Landmarks by their keys, in image pixels. */
   points: z
     .record(z.string().min(1).max(64), placedPointSchema)
-    .refine((points) => Object.keys(points).length <= mostPoints, 'too many landmarks')
+    .refine((points) => Object.keys(points).length <= mostPoints, 'too many landmarks'),
+  /** What a guide of the clinic's own asked for when it was done: it may be changed or dropped since. */
+  written: writtenGuideSchema.optional()
 });
 export type GuidePoints = z.infer<typeof schema>;
 
-export const guideViewOf = ({ guide, view }: Pick<GuidePoints, 'guide' | 'view'>): GuideView | null =>
-  guides.find(({ key }) => key === guide)?.views.find(({ key }) => key === view) ?? null;
+type Done = Pick<GuidePoints, 'guide' | 'version' | 'written'>;
+/** The guide that was done; null for one that this program does not have. */
+export const guideDone = ({ guide, version, written }: Done): Guide | null =>
+  written
+    ? guideWritten({ key: guide, version, written })
+    : (guides.find(({ key }) => key === guide) ?? null);
+
+export const guideViewOf = (body: Done & Pick<GuidePoints, 'view'>): GuideView | null =>
+  guideDone(body)?.views.find(({ key }) => key === body.view) ?? null;
 
 /** Keys of what is placed, as the guide asks for them; what a guide no longer asks for comes last. */
 function keysOf(body: GuidePoints): string[] {
@@ -36,10 +47,11 @@ function keysOf(body: GuidePoints): string[] {
 export const guideLayer = layerKind<'guide', GuidePoints>({
   kind: 'guide',
   words: 'Guide',
-  version: 1,
+  version: 2,
   many: true,
   schema,
-  upcasters: {},
+  // Guides of a clinic's own came with the second.
+  upcasters: { 1: (body) => body },
   confirms: true,
   placed: {
     pointNames: [],
@@ -62,6 +74,6 @@ export const guideLayer = layerKind<'guide', GuidePoints>({
       const at = first === undefined ? { x: 0, y: 0 } : body.points[first];
       return { shapes: lines, wordsAt: { x: at.x, y: at.y } };
     },
-    says: (body) => guides.find(({ key }) => key === body.guide)?.name ?? body.guide
+    says: (body) => guideDone(body)?.name ?? body.guide
   }
 });
