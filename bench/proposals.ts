@@ -1,3 +1,19 @@
+import type { PlacedPoint } from '../src/lib/core/calibration/scale';
+import { linesDeg } from '../src/lib/core/measurement/geometry';
+import { hipCover, plateauAngle } from '../src/lib/core/measurement/guides/animals';
+import type { GuideView } from '../src/lib/core/measurement/guides/guide';
+import { sharpenedBy } from '../src/lib/core/measurement/guides/sharpened';
+import { spineCurve } from '../src/lib/core/measurement/guides/spineCurve';
+import { distalRadius } from '../src/lib/core/measurement/guides/wrist';
+import { dogHipsScene } from '../src/lib/core/phantom/animals/dogHips';
+import { dogStifleScene } from '../src/lib/core/phantom/animals/dogSide';
+import { spineFrontScene } from '../src/lib/core/phantom/bones/spine';
+import { wristScene } from '../src/lib/core/phantom/bones/wrist';
+import { bodyPicture } from '../src/lib/core/phantom/foreign/bodyPicture';
+import { roundJoint } from '../src/lib/core/phantom/foreign/roundJoint';
+import { type SeededRandom, seededRandom } from '../src/lib/core/random';
+import type { Point } from '../src/lib/core/raster/orientation';
+import { patchOfRaster } from '../src/lib/core/raster/patch';
 import { proposedIn } from '../src/lib/core/measurement/guides/proposed';
 import { posture } from '../src/lib/core/measurement/guides/posture';
 import { anyFigure, figurePaints, onBody } from '../src/lib/core/phantom/photo/anyFigure';
@@ -46,3 +62,158 @@ export function truthOfProposals(): Truth[] {
     ];
   });
 }
+
+const families = ['linear', 'logarithmic', 'curved', 'root'] as const;
+const bodies = 8;
+const joints = 80;
+
+/** Rough presses made sharper, in pictures of detectors that are not the simulator's own: what is told, and is it right. */
+export function truthOfSharpening(): Truth[] {
+  const tallies = new Map<string, { right: number; told: number; all: number }>();
+  const count = (name: string, told: boolean, right: boolean) => {
+    const tally = tallies.get(name) ?? { right: 0, told: 0, all: 0 };
+    tallies.set(name, {
+      right: tally.right + Number(told && right),
+      told: tally.told + Number(told),
+      all: tally.all + 1
+    });
+  };
+  let [falsely, without] = [0, 0];
+  for (let i = 0; i < joints; i++) {
+    const random = seededRandom(firstSeed + i);
+    for (const head of [true, false]) {
+      const drawn = roundJoint(families[i % 4], random, { head });
+      const { center, radiusPx } = drawn.head;
+      const press = pressed(random, center, 0.3 * radiusPx);
+      const found = sharpenedBy(headView, { head: press }, patchOfRaster(drawn.raster)).head;
+      if (head)
+        count(
+          'heads drawn by formulas',
+          Boolean(found),
+          Boolean(found) && far(found, center) < 0.08 * radiusPx
+        );
+      else {
+        without++;
+        falsely += Number(Boolean(found));
+      }
+    }
+  }
+  for (let i = 0; i < bodies; i++) {
+    const random = seededRandom(firstSeed + 200 + i);
+    const family = families[i % 4];
+    const curves = [
+      { upper: 'T5', lower: 'T11', cobbDeg: 20 + 20 * random.uniform(), convex: 'right' as const }
+    ];
+    const wrist = {
+      seed: firstSeed + i,
+      side: 'right',
+      inclinationDeg: 24,
+      volarTiltDeg: 9,
+      ulnarVarianceMm: 1
+    } as const;
+    const hips = bodyPicture(
+      dogHipsScene({
+        seed: firstSeed + i,
+        rightDeg: 90 + 20 * random.uniform(),
+        leftDeg: 90 + 20 * random.uniform()
+      }),
+      family,
+      random
+    );
+    const heads = sharpenedIn(hips, hipCover.views[0], ['right head', 'left head'], random, 16);
+    for (const key of ['right head', 'left head'])
+      count(
+        'heads of dogs',
+        Boolean(heads[key]),
+        Boolean(heads[key]) && far(heads[key], hips.known[key].imagePoint) < 5
+      );
+    const pairs: [
+      string,
+      ReturnType<typeof bodyPicture>,
+      GuideView,
+      readonly (readonly [string, string])[]
+    ][] = [
+      [
+        'joint surfaces of stifles',
+        bodyPicture(
+          dogStifleScene({ seed: firstSeed + i, plateauDeg: 18 + 10 * random.uniform() }),
+          family,
+          random
+        ),
+        plateauAngle.views[0],
+        [['plateau front', 'plateau back']]
+      ],
+      [
+        'end plates from the front',
+        bodyPicture(spineFrontScene({ seed: firstSeed + i, curves }), family, random),
+        spineCurve.views[0],
+        spineCurve.views[0].lines!
+      ]
+    ];
+    for (const [name, picture, view, lines] of pairs) {
+      const seen = lines.filter((ends) => ends.every((key) => picture.known[key]?.inPicture));
+      for (const [a, b] of seen) {
+        const truth = [a, b].map((key) => picture.known[key].imagePoint);
+        const found = sharpenedIn(picture, view, [a, b], random, 0.07 * far(truth[0], truth[1]));
+        count(
+          name,
+          Boolean(found[a]),
+          Boolean(found[a]) && linesDeg(truth[0], truth[1], found[a], found[b]) < 2
+        );
+      }
+    }
+    for (const [k, from] of (['front', 'side'] as const).entries()) {
+      const picture = bodyPicture(wristScene(wrist, from), family, random);
+      const [near, distant] = ['radius axis near', 'radius axis far'].map(
+        (key) => picture.known[key].imagePoint
+      );
+      const on = (share: number) => ({
+        x: distant.x + share * (near.x - distant.x),
+        y: distant.y + share * (near.y - distant.y)
+      });
+      const placed = {
+        'axis upper': pressed(random, on(0.55), 7),
+        'axis lower': pressed(random, on(0.05), 7)
+      };
+      const found = sharpenedBy(distalRadius.views[k], placed, patchOfRaster(picture.raster));
+      const told = Boolean(found['axis upper']);
+      count(
+        `shafts of the radius, ${from}`,
+        told,
+        told && linesDeg(near, distant, found['axis upper'], found['axis lower']) < 1
+      );
+    }
+  }
+  return [
+    ...[...tallies].flatMap(([name, { right, told, all }]) => [
+      { name: `${name}: told that are right`, right, of: told, must: 0.97 },
+      { name: `${name}: told and right, of all`, right, of: all, must: 0.2 }
+    ]),
+    { name: 'pictures without a head: nothing told', right: without - falsely, of: without, must: 0.98 }
+  ];
+}
+
+const far = (a: Point, b: Point) => Math.hypot(a.x - b.x, a.y - b.y);
+const pressed = (random: SeededRandom, { x, y }: Point, off: number): PlacedPoint => ({
+  x: x + off * (2 * random.uniform() - 1),
+  y: y + off * (2 * random.uniform() - 1),
+  uncertaintyPx: 2
+});
+const headView: GuideView = {
+  key: 'joint',
+  name: 'Joint',
+  landmarks: [],
+  sharpens: [{ kind: 'round', landmark: 'head' }]
+};
+const sharpenedIn = (
+  { raster, known }: ReturnType<typeof bodyPicture>,
+  view: GuideView,
+  keys: readonly string[],
+  random: SeededRandom,
+  off: number
+) =>
+  sharpenedBy(
+    view,
+    Object.fromEntries(keys.map((key) => [key, pressed(random, known[key].imagePoint, off)])),
+    patchOfRaster(raster)
+  );

@@ -4,8 +4,11 @@ import { type RulerMarker, findRuler } from '../core/calibration/markers/findRul
 import type { Found } from '../core/calibration/markers/judged';
 import { plumbLine } from '../core/calibration/markers/photoMarkers';
 import { type Progress, finished } from '../core/longWork';
+import { edgeNear } from '../core/measurement/edge/edgeNear';
+import type { PlacedPoint } from '../core/calibration/scale';
 import type { GuideView } from '../core/measurement/guides/guide';
 import { type Proposed, proposedIn } from '../core/measurement/guides/proposed';
+import { type Sharpened, sharpenedBy } from '../core/measurement/guides/sharpened';
 import type { PictureShape } from '../core/picture/pictureView';
 import { brightness } from '../core/raster/brightness';
 import { type Orientation, type Point, toImage } from '../core/raster/orientation';
@@ -52,6 +55,19 @@ export class Finder {
     return Object.fromEntries(
       Object.entries(proposedIn(view, raster)).map(([key, each]) => [key, { ...each, ...back(each) }])
     );
+  }
+
+  /** Better places for landmarks that were pressed near what a view can be made sharper by, in image pixels. */
+  async sharpened(
+    shape: PictureShape,
+    view: GuideView,
+    placed: Readonly<Record<string, PlacedPoint>>
+  ): Promise<Record<string, Sharpened>> {
+    return sharpenedBy(view, placed, await this.greys(shape, 0));
+  }
+  /** The place on an edge that somebody pressed beside; null where nothing stands out. */
+  async edge(shape: PictureShape, press: Point, reach: number): Promise<Point | null> {
+    return edgeNear(await this.greys(shape, 0), press, reach);
   }
 
   private async greys(shape: PictureShape, frame: number): Promise<Patch> {

@@ -20,6 +20,7 @@
   import { placesOf } from '$core/picture/pictureView';
   import Schematic from '../guides/Schematic.svelte';
   import Select from '../kit/Select.svelte';
+  import Switch from '../kit/Switch.svelte';
   import Tooltip from '../kit/Tooltip.svelte';
   import GuideResults from './GuideResults.svelte';
   import type { LightTable } from './table.svelte';
@@ -46,6 +47,8 @@
   const readingOf = (of: GuideSet) =>
     edits.readings.find(({ item }) => item.kind === 'guide' && item.id === of.set);
   const found = $derived(Object.keys(guiding.proposed));
+  const sharper = $derived(Object.entries(guiding.sharper));
+  const nameOf = (key: string) => view?.landmarks.find((each) => each.key === key)?.name ?? key;
   const percent = (share: number) => `${Math.round(100 * share)} %`;
   const plumb = $derived(table.plumbScale);
   const who = (userId: string) => (userId ? table.picture!.people[userId] || 'somebody' : 'you');
@@ -197,6 +200,32 @@
         </p>
         <div class="flex gap-1.5">{@render back()}</div>
       {/if}
+    {/if}
+    {#if may.changePictures && sharper.length > 0}
+      <div
+        class="border-rule flex flex-col gap-1.5 rounded-lg border p-3"
+        role="status"
+        data-testid="sharper"
+      >
+        <p class="text-small">
+          Beside where it was pressed something clearer lies (hollow):
+          {sharper
+            .slice(0, 3)
+            .map(([key, { confidence }]) => `${nameOf(key)}, ${percent(confidence)} sure`)
+            .join('; ')}{sharper.length > 3 ? ` and ${sharper.length - 3} more` : ''}.
+        </p>
+        <button
+          class="button"
+          onclick={() => guiding.accept(sharper.map(([key]) => key))}
+          data-testid="take-sharper"
+          ><Check size={18} aria-hidden="true" />{sharper.length === 1
+            ? 'Put it there'
+            : `Put all ${sharper.length} there`}</button
+        >
+      </div>
+    {/if}
+    {#if may.changePictures && wanted}
+      <Switch bind:checked={guiding.pulls} words="Pull presses to edges" testid="guide-pulls" />
     {/if}
     {#if set}
       <GuideResults {table} of={set} />

@@ -138,7 +138,12 @@
 
 {#snippet ring(view: View, stage: StageShape)}
   <LitParts parts={table.guiding.litParts} {view} {stage} />
-  <FoundRings proposed={table.guiding.proposed} wanted={table.guiding.wanted?.key} {view} {stage} />
+  <FoundRings
+    proposed={{ ...table.guiding.proposed, ...table.guiding.sharper }}
+    wanted={table.guiding.wanted?.key}
+    {view}
+    {stage}
+  />
   {#if table.guiding.likely && !wantedIsFound}<LikelyRing likely={table.guiding.likely} {view} {stage} />{/if}
 {/snippet}
 {#snippet then(view: View, stage: StageShape)}

@@ -6,6 +6,7 @@ import type { Guide, GuideView, Landmark } from '$core/measurement/guides/guide'
 import { type Likely, likelyPlace } from '$core/measurement/guides/likely';
 import { type GuideWritten, guideWritten } from '$core/measurement/guides/written';
 import type { Proposed } from '$core/measurement/guides/proposed';
+import type { Sharpened } from '$core/measurement/guides/sharpened';
 import {
   type GuideSet,
   type GuideSpread,
@@ -22,6 +23,7 @@ import type { Tool } from '../stage/tools/tool';
 import { shapeOf } from '../stage/viewport.svelte';
 import type { Edits } from './edits.svelte';
 import { Finding } from './finding';
+import { Pressing } from './pressing.svelte';
 import type { TableTool } from './station';
 
 interface InHand {
@@ -46,6 +48,9 @@ export class Guiding {
   /** Why it found nothing, in words. */
   foundNothing = $state('');
   private readonly finding = new Finding();
+  private readonly pressing = new Pressing();
+  /** Whether a press is pulled to the edge beside it. */
+  pulls = $state(false);
   /** The result that is looked at: what it is made of lights up on the picture. */
   lit = $state.raw<{ set: string; needs: readonly string[] } | null>(null);
 
@@ -148,6 +153,10 @@ export class Guiding {
   readonly proposed: Readonly<Record<string, Proposed>> = $derived.by(() =>
     Object.fromEntries(Object.entries(this.found).filter(([key]) => !this.points[key]))
   );
+  /** Better places for landmarks that were pressed roughly, hollow until somebody takes them. */
+  readonly sharper: Readonly<Record<string, Sharpened>> = $derived.by(() =>
+    this.hand ? this.pressing.better(this.points) : {}
+  );
   /** Where the wanted landmark is likely, in image pixels, and how far around it. */
   readonly likely: Likely | null = $derived.by(() => {
     const { picture } = this.given();
@@ -239,15 +248,17 @@ export class Guiding {
   }
   private forgetFound(): void {
     this.stopFinding();
+    this.pressing.forget();
     this.found = {};
     this.foundNothing = '';
   }
   /** Takes what was found: one landmark, or all of them in one act. */
   accept(keys: readonly string[] = Object.keys(this.proposed)): void {
-    const taken = keys.flatMap((key) => (this.proposed[key] ? [key] : []));
+    const from: Readonly<Record<string, Proposed>> = { ...this.proposed, ...this.sharper };
+    const taken = keys.filter((key) => from[key]);
     if (taken.length === 0) return;
     const placed = taken.map((key) => {
-      const { x, y, uncertaintyPx } = this.proposed[key];
+      const { x, y, uncertaintyPx } = from[key];
       return [key, { x, y, uncertaintyPx }] as const;
     });
     this.keep(
@@ -279,9 +290,19 @@ export class Guiding {
   place({ x, y, uncertaintyPx }: PlacedPoint): void {
     const { wanted } = this;
     if (!wanted) return;
-    this.keep({ ...this.points, [wanted.key]: { x, y, uncertaintyPx } }, wanted.name);
+    const press = { x, y, uncertaintyPx };
+    this.keep({ ...this.points, [wanted.key]: press }, wanted.name);
     this.chosen = null;
     this.skipped.delete(wanted.key);
+    if (this.pulls) void this.pull(wanted, press);
+  }
+  /** The press stands at once; the edge beside it is an act of its own, so that taking one back leaves the press. */
+  private async pull({ key, name }: Landmark, press: PlacedPoint): Promise<void> {
+    const { picture } = this.given();
+    const at = picture && (await this.pressing.pulled(picture, press).catch(() => null));
+    const now = this.points[key];
+    if (!at || now?.x !== press.x || now.y !== press.y) return;
+    this.keep({ ...this.points, [key]: at }, `${name} pulled to the edge`);
   }
   skip(): void {
     if (this.wanted) this.skipped.add(this.wanted.key);
@@ -332,5 +353,7 @@ export class Guiding {
       ...(written ? { written } : {})
     };
     this.edits.put('guide', set, Object.keys(points).length > 0 ? body : null, message);
+    const { picture } = this.given();
+    if (picture && this.view) void this.pressing.look(picture, this.view, points);
   }
 }

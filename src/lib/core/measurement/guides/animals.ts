@@ -81,6 +81,10 @@ export const hipCover: Guide = {
         ['right rim in front', 'right rim behind'],
         ['left rim in front', 'left rim behind']
       ],
+      sharpens: [
+        { kind: 'round', landmark: 'right head' },
+        { kind: 'round', landmark: 'left head' }
+      ],
       landmarks: (['right', 'left'] as const).flatMap((side) => {
         const x = side === 'right' ? 0.3 : 0.7;
         return [
@@ -289,6 +293,10 @@ export const plateauAngle: Guide = {
         ['eminence', 'ankle'],
         ['shaft upper', 'shaft lower'],
         ['patella lower', 'tuberosity']
+      ],
+      sharpens: [
+        { kind: 'edge', ends: ['plateau front', 'plateau back'] },
+        { kind: 'shaft', ends: ['shaft upper', 'shaft lower'] }
       ],
       landmarks: [
         landmark(

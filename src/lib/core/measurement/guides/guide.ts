@@ -1,5 +1,6 @@
 import type { Point } from '../../raster/orientation';
 import type { Unit } from '../measured';
+import type { Sharpening } from './sharpening';
 
 /** A place somebody points at, told so that who has never done it gets it right. */
 export interface Landmark {
@@ -25,6 +26,8 @@ export interface GuideView {
   vertical?: readonly [string, string];
   /** The drawing it is shown on where that is another guide's: by guide and view. */
   drawing?: string;
+  /** What makes rough presses sharper. */
+  sharpens?: readonly Sharpening[];
   /** What the computer proposes by itself in this view. */
   finds?: 'plumb line and markers' | 'limbus and pupil';
 }

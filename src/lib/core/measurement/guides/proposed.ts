@@ -14,7 +14,7 @@ export interface Proposed extends PlacedPoint {
 /** What is surer than this is worth a look. */
 const leastConfidence = 0.25;
 /** Nothing is told as surer: a person looks at each. */
-const mostConfidence = 0.95;
+export const mostConfidence = 0.95;
 /** A spot's middle is told by so much of its width, one standard deviation. */
 const middleShare = 0.06;
 

@@ -87,6 +87,12 @@ export const spineCurve: Guide = {
           (end) => [corner(name, end, 'left'), corner(name, end, 'right')] as const
         )
       ),
+      sharpens: vertebrae.flatMap((name) =>
+        (['upper', 'lower'] as const).map((end) => ({
+          kind: 'edge' as const,
+          ends: [corner(name, end, 'left'), corner(name, end, 'right')] as const
+        }))
+      ),
       landmarks: vertebrae.flatMap((name, i) => {
         const y = 0.05 + (0.9 * i) / (vertebrae.length - 1);
         const half = 0.06 + 0.002 * i;

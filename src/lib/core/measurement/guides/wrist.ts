@@ -52,6 +52,7 @@ export const distalRadius: Guide = {
         ['axis upper', 'axis lower'],
         ['ulnar corner', 'styloid']
       ],
+      sharpens: [{ kind: 'shaft', ends: ['axis upper', 'axis lower'] }],
       landmarks: [
         ...axis('front', 0.4),
         landmark(
@@ -84,6 +85,7 @@ export const distalRadius: Guide = {
         ['axis upper', 'axis lower'],
         ['volar rim', 'dorsal rim']
       ],
+      sharpens: [{ kind: 'shaft', ends: ['axis upper', 'axis lower'] }],
       landmarks: [
         ...axis('side', 0.5),
         landmark(

@@ -1,0 +1,118 @@
+import type { PlacedPoint } from '../../calibration/scale';
+import type { Point } from '../../raster/orientation';
+import type { Patch } from '../../raster/patch';
+import { edgeBetween } from '../edge/edgeBetween';
+import { roundNear } from '../edge/roundNear';
+import { shaftMiddle } from '../edge/shaftMiddle';
+import type { GuideView } from './guide';
+import { type Proposed, mostConfidence } from './proposed';
+
+/** A better place for a landmark that was pressed. */
+export interface Sharpened extends Proposed {
+  /** What was pressed when this was found: it counts for nothing once that has moved. */
+  pressed: Point[];
+  /** The outline that it is the middle of. */
+  outline?: { center: Point; radiusPx: number };
+}
+
+/** Heads are so large, as shares of the picture's shorter side. */
+const headShares = { least: 0.02, most: 0.12 };
+/** Seen on bodies of known truth: what is surer than this was right in 97 of 100 and more; what is not is left out. */
+const round = { seen: 0.6, residualShare: 0.015, ahead: 0.3 };
+const edge = { seen: 0.85, residualShare: 0.012, ahead: 0.2, mostMoved: 0.12 };
+const shaft = { seen: 0.7, mostMoved: 0.35 };
+/** The middle of a round outline is told to this share of its radius, one standard deviation. */
+const middleShare = 0.035;
+
+/**
+ * Landmarks of a view that rough presses tell where to look for, in pixels of the patch. An edge's ends are moved square to
+ * it alone: where along it they lie stays as it was pressed, and so does how surely.
+ *
+ * @param placed landmarks by their keys
+ * @param patch the picture in square pixels, whichever way it stands
+ */
+export function sharpenedBy(
+  view: GuideView,
+  placed: Readonly<Record<string, PlacedPoint>>,
+  patch: Patch
+): Record<string, Sharpened> {
+  const all: Record<string, Sharpened> = {};
+  for (const each of view.sharpens ?? []) {
+    if (each.kind === 'round') {
+      const press = placed[each.landmark];
+      const found = press && middleOfRound(press, patch);
+      if (found) all[each.landmark] = found;
+    } else {
+      const [a, b] = each.ends.map((key) => placed[key]);
+      const found = a && b && (each.kind === 'edge' ? onEdge : inShaft)([a, b], patch);
+      each.ends.forEach((key, i) => {
+        if (found) all[key] = found[i];
+      });
+    }
+  }
+  return all;
+}
+
+const plain = ({ x, y }: Point): Point => ({ x, y });
+const sure = (confidence: number) => Math.min(mostConfidence, confidence);
+
+function middleOfRound(press: PlacedPoint, patch: Patch): Sharpened | null {
+  const shorter = Math.min(patch.width, patch.height);
+  const radii = { least: Math.max(4, headShares.least * shorter), most: headShares.most * shorter };
+  if (radii.most <= radii.least) return null;
+  const found = roundNear(patch, press, radii);
+  if (
+    !found ||
+    found.seen < round.seen ||
+    found.residualPx > round.residualShare * found.radiusPx ||
+    found.ahead < round.ahead
+  )
+    return null;
+  const { center, radiusPx } = found;
+  return {
+    ...center,
+    uncertaintyPx: Math.max(1, middleShare * radiusPx),
+    confidence: sure(0.7 + 0.5 * found.ahead),
+    pressed: [plain(press)],
+    outline: { center, radiusPx }
+  };
+}
+
+type Ends = readonly [PlacedPoint, PlacedPoint];
+
+function onEdge(presses: Ends, patch: Patch): Sharpened[] | null {
+  const [a, b] = presses;
+  const found = edgeBetween(patch, presses);
+  const apart = Math.hypot(b.x - a.x, b.y - a.y);
+  if (
+    !found ||
+    found.seen < edge.seen ||
+    found.residualPx > edge.residualShare * apart ||
+    found.ahead < edge.ahead ||
+    farthest(presses, found.ends) > edge.mostMoved * apart
+  )
+    return null;
+  return moved(presses, found.ends, found.seen * (0.8 + 0.4 * found.ahead));
+}
+
+function inShaft(presses: Ends, patch: Patch): Sharpened[] | null {
+  const [a, b] = presses;
+  const apart = Math.hypot(b.x - a.x, b.y - a.y);
+  const found = shaftMiddle(patch, presses, shaftReach * apart);
+  if (!found || found.seen < shaft.seen) return null;
+  if (farthest(presses, found.ends) > shaft.mostMoved * Math.min(...found.widthsPx)) return null;
+  return moved(presses, found.ends, found.seen);
+}
+/** The sides of a shaft lie within this share of the way between its presses. */
+const shaftReach = 0.5;
+
+const farthest = (from: Ends, to: readonly Point[]) =>
+  Math.max(...from.map(({ x, y }, i) => Math.hypot(to[i].x - x, to[i].y - y)));
+const moved = (presses: Ends, ends: readonly Point[], confidence: number): Sharpened[] =>
+  ends.map(({ x, y }, i) => ({
+    x,
+    y,
+    uncertaintyPx: presses[i].uncertaintyPx,
+    confidence: sure(confidence),
+    pressed: presses.map(plain)
+  }));
