@@ -226,6 +226,7 @@ describe('every route', () => {
     'GET /api/pictures/[picture]/same-place': {},
     'GET /api/pictures/[picture]/out': { query: '?as=png', may: allButWren },
     'GET /api/visits/[visit]/readings': { may: allButWren },
+    'GET /api/visits/[visit]/results': { may: allButWren },
     'GET /api/pictures/[picture]/preview': { query: '?seq=0&turn=0' },
     'GET /api/visits/[visit]': {},
     'GET /api/visits/[visit]/deliveries': {},

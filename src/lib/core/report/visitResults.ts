@@ -7,6 +7,7 @@ import { type GuideSet, type PictureNow, guideSetsOf } from '../picture/guideSet
 import { scaleInUse } from '../picture/pictureLayers';
 import { type PictureView, aspectOf, pictureName, placesOf } from '../picture/pictureView';
 import { drawnItems, isReading, readingsOf } from '../picture/readings';
+import type { CourseStep } from './courseDrawing';
 import { type PostureFigure, postureFigure } from './postureFigure';
 
 /** One result as it stands on a page. */
@@ -20,6 +21,9 @@ export interface ResultLine {
   stage: string;
   /** What has changed since it was measured before, in words; empty where it was not, or in another unit. */
   change: string;
+  /** It and what it was before, the oldest first: those in another unit are left out. */
+  course: CourseStep[];
+  limits: { low: number | null; high: number | null } | null;
 }
 
 /** What a guide gave on the pictures of a visit. */
@@ -102,10 +106,10 @@ const takenAt = ({ views }: GuideSet) =>
 
 function guidePage(set: GuideSet, before: readonly GuideSet[]): GuidePage {
   const parts = [...set.views.values()];
-  const last = before
+  const former = before
     .filter((each) => each.guide.key === set.guide.key && isOfSame(set, each) && takenAt(each) < takenAt(set))
-    .toSorted((a, b) => takenAt(a).localeCompare(takenAt(b)))
-    .at(-1);
+    .toSorted((a, b) => takenAt(a).localeCompare(takenAt(b)));
+  const last = former.at(-1);
   const drawn = parts.flatMap(({ picture, item }) =>
     drawnItems(picture.layers)
       .filter((each) => each.item.id === item.id && each.item.kind === 'guide')
@@ -117,7 +121,7 @@ function guidePage(set: GuideSet, before: readonly GuideSet[]): GuidePage {
     set: set.set,
     name: set.guide.name,
     pictures: parts.map(({ picture }) => picture),
-    lines: valued.map((result) => lineOf(result, last)),
+    lines: valued.map((result) => lineOf(result, former, takenAt(set))),
     without: set.results.flatMap((result) =>
       result.outcome === 'cannot' ? [{ name: result.formula.name, because: result.because }] : []
     ),
@@ -144,9 +148,21 @@ function isOfSame(a: GuideSet, b: GuideSet): boolean {
   return some.some((one) => others.some((other) => samePlace(one, other)));
 }
 
-function lineOf(result: GuideResult & { outcome: 'value' }, last: GuideSet | undefined): ResultLine {
+function lineOf(
+  result: GuideResult & { outcome: 'value' },
+  former: readonly GuideSet[],
+  at: string
+): ResultLine {
   const { formula, value, standing, stage } = result;
-  const then = last?.results.find((each) => each.formula.key === formula.key);
+  const resultIn = (set: GuideSet) => set.results.find((each) => each.formula.key === formula.key);
+  const last = former.at(-1);
+  const then = last && resultIn(last);
+  const steps = former.flatMap((set): CourseStep[] => {
+    const found = resultIn(set);
+    return found?.outcome === 'value' && found.value.unit === value.unit
+      ? [{ takenAt: takenAt(set), value: found.value.value, plusMinus: found.value.plusMinus }]
+      : [];
+  });
   return {
     key: formula.key,
     name: formula.name,
@@ -155,7 +171,9 @@ function lineOf(result: GuideResult & { outcome: 'value' }, last: GuideSet | und
     standing,
     stage: stage ?? '',
     change:
-      then?.outcome === 'value' && then.value.unit === value.unit ? changeInWords(then.value, value) : ''
+      then?.outcome === 'value' && then.value.unit === value.unit ? changeInWords(then.value, value) : '',
+    course: [...steps, { takenAt: at, value: value.value, plusMinus: value.plusMinus }],
+    limits: value.unit === formula.unit ? (formula.normal ?? null) : null
   };
 }
 

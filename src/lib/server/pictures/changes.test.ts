@@ -154,6 +154,38 @@ describe('what people make of a picture', () => {
     expect(await waiting()).toBe(1);
   });
 
+  it('of two people at one guide keeps what each placed, and the later place of what both moved', async () => {
+    const { pictureId, now } = await newPicture();
+    const [one, other] = [clinic.caller('assistant'), clinic.caller()];
+    const at = (x: number) => ({ x, y: 4, uncertaintyPx: 1 });
+    const body = (points: Record<string, ReturnType<typeof at>>) => ({
+      set: 'two-at-once',
+      guide: 'distal-radius',
+      version: 1,
+      view: 'front',
+      points
+    });
+    const put = (caller: Caller, from: object | undefined, to: object) =>
+      keep(pictureId, caller, { ...change('guide', to, 'two-at-once'), from });
+    const points = async () =>
+      ((await now()).layers.items.find(({ kind }) => kind === 'guide')!.body as ReturnType<typeof body>)
+        .points;
+    const first = body({ styloid: at(1), 'axis upper': at(2), 'axis lower': at(3) });
+    await put(one, undefined, first);
+    // Both saw the first: one moves a point and takes one off, the other moves another and adds one.
+    await put(one, first, body({ styloid: at(10), 'axis upper': at(2) }));
+    const theirs = body({ styloid: at(1), 'axis upper': at(20), 'axis lower': at(3), 'ulnar head': at(7) });
+    await put(other, first, theirs);
+    expect(await points()).toEqual({ styloid: at(10), 'axis upper': at(20), 'ulnar head': at(7) });
+    // What the other goes on from is his own state; the same point moved by both is where the later put it.
+    await put(other, theirs, body({ ...theirs.points, styloid: at(30) }));
+    expect(await points()).toMatchObject({ styloid: at(30), 'axis upper': at(20) });
+    expect(await points()).not.toHaveProperty('axis lower');
+    // Another view is another thing: nothing is mixed.
+    await put(one, first, { ...body({ 'volar rim': at(5) }), view: 'side' });
+    expect(await points()).toEqual({ 'volar rim': at(5) });
+  });
+
   it('is prepared by an assistant and confirmed by a clinician alone, and says who did which', async () => {
     const { pictureId, now } = await newPicture();
     const [assistant, clinician] = [clinic.caller('assistant'), clinic.caller()];

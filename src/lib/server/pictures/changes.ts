@@ -1,9 +1,10 @@
 import { z } from 'zod';
-import { type LayerStep, toBringBack, toTakeBack } from '../../core/picture/layerLog';
+import { type LayerStep, standingLayers, toBringBack, toTakeBack } from '../../core/picture/layerLog';
 import { type FileSpacing, scaleFromFile } from '../../core/calibration/scale';
 import { readableLayers } from '../../core/picture/pictureLayers';
 import type { ScaleGiven } from '../../core/picture/layers/scale/scale';
 import { isLayerName, layerKindOf } from '../../core/picture/layers/all';
+import { readVersioned } from '../../core/versioned';
 import type { PictureView } from '../../core/picture/pictureView';
 import { once } from '../acts/once';
 import { noteLook } from '../audit/looks';
@@ -22,7 +23,9 @@ const change = z
   .strictObject({
     kind: z.string().refine(isLayerName, 'nothing on a picture is called so'),
     item: item.nullable(),
-    body: z.unknown()
+    body: z.unknown(),
+    /** What it was made of, as the page saw it: what somebody else has changed since is kept too where it can be. */
+    from: z.unknown().optional()
   })
   .transform((asked, context) => {
     const kind = layerKindOf(asked.kind);
@@ -84,6 +87,22 @@ function withOwnAspect(body: unknown, row: PictureRow): unknown {
   return { ...(body as ScaleGiven), aspect };
 }
 
+/** A change together with what somebody else has made of the same thing since the page saw it. */
+function withOthers(
+  { kind, item: of, body, from }: ActWish['changes'][number],
+  standing: readonly LayerStep[]
+) {
+  const { joined, schema } = layerKindOf(kind);
+  const kept = standing.find((each) => each.kind === kind && each.item === of);
+  const before = schema.safeParse(from);
+  if (!joined || body === null || !kept || !before.success) return body;
+  return joined({
+    from: before.data,
+    kept: readVersioned(kind, layerKindOf(kind), kept.version, kept.body),
+    now: body
+  });
+}
+
 /** Keeps one act that a person did, once for its key. */
 export async function keepAct(caller: Caller, pictureId: string, key: string, wish: ActWish): Promise<Done> {
   await demand(caller, 'change pictures', pictureId);
@@ -95,9 +114,11 @@ export async function keepAct(caller: Caller, pictureId: string, key: string, wi
     const row = await pictureRow(tx, pictureId);
     return once(tx, caller.userId, key, async () => {
       await holdLog(tx, pictureId);
-      const steps = wish.changes.map((each): NewStep => ({
+      const log = wish.changes.some(({ from }) => from) ? await stepsOf(tx, [pictureId]) : null;
+      const standing = standingLayers(log?.get(pictureId) ?? []);
+      const steps = wish.changes.map(({ from, ...each }): NewStep => ({
         ...each,
-        body: each.kind === 'scale' ? withOwnAspect(each.body, row) : each.body,
+        body: each.kind === 'scale' ? withOwnAspect(each.body, row) : withOthers({ ...each, from }, standing),
         act: key,
         by: caller.userId,
         undoes: null

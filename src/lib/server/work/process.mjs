@@ -17,3 +17,4 @@ export const warm = () => tasks.warm();
 export const arrival = (wish) => tasks.arrival(wish);
 export const shown = (wish) => tasks.shown(wish);
 export const samples = (wish) => tasks.samples(wish);
+export const pdf = (wish) => tasks.pdf(wish);

@@ -14,6 +14,7 @@ import { makePreview } from '../pictures/previewMaking';
 import type { PreviewWish } from '../pictures/previewWish';
 import { smallWebp } from '../pictures/small';
 import { pictureRow } from '../pictures/views';
+import type { ResultsPdfWish } from '../report/resultsPdf';
 import type { SamplesOutside, ShownOutside } from '../takenOut/outside';
 import type { FileAnswer, ProcessNews } from './fileAnswer';
 import { openFile as open } from '../pictures/decode/openFile';
@@ -75,6 +76,11 @@ export const warm = async (): Promise<void> => {
   await beforeClinic('select 1 as warm').catch(() => {});
   warmUp();
 };
+
+/** Results of a visit on paper. */
+export const pdf = async (wish: ResultsPdfWish): Promise<Uint8Array> =>
+  // Rarely wanted, and much to load.
+  (await import('../report/resultsPdf')).resultsPdf(wish);
 
 /** What came in and belongs to nobody yet, as a picture to look at. */
 export const arrival = makeShown;

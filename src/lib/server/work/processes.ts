@@ -7,6 +7,7 @@ import type { OpenedPaper } from '../papers/openPaper';
 import type { LookingWish } from '../advice/lookingWish';
 import type { LevelBytes } from '../pictures/levelBytes';
 import type { PreviewWish } from '../pictures/previewWish';
+import type { ResultsPdfWish } from '../report/resultsPdf';
 import type { SamplesOutside, ShownOutside } from '../takenOut/outside';
 import type { OpenedFile } from '../pictures/decode/opened';
 import type { FileAnswer, ProcessNews } from './fileAnswer';
@@ -233,4 +234,9 @@ export function shownOutside(wish: ShownOutside): Promise<Uint8Array> {
 export function samplesOutside(wish: SamplesOutside): Promise<Uint8Array> {
   pictures ??= newPool();
   return pictures.run(wish, { name: 'samples' });
+}
+/** Results of a visit as a PDF. */
+export function pdfOutside(wish: ResultsPdfWish): Promise<Uint8Array> {
+  pictures ??= newPool();
+  return pictures.run(wish, { name: 'pdf' });
 }

@@ -64,13 +64,16 @@
         {#if open === result.key}
           <div class="flex flex-col gap-2.5 px-3 pb-3">
             <TextField label="Name" bind:value={result.name} most={80} testid="result-name" />
-            <Select
-              label="What is measured"
-              value={result.measure}
-              options={measures}
-              onchange={(measure) => draft.measureBy(result, measure as WrittenMeasure)}
-              testid="result-measure"
-            />
+            <div>
+              <span class="font-semibold" aria-hidden="true">What is measured</span>
+              <Select
+                label="What is measured"
+                value={result.measure}
+                options={measures}
+                onchange={(measure) => draft.measureBy(result, measure as WrittenMeasure)}
+                testid="result-measure"
+              />
+            </div>
             {#if draft.guide.views.length > 1}
               <Select
                 label="In which view"

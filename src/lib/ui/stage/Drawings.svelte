@@ -24,7 +24,8 @@
     movable: boolean;
     /** How near a point a press takes it up, in screen pixels; 0 for never. */
     grip: number;
-    onhighlight?: (id: string | null) => void;
+    /** @param index of the point that is looked at */
+    onhighlight?: (id: string | null, index?: number) => void;
   }
   let {
     drawings,
@@ -90,9 +91,9 @@
               aria-label="{pointNameOf(drawing, i)} of {words}; arrow keys move it, with Shift ten times"
               data-handle={drawing.id}
               data-index={i}
-              onpointerenter={() => onhighlight?.(drawing.id)}
+              onpointerenter={() => onhighlight?.(drawing.id, i)}
               onpointerleave={() => onhighlight?.(null)}
-              onfocus={() => onhighlight?.(drawing.id)}
+              onfocus={() => onhighlight?.(drawing.id, i)}
               onblur={() => onhighlight?.(null)}
             />
           {/if}

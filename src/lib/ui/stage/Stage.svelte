@@ -60,7 +60,7 @@
     /** Where the stages beside it look; undefined for a stage of its own, null while all of them fit. */
     together?: SharedView | null;
     ondeed?: (deed: Exclude<Deed, { kind: 'view' }>) => void;
-    onhighlight?: (id: string | null) => void;
+    onhighlight?: (id: string | null, index?: number) => void;
     /** Samples of the picture have come. */
     onarrived?: () => void;
     /** What lies over the picture, below the drawings. */

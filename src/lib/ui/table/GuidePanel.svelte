@@ -116,6 +116,9 @@
         testid="guide-view"
       />
     {/if}
+    {#each guiding.doubts as doubt (doubt)}
+      <p class="text-small text-brass font-semibold" role="status" data-testid="guide-doubt">{doubt}</p>
+    {/each}
     {#if may.changePictures && view.finds && (guiding.looking || found.length > 0 || !guiding.foundSome)}
       <div class="flex flex-col gap-1.5">
         {#if guiding.looking}

@@ -15,7 +15,8 @@
   const { guide, results } = $derived(of);
   let overTime = $state.raw<GuideResult | null>(null);
   const isLit = (needs: readonly string[]) =>
-    table.guiding.lit?.set === of.set && table.guiding.lit.needs === needs;
+    (table.guiding.lit?.set === of.set && table.guiding.lit.needs === needs) ||
+    (table.guiding.pointed?.set === of.set && needs.includes(table.guiding.pointed.landmark));
   const there = $derived(results.filter(({ outcome }) => outcome !== 'missing'));
   const missing = $derived(results.filter(({ outcome }) => outcome === 'missing'));
   const names = $derived(

@@ -246,7 +246,10 @@
           ondeed={(deed) => {
             if (!thenNow.then || !pointDeed('now', deed)) table.deed(deed);
           }}
-          onhighlight={(id) => (table.highlighted = id)}
+          onhighlight={(id, index) => {
+            table.highlighted = id;
+            table.guiding.point(id, index);
+          }}
         />
       {:else}
         <Stage

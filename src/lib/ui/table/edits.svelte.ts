@@ -64,7 +64,12 @@ export class Edits {
     this.keepAll([change], message);
   }
   private keepAll(changes: LayerChange[], message: string): void {
-    void this.store.act(this.picture().pictureId, changes, message);
+    const { items } = this.picture().layers;
+    const made = changes.map((change) => {
+      const from = layerKindOf(change.kind).joined && items.find(({ id }) => id === change.item)?.body;
+      return from && change.body !== null ? { ...change, from } : change;
+    });
+    void this.store.act(this.picture().pictureId, made, message);
     this.dragged = null;
   }
 

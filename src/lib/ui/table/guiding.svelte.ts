@@ -1,6 +1,8 @@
 import { Waypoints } from '@lucide/svelte';
 import { SvelteSet } from 'svelte/reactivity';
 import type { PlacedPoint } from '$core/calibration/scale';
+import { standingAdvice } from '$core/picture/adviceView';
+import { doubtOf } from '$core/measurement/guides/doubts';
 import { type FittingGuide, fittingGuides } from '$core/measurement/guides/fitting';
 import type { Guide, GuideView, Landmark } from '$core/measurement/guides/guide';
 import { type Likely, likelyPlace } from '$core/measurement/guides/likely';
@@ -15,7 +17,7 @@ import {
   guideSpreads
 } from '$core/picture/guideSets';
 import type { PictureItem } from '$core/picture/pictureLayers';
-import { type GuidePoints, guideViewOf } from '$core/picture/layers/guide/guide';
+import { type GuidePoints, guideViewOf, landmarkOf } from '$core/picture/layers/guide/guide';
 import { type PictureView, placesOf } from '$core/picture/pictureView';
 import { orientedSize, toImage, toOriented } from '$core/raster/orientation';
 import { placeTool } from '../stage/tools/place';
@@ -53,6 +55,9 @@ export class Guiding {
   pulls = $state(false);
   /** The result that is looked at: what it is made of lights up on the picture. */
   lit = $state.raw<{ set: string; needs: readonly string[] } | null>(null);
+
+  /** The landmark that is pointed at on the picture, as `view.landmark`: its results light up. */
+  pointed = $state.raw<{ set: string; landmark: string } | null>(null);
 
   constructor(
     private readonly edits: Edits,
@@ -149,6 +154,12 @@ export class Guiding {
     });
     return { points, lines };
   });
+  /** What is pointed at on the picture. */
+  point(id: string | null, index?: number): void {
+    const item = this.edits.layers.items.find((each) => each.kind === 'guide' && each.id === id);
+    const landmark = item && index !== undefined ? landmarkOf(item.body as GuidePoints, index) : undefined;
+    this.pointed = item && landmark ? { set: item.id, landmark } : null;
+  }
   /** Of what was found, what nobody has taken or put elsewhere. */
   readonly proposed: Readonly<Record<string, Proposed>> = $derived.by(() =>
     Object.fromEntries(Object.entries(this.found).filter(([key]) => !this.points[key]))
@@ -157,6 +168,33 @@ export class Guiding {
   readonly sharper: Readonly<Record<string, Sharpened>> = $derived.by(() =>
     this.hand ? this.pressing.better(this.points) : {}
   );
+  /** Why somebody may doubt this picture or what is placed on it, in words. */
+  readonly doubts: string[] = $derived.by(() => {
+    const { picture } = this.given();
+    if (!picture || !this.view) return [];
+    const size = { width: picture.width, height: picture.height, pixelAspect: this.edits.aspect };
+    const { orientation } = this.edits;
+    const seen = Object.entries(this.points).map(
+      ([key, point]) => [key, toOriented(point, size, orientation)] as const
+    );
+    const doubt = doubtOf(this.view, Object.fromEntries(seen));
+    return [
+      ...(orientation.mirrored === picture.firstOrientation.mirrored
+        ? []
+        : ['This picture has been mirrored since it came in: its left and right are exchanged.']),
+      ...standingAdvice(picture.advice)
+        .filter(({ kind }) => kind === 'turned' || kind === 'other side')
+        .map(({ description }) => description),
+      ...(doubt === 'mirrored'
+        ? [
+            'The patient’s right lies where the drawing has the left: the picture is mirrored, or sides are exchanged.'
+          ]
+        : []),
+      ...(doubt === 'unlike'
+        ? [`These landmarks lie unlike those of “${this.view.name}”: look whether this picture is that view.`]
+        : [])
+    ];
+  });
   /** Where the wanted landmark is likely, in image pixels, and how far around it. */
   readonly likely: Likely | null = $derived.by(() => {
     const { picture } = this.given();

@@ -4,7 +4,7 @@
 
 <script lang="ts">
   import type { Snippet } from 'svelte';
-  import { ArrowLeft, Printer } from '@lucide/svelte';
+  import { ArrowLeft, FileDown, Printer } from '@lucide/svelte';
   import { page } from '$app/state';
   import { initialsOf } from '$core/people/names';
   import { ageWords } from '../words';
@@ -21,8 +21,10 @@
     children: Snippet;
     /** What is said at the foot before who printed it and when. */
     foot: string;
+    /** Where it is made as a PDF. */
+    pdf?: string;
   }
-  let { back, testid, names = $bindable(), children, foot }: Props = $props();
+  let { back, testid, names = $bindable(), children, foot, pdf }: Props = $props();
   const store = theVisit();
   const { patient, openedAt, room } = $derived(store.head);
   const who = $derived(page.data.who!);
@@ -41,6 +43,9 @@
         { value: 'full', words: 'Full name' }
       ]}
     />
+    {#if pdf}<a class="button" href="{pdf}?names={names}" download data-testid="as-pdf"
+        ><FileDown size={18} aria-hidden="true" />PDF</a
+      >{/if}
     <button class="button main" onclick={() => print()} data-testid="print"
       ><Printer size={18} aria-hidden="true" />Print</button
     >

@@ -21,6 +21,8 @@ export interface LayerChange {
   item: string | null;
   /** The layer's new state; null takes it off. */
   body: unknown;
+  /** What it was made of, where others may be at it too. */
+  from?: unknown;
 }
 
 /** What a page asks of a tray; see the server's list. */

@@ -147,8 +147,11 @@
         {/if}
         <div class="flex min-h-0 flex-1 justify-center"><DrawingSheet {draft} disabled={!may} /></div>
       </section>
-      <fieldset class="panel flex w-110 shrink-0 flex-col p-4" disabled={!may}>
-        <legend class="sr-only">What is asked for, and what follows</legend>
+      <section
+        class="panel flex min-h-0 w-110 shrink-0 flex-col p-4"
+        aria-label="What is asked for, and what follows"
+        inert={!may}
+      >
         <Tabs
           label="What is asked for, and what follows"
           bind:value={tab}
@@ -170,7 +173,7 @@
           >
             {draft.lacks}
           </p>{/if}
-      </fieldset>
+      </section>
     </div>
   </main>
 </div>

@@ -59,6 +59,11 @@ export interface LayerKind<Name extends string, Body> extends Versioned<Body> {
   confirms?: true;
   /** What a person has to be allowed for making it, beside changing pictures. */
   right?: 'confirm';
+  /**
+   * Of two that were made of one state at once, one kept already: both changes as far as they touch different parts.
+   * Absent where the later takes the place of the earlier whole.
+   */
+  joined?(made: { from: Body; kept: Body; now: Body }): Body;
   /** What it changes in a softcopy presentation state (PS3.3 A.33.1), beside its drawing. */
   presentation?(body: Body): Attributes;
 }

@@ -1,8 +1,10 @@
 <script lang="ts">
   import { pictureName } from '$core/picture/pictureView';
+  import { resultsFoot } from '$core/report/resultsPaper';
   import { visitResults } from '$core/report/visitResults';
   import { dayWords } from '$ui/clock';
   import Small from '$ui/pictures/Small.svelte';
+  import CourseDrawing from '$ui/report/CourseDrawing.svelte';
   import PostureDrawing from '$ui/report/PostureDrawing.svelte';
   import Paper, { type Names } from '$ui/visit/Paper.svelte';
   import { theVisit } from '$ui/visit/visitStore.svelte';
@@ -18,10 +20,12 @@
   back={{ href: `/visits/${store.head.visitId}/measure`, words: 'Back to Measure' }}
   testid="results-page"
   bind:names
-  foot="± is two standard uncertainties, of the scale and of placing the points. Ranges are of the sources named, not a judgement."
+  foot={resultsFoot}
+  pdf={data.who!.may.send ? `/api/visits/${store.head.visitId}/results` : undefined}
 >
   {#each results.guides as guide (guide.set)}
     {@const ranged = guide.lines.some(({ range }) => range)}
+    {@const drawn = guide.lines.some(({ course }) => course.length > 1)}
     <section class="mb-6" data-testid="results-guide">
       <h2 class="text-lead mb-1 font-bold">{guide.name}</h2>
       <p>
@@ -53,11 +57,12 @@
             <th class="py-1 pr-3 font-semibold">Result</th>
             <th class="py-1 pr-3 font-semibold">Value</th>
             {#if ranged}<th class="py-1 pr-3 font-semibold">Range</th>{/if}
-            {#if guide.since}<th class="py-1 font-semibold">Since {dayWords(guide.since)}</th>{/if}
+            {#if guide.since}<th class="py-1 pr-3 font-semibold">Since {dayWords(guide.since)}</th>{/if}
+            {#if drawn}<th class="py-1 font-semibold">Over time</th>{/if}
           </tr>
         </thead>
         <tbody>
-          {#each guide.lines as { key, name, value, range, standing, stage, change } (key)}
+          {#each guide.lines as { key, name, value, range, standing, stage, change, course, limits } (key)}
             <tr class="break-inside-avoid border-t align-top" data-testid="results-line" data-key={key}>
               <th class="py-1 pr-3 font-normal">{name}</th>
               <td class="py-1 pr-3 font-semibold whitespace-nowrap"
@@ -70,7 +75,14 @@
                       >{/if}{:else}–{/if}</td
                 >
               {/if}
-              {#if guide.since}<td class="py-1">{change || '–'}</td>{/if}
+              {#if guide.since}<td class="py-1 pr-3">{change || '–'}</td>{/if}
+              {#if drawn}<td class="py-1"
+                  >{#if course.length > 1}<CourseDrawing
+                      steps={course}
+                      {limits}
+                      words="{name}, {course.length} times"
+                    />{/if}</td
+                >{/if}
             </tr>
           {/each}
         </tbody>

@@ -43,6 +43,12 @@ function keysOf(body: GuidePoints): string[] {
   return [...asked.filter((key) => key in body.points), ...placed.filter((key) => !asked.includes(key))];
 }
 
+/** Which landmark one of the points on a picture is, as `view.landmark`; undefined for none. */
+export function landmarkOf(body: GuidePoints, index: number): string | undefined {
+  const key = keysOf(body)[index];
+  return key === undefined ? undefined : `${body.view}.${key}`;
+}
+
 /** Landmarks of a guide on one of its views. What follows from them is told for all its views together. */
 export const guideLayer = layerKind<'guide', GuidePoints>({
   kind: 'guide',
@@ -53,6 +59,23 @@ export const guideLayer = layerKind<'guide', GuidePoints>({
   // Guides of a clinic's own came with the second.
   upcasters: { 1: (body) => body },
   confirms: true,
+  joined: ({ from, kept, now }) => {
+    // Another guide or view is another thing altogether.
+    if (now.view !== kept.view || now.guide !== kept.guide || now.version !== kept.version) return now;
+    const isSame = (a?: PlacedPoint, b?: PlacedPoint) =>
+      a === b ||
+      (a !== undefined &&
+        b !== undefined &&
+        a.x === b.x &&
+        a.y === b.y &&
+        a.uncertaintyPx === b.uncertaintyPx);
+    const keys = [...new Set([...Object.keys(kept.points), ...Object.keys(now.points)])];
+    const points = keys.flatMap((key) => {
+      const point = isSame(now.points[key], from.points[key]) ? kept.points[key] : now.points[key];
+      return point ? [[key, point] as const] : [];
+    });
+    return { ...now, points: Object.fromEntries(points) };
+  },
   placed: {
     pointNames: [],
     further: 'Landmark',

@@ -1,0 +1,201 @@
+import path from 'node:path';
+import pdfmake from 'pdfmake';
+import sharp from 'sharp';
+import { courseBox, courseDrawing } from '../../core/report/courseDrawing';
+import { type PaperShape, postureBox, postureShapes } from '../../core/report/postureShapes';
+import type { ResultsPaper } from '../../core/report/resultsPaper';
+
+/** What is put on paper, with the small pictures that stand on it, as WebP, by their pictures. */
+export interface ResultsPdfWish {
+  paper: ResultsPaper;
+  small: Record<string, Uint8Array>;
+}
+
+const fontFolder = path.resolve('node_modules/@fontsource/atkinson-hyperlegible-next/files');
+const font = (weight: number) =>
+  path.join(fontFolder, `atkinson-hyperlegible-next-latin-${weight}-normal.woff`);
+const mmPt = 72 / 25.4;
+const grey = '#9aa5a0';
+const pictureMm = 40;
+
+type Content = Record<string, unknown>;
+
+const svgOf = (
+  shapes: readonly PaperShape[],
+  box: { left: number; top: number; width: number; height: number },
+  dashes: string
+) =>
+  `<svg xmlns="http://www.w3.org/2000/svg" viewBox="${box.left} ${box.top} ${box.width} ${box.height}">${shapes
+    .map(
+      ({ d, stroke, width, fill, dashed }) =>
+        `<path d="${d}" stroke="${stroke}" stroke-width="${width}" fill="${fill ?? 'none'}"${dashed ? ` stroke-dasharray="${dashes}"` : ''} stroke-linejoin="round" stroke-linecap="round"/>`
+    )
+    .join('')}</svg>`;
+
+/**
+ * The results of a visit as a PDF of A4 sheets: the fonts are in it, its text can be read out and searched for, and its
+ * properties name the patient as its head does and in no other way.
+ */
+export async function resultsPdf({ paper, small }: ResultsPdfWish): Promise<Uint8Array> {
+  // Nothing is fetched, and no file is read but the fonts that ship.
+  pdfmake.setUrlAccessPolicy(() => false);
+  pdfmake.setLocalAccessPolicy((file) => path.resolve(file).startsWith(fontFolder));
+  pdfmake.setFonts({ Atkinson: { normal: font(400), bold: font(700) } });
+  const pictures = new Map(
+    await Promise.all(
+      Object.entries(small).map(async ([pictureId, webp]) => {
+        const jpeg = await sharp(webp).flatten({ background: '#000' }).jpeg({ quality: 90 }).toBuffer();
+        return [pictureId, `data:image/jpeg;base64,${jpeg.toString('base64')}`] as const;
+      })
+    )
+  );
+  const document = {
+    info: {
+      title: `Results of ${paper.title}, ${paper.when}`,
+      author: paper.clinic,
+      creator: 'Yonder Tray',
+      producer: 'Yonder Tray'
+    },
+    language: 'en-GB',
+    tagged: true,
+    displayTitle: true,
+    pageSize: 'A4',
+    pageMargins: [18, 16, 18, 18].map((mm) => mm * mmPt),
+    defaultStyle: { font: 'Atkinson', fontSize: 10, lineHeight: 1.15 },
+    styles: { small: { fontSize: 8.5 } },
+    content: [
+      {
+        columns: [
+          { stack: [{ text: paper.title, fontSize: 16, bold: true }, { text: paper.about }] },
+          { stack: [{ text: paper.clinic, bold: true }, { text: paper.when }], alignment: 'right' }
+        ]
+      },
+      rule(),
+      ...paper.guides.flatMap((guide) => guideContent(guide, pictures)),
+      ...(paper.readings.length > 0 ? [heading('Readings'), readings(paper.readings)] : []),
+      ...(paper.guides.length + paper.readings.length === 0
+        ? [{ text: 'Nothing has been measured in this visit yet.' }]
+        : [])
+    ],
+    footer: (sheet: number, of: number): Content => ({
+      margin: [18 * mmPt, 0, 18 * mmPt, 0],
+      columns: [
+        { text: paper.foot, style: 'small' },
+        { text: of > 1 ? `${sheet} of ${of}` : '', style: 'small', width: 'auto' }
+      ]
+    })
+  };
+  return new Uint8Array(await pdfmake.createPdf(document).getBuffer());
+}
+
+const rule = (): Content => ({
+  canvas: [{ type: 'line', x1: 0, y1: 0, x2: 174 * mmPt, y2: 0, lineWidth: 0.6, lineColor: grey }],
+  margin: [0, 4, 0, 10]
+});
+const heading = (text: string): Content => ({
+  text,
+  fontSize: 12.5,
+  bold: true,
+  margin: [0, 6, 0, 2],
+  headlineLevel: 1
+});
+const lines = {
+  hLineWidth: (i: number) => (i === 0 ? 0 : 0.5),
+  vLineWidth: () => 0,
+  hLineColor: () => grey,
+  paddingLeft: () => 0,
+  paddingRight: () => 8
+};
+
+function guideContent(
+  { name, done, warning, figure, pictures, since, lines: results, remarks }: ResultsPaper['guides'][number],
+  shown: ReadonlyMap<string, string>
+): Content[] {
+  const ranged = results.some(({ range }) => range);
+  const drawn = results.some(({ course }) => course.length > 1);
+  const head = [
+    'Result',
+    'Value',
+    ...(ranged ? ['Range'] : []),
+    ...(since ? [`Since ${since}`] : []),
+    ...(drawn ? ['Over time'] : [])
+  ];
+  const seen = (['front', 'side'] as const).flatMap((from) => {
+    const parts = figure?.[from];
+    return parts
+      ? [
+          {
+            svg: svgOf(postureShapes(parts, from), postureBox, '12 10'),
+            width: 36 * mmPt,
+            margin: [0, 4, 16, 4]
+          }
+        ]
+      : [];
+  });
+  const small = pictures.flatMap(({ pictureId, name: words }) => {
+    const image = shown.get(pictureId);
+    return image
+      ? [
+          {
+            stack: [
+              { image, fit: [pictureMm * mmPt, pictureMm * mmPt] },
+              { text: words, style: 'small' }
+            ],
+            width: pictureMm * mmPt
+          }
+        ]
+      : [];
+  });
+  return [
+    heading(name),
+    { text: [{ text: done }, ...(warning ? [{ text: ` ${warning}`, bold: true }] : [])] },
+    ...(seen.length > 0 ? [{ columns: seen, columnGap: 20 }] : []),
+    ...(small.length > 0 ? [{ columns: small, columnGap: 10, margin: [0, 6, 0, 6] }] : []),
+    {
+      layout: lines,
+      margin: [0, 6, 0, 4],
+      table: {
+        headerRows: 1,
+        dontBreakRows: true,
+        widths: ['*', ...head.slice(1).map(() => 'auto')],
+        body: [
+          head.map((text) => ({ text, bold: true, style: 'small' })),
+          ...results.map((line) => [
+            { text: line.name },
+            { text: line.value, bold: true },
+            ...(ranged ? [{ text: line.range || '–', bold: line.isOutside }] : []),
+            ...(since ? [{ text: line.change || '–' }] : []),
+            ...(drawn
+              ? [
+                  line.course.length > 1
+                    ? {
+                        svg: svgOf(
+                          courseDrawing(line.course, line.limits),
+                          { left: 0, top: 0, ...courseBox },
+                          '3 2'
+                        ),
+                        width: 30 * mmPt
+                      }
+                    : { text: '' }
+                ]
+              : [])
+          ])
+        ]
+      }
+    },
+    ...remarks.map((text) => ({ text, style: 'small' }))
+  ];
+}
+
+const readings = (all: ResultsPaper['readings']): Content => ({
+  layout: lines,
+  table: {
+    widths: ['*', 'auto', 'auto'],
+    dontBreakRows: true,
+    body: all.map(({ name, value, confirmed }) => [
+      { text: name },
+      { text: value, bold: true },
+      { text: confirmed }
+    ])
+  }
+});
