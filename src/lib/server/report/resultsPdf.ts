@@ -19,6 +19,9 @@ const grey = '#9aa5a0';
 const pictureMm = 40;
 
 type Content = Record<string, unknown>;
+interface Following {
+  getFollowingNodesOnPage(): readonly Content[];
+}
 
 const svgOf = (
   shapes: readonly PaperShape[],
@@ -77,11 +80,14 @@ export async function resultsPdf({ paper, small }: ResultsPdfWish): Promise<Uint
         ? [{ text: 'Nothing has been measured in this visit yet.' }]
         : [])
     ],
+    // No heading stands alone at the foot of a sheet.
+    pageBreakBefore: ({ headlineLevel }: Content, { getFollowingNodesOnPage }: Following) =>
+      headlineLevel === 1 && getFollowingNodesOnPage().length === 0,
     footer: (sheet: number, of: number): Content => ({
       margin: [18 * mmPt, 0, 18 * mmPt, 0],
       columns: [
         { text: paper.foot, style: 'small' },
-        { text: of > 1 ? `${sheet} of ${of}` : '', style: 'small', width: 'auto' }
+        { text: of > 1 ? `${sheet} of ${of}` : '', style: 'small', width: 'auto', noWrap: true }
       ]
     })
   };
@@ -157,12 +163,18 @@ function guideContent(
       table: {
         headerRows: 1,
         dontBreakRows: true,
-        widths: ['*', ...head.slice(1).map(() => 'auto')],
+        widths: [
+          '*',
+          'auto',
+          ...(ranged ? [34 * mmPt] : []),
+          ...(since ? [38 * mmPt] : []),
+          ...(drawn ? ['auto'] : [])
+        ],
         body: [
           head.map((text) => ({ text, bold: true, style: 'small' })),
           ...results.map((line) => [
             { text: line.name },
-            { text: line.value, bold: true },
+            { text: line.value, bold: true, noWrap: true },
             ...(ranged ? [{ text: line.range || '–', bold: line.isOutside }] : []),
             ...(since ? [{ text: line.change || '–' }] : []),
             ...(drawn

@@ -31,6 +31,15 @@ export interface GuideInReport {
   landmarks: { key: string; name: string; point: PlacedPoint }[];
   /** Each with the landmarks that it is inferred from, in image pixels. */
   results: { key: string; name: string; value: Value; from: Point[] }[];
+  /** What follows from landmarks on other pictures too: points of each picture, this one with them. */
+  across?: { key: string; name: string; value: Value; from: { image: ImageInReport; points: Point[] }[] }[];
+}
+
+/** A picture that a report points at. */
+export interface ImageInReport {
+  seriesUid: string;
+  sopClassUid: string;
+  instanceUid: string;
 }
 
 /** In what words a report says which guide's landmarks these are; what follows is guide, version and view by their keys. */
@@ -73,6 +82,12 @@ export function measurementReportDataset({
 }: ReportWish): Dataset {
   const { study, series, instance } = facts;
   const reference = { ReferencedSOPClassUID: sopClassUid, ReferencedSOPInstanceUID: instance.uid };
+  const own: ImageInReport = { seriesUid: series.uid, sopClassUid, instanceUid: instance.uid };
+  const beside = guides.flatMap(({ across = [] }) =>
+    across.flatMap(({ from }) => from.map(({ image }) => image))
+  );
+  const images = [...new Map([own, ...beside].map((image) => [image.instanceUid, image])).values()];
+  const seriesOf = [...new Set(images.map(({ seriesUid }) => seriesUid))];
   const content = [
     item('HAS CONCEPT MOD', 'CODE', dcm('121049', 'Language of Content Item and Descendants'), {
       ConceptCodeSequence: [{ CodeValue: 'en', CodingSchemeDesignator: 'RFC5646', CodeMeaning: 'English' }]
@@ -81,9 +96,13 @@ export function measurementReportDataset({
     item('HAS OBS CONTEXT', 'PNAME', dcm('121008', 'Person Observer Name'), { PersonName: report.observer }),
     code('HAS CONCEPT MOD', dcm('121058', 'Procedure reported'), sct('363679005', 'Imaging procedure')),
     container('CONTAINS', dcm('111028', 'Image Library'), [
-      container('CONTAINS', dcm('126200', 'Image Library Group'), [
-        item('CONTAINS', 'IMAGE', null, { ReferencedSOPSequence: [reference] })
-      ])
+      container(
+        'CONTAINS',
+        dcm('126200', 'Image Library Group'),
+        images.map((image) =>
+          item('CONTAINS', 'IMAGE', null, { ReferencedSOPSequence: [referenceTo(image)] })
+        )
+      )
     ]),
     container('CONTAINS', dcm('126010', 'Imaging Measurements'), [
       ...readings.map((reading, i) => group(reading, i, reference)),
@@ -106,7 +125,10 @@ export function measurementReportDataset({
     CurrentRequestedProcedureEvidenceSequence: [
       {
         StudyInstanceUID: study.uid,
-        ReferencedSeriesSequence: [{ SeriesInstanceUID: series.uid, ReferencedSOPSequence: [reference] }]
+        ReferencedSeriesSequence: seriesOf.map((seriesUid) => ({
+          SeriesInstanceUID: seriesUid,
+          ReferencedSOPSequence: images.filter((image) => image.seriesUid === seriesUid).map(referenceTo)
+        }))
       }
     ],
     ValueType: 'CONTAINER',
@@ -116,6 +138,11 @@ export function measurementReportDataset({
     ContentSequence: content
   });
 }
+
+const referenceTo = ({ sopClassUid, instanceUid }: ImageInReport): Attributes => ({
+  ReferencedSOPClassUID: sopClassUid,
+  ReferencedSOPInstanceUID: instanceUid
+});
 
 function group(
   { item: { kind, body }, name, scale, trackingUid }: ReportWish['readings'][number],
@@ -169,8 +196,16 @@ const coordinates = (graphicType: string, points: readonly Point[], reference: A
   ContentSequence: [item('SELECTED FROM', 'IMAGE', null, { ReferencedSOPSequence: [reference] })]
 });
 
+const inferred = (points: readonly Point[], reference: Attributes): Attributes =>
+  item(
+    'INFERRED FROM',
+    'SCOORD',
+    null,
+    coordinates(points.length === 1 ? 'POINT' : 'MULTIPOINT', points, reference)
+  );
+
 function guideGroup(
-  { guide, view, trackingUid, landmarks, results }: GuideInReport,
+  { guide, view, trackingUid, landmarks, results, across = [] }: GuideInReport,
   reference: Attributes
 ): Attributes {
   const placement = Math.max(...landmarks.map(({ point }) => point.uncertaintyPx));
@@ -193,14 +228,15 @@ function guideGroup(
     ...results.map(({ key, name, value, from }) =>
       item('CONTAINS', 'NUM', keyedCode(`${guide.key} ${key}`, name), {
         ...numeric(value.value, value.unit),
+        ContentSequence: [...uncertainties(value, placement), inferred(from, reference)]
+      })
+    ),
+    ...across.map(({ key, name, value, from }) =>
+      item('CONTAINS', 'NUM', keyedCode(`${guide.key} ${key}`, name), {
+        ...numeric(value.value, value.unit),
         ContentSequence: [
           ...uncertainties(value, placement),
-          item(
-            'INFERRED FROM',
-            'SCOORD',
-            null,
-            coordinates(from.length === 1 ? 'POINT' : 'MULTIPOINT', from, reference)
-          )
+          ...from.map(({ image, points }) => inferred(points, referenceTo(image)))
         ]
       })
     )

@@ -437,11 +437,11 @@ describe('what people made of a picture', () => {
     } as unknown as PictureView;
     const layers = { ...noLayers, items: [{ id: 'one', kind: 'guide' as const, body, by: '' }] };
     const [set] = guideSetsOf([{ picture, layers }]);
-    const told = guideInReport(set, 'p')!;
+    const told = guideInReport(set, 'p', () => null)!;
     expect(told.landmarks).toHaveLength(wrist.views[0].landmarks.length);
     expect(told.results.map(({ key }) => key)).toContain('inclination');
     expect(told.results.map(({ key }) => key)).not.toContain('tilt');
-    expect(guideInReport(set, 'another')).toBeNull();
+    expect(guideInReport(set, 'another', () => null)).toBeNull();
     const report = measurementReportDataset({
       facts,
       sopClassUid,
@@ -460,6 +460,56 @@ describe('what people made of a picture', () => {
       ...guide.views.flatMap((view) => view.landmarks.map(({ key }) => `${guide.key} ${view.key} ${key}`))
     ]);
     expect(new Set(codes.map((key) => keyedCode(key, '').value)).size).toBe(new Set(codes).size);
+  });
+  it('tells what follows from landmarks on two pictures, with the points on each', () => {
+    const chest = guides.find(({ key }) => key === 'chest-shape')!;
+    const layersOf = (view: string) => {
+      const points = Object.fromEntries(
+        chest.views
+          .find(({ key }) => key === view)!
+          .landmarks.map(({ key, onSchematic: { x, y } }) => [
+            key,
+            { x: 400 * x, y: 400 * y, uncertaintyPx: 0.5 }
+          ])
+      );
+      const body = { set: 'two', guide: chest.key, version: chest.version, view, points };
+      return { ...noLayers, items: [{ id: 'two', kind: 'guide' as const, body, by: '' }] };
+    };
+    const views = ['side', 'above'].map((view) => ({
+      picture: {
+        pictureId: view,
+        width: 400,
+        height: 400,
+        fileScale: lined,
+        firstOrientation: upright,
+        layers: noLayers
+      } as unknown as PictureView,
+      layers: layersOf(view)
+    }));
+    const [set] = guideSetsOf(views);
+    const own = { seriesUid: facts.series.uid, sopClassUid, instanceUid: facts.instance.uid };
+    const other = { ...own, seriesUid: '2.25.501', instanceUid: '2.25.502' };
+    const told = guideInReport(set, 'side', (id) => (id === 'side' ? own : other))!;
+    expect(told.results.map(({ key }) => key)).toEqual(['vertebral']);
+    expect(told.across!.map(({ key, from }) => [key, from.map(({ points }) => points.length)])).toEqual([
+      ['frontosagittal', [2, 2]]
+    ]);
+    // A picture that can't be pointed at makes it untold, never half told.
+    expect(guideInReport(set, 'side', (id) => (id === 'side' ? own : null))!.across).toEqual([]);
+    const report = measurementReportDataset({
+      facts,
+      sopClassUid,
+      readings: [],
+      guides: [{ ...told, trackingUid: '2.25.93' }],
+      report: { ...instance, instanceUid: '2.25.80', observer: 'Vael^Orsin' }
+    });
+    expect(errorsOf(report, 'report of two pictures')).toEqual([]);
+    const target = path.join(folder, 'two.dcm');
+    fs.writeFileSync(target, writeDicomFile(report));
+    const { stdout, status } = spawnSync('dsrdump', ['+Pl', target], { encoding: 'utf8' });
+    expect(status).toBe(0);
+    expect(stdout).toContain('Width over depth');
+    expect(spawnSync('dcmdump', [target], { encoding: 'utf8' }).stdout).toContain('2.25.502');
   });
   it('leaves as a report without errors: values with their ±, points, and the picture they are of', () => {
     const report = measurementReportDataset({

@@ -26,7 +26,9 @@ export function doubtOf({ landmarks }: GuideView, placed: Readonly<Record<string
     if (!left) continue;
     const drawn = Math.sign(left.from.x - right.from.x);
     const seen = Math.sign(left.to.x - right.to.x);
-    if (drawn !== 0 && seen !== 0) drawn === seen ? as++ : other++;
+    if (drawn === 0 || seen === 0) continue;
+    if (drawn === seen) as++;
+    else other++;
   }
   if (other > as) return 'mirrored';
   if (pairs.length < leastLandmarks) return null;

@@ -47,4 +47,11 @@ const wounds = (['bones', 'animals'] as const).map((trade: Trade, i) =>
   )
 );
 
-export const photographPatterns: readonly ShippedPattern[] = [mouth, face, ...wounds];
+/** A body as it stands, beside a plumb line: the three on one floor line. */
+const posture = shippedPattern(idsOf(0x805), 'Posture, three photographs', 'bones', [
+  photograph('posture from the front', 'standing', 0.2),
+  photograph('posture from the right', 'standing', 0.5),
+  photograph('posture from the left', 'standing', 0.8)
+]);
+
+export const photographPatterns: readonly ShippedPattern[] = [mouth, face, ...wounds, posture];
