@@ -277,6 +277,65 @@ describe('what an assistant prepared', () => {
   });
 });
 
+describe('rough presses', () => {
+  const pressedBy = async (key: string, off: Point) => {
+    const { x, y, zoom } = await onStage('front', truthAt('front', key));
+    const at: [number, number] = [Math.round(x + off.x * zoom), Math.round(y + off.y * zoom)];
+    await browser.drag(stage, at, at);
+  };
+
+  it('are told where something clearer lies, and put there by one press', async () => {
+    await open('front');
+    await browser.press('2');
+    await browser.click('[data-testid=guide-again]');
+    await browser.untilSays('[data-testid=guide-wanted]', landmarksOf('front')[0].name);
+    await pressedBy('axis upper', { x: 9, y: 0 });
+    await pressedBy('axis lower', { x: -8, y: 0 });
+    await browser.untilSays('[data-testid=sharper]', 'sure');
+    expect(await browser.all('[data-testid=found] [data-key]')).toHaveLength(2);
+    expect(await violations()).toEqual([]);
+    await browser.click('[data-testid=take-sharper]');
+    await browser.untilCount('[data-testid=sharper]', 0);
+    for (const key of ['styloid', 'ulnar corner', 'ulnar head']) await placed('front', key);
+    await expectResult('inclination');
+    // Pointing at a landmark lights what follows from it.
+    await browser.run(`document.querySelector('g[data-kind=guide] [data-index="0"]').focus()`);
+    await browser.until('its results are lit', async () =>
+      (
+        await (await browser.find('[data-testid=guide-result][data-key=inclination]')).getAttribute('class')
+      ).includes('border-coral')
+    );
+  });
+
+  it('are pulled to an edge on wish, and taken back to where they were', async () => {
+    await browser.click('[data-testid=guide-back]');
+    await browser.click('[data-testid=guide-pulls]');
+    const pointNow = async () => {
+      const [row] = await clinic.rows<{ body: { points: Record<string, Point> } }>(
+        `select body from picture_step where kind = 'guide' and picture_id = '${pictures.front}' order by seq desc limit 1`
+      );
+      return row.body.points['ulnar head'];
+    };
+    await pressedBy('ulnar head', { x: 0, y: -4 });
+    await browser.untilKept();
+    const truth = truthAt('front', 'ulnar head');
+    await browser.until('it lies on the edge', async () => Math.abs((await pointNow()).y - truth.y) < 2.5);
+  });
+
+  it('on a picture that was mirrored since are doubted in words', async () => {
+    const asking = await Asking.as(clinic, 'orsin', password);
+    const turned = (body: object | null) =>
+      asking.send('POST', `/api/pictures/${pictures.front}/acts`, {
+        changes: [{ kind: 'orientation', item: null, body }]
+      });
+    await turned({ quarterTurns: 0, mirrored: true });
+    await browser.untilSays('[data-testid=guide-doubt]', 'mirrored since it came in');
+    await turned(null);
+    await browser.untilCount('[data-testid=guide-doubt]', 0);
+    await browser.untilKept();
+  });
+});
+
 describe('a guide that the clinic writes', () => {
   const chosen = async (css: string, words: string, which = 0) => {
     await (await browser.all(css))[which].click();

@@ -5,8 +5,11 @@ import type { GuideView } from './guide';
 /** Whether what is placed lies as the view's drawing has it. */
 export type Doubt = 'mirrored' | 'unlike';
 
-/** An affine map has six numbers: with fewer landmarks nothing tells that they lie otherwise. */
-const leastLandmarks = 5;
+/**
+ * An affine map has six numbers, and where along a shaft its axis is marked is anybody's choice: with fewer landmarks
+ * nothing tells that they lie otherwise.
+ */
+const leastLandmarks = 7;
 /** Bodies lie off their drawing by less than this share of how far their landmarks are spread. */
 const unlikeShare = 0.3;
 
