@@ -301,9 +301,9 @@ describe('rough presses', () => {
     // Pointing at a landmark lights what follows from it.
     await browser.run(`document.querySelector('g[data-kind=guide] [data-index="0"]').focus()`);
     await browser.until('its results are lit', async () =>
-      (
-        await (await browser.find('[data-testid=guide-result][data-key=inclination]')).getAttribute('class')
-      ).includes('border-coral')
+      browser.run<boolean>(
+        `return document.querySelector('[data-testid=guide-result][data-key=inclination]').classList.contains('border-coral')`
+      )
     );
   });
 

@@ -10,8 +10,8 @@ export type Doubt = 'mirrored' | 'unlike';
  * nothing tells that they lie otherwise.
  */
 const leastLandmarks = 7;
-/** Bodies lie off their drawing by less than this share of how far their landmarks are spread. */
-const unlikeShare = 0.3;
+/** Bodies, a neck bent forwards too, lie off their drawing by less than this share of how far their landmarks are spread. */
+const unlikeShare = 0.6;
 
 /**
  * What makes somebody doubt that a picture is a view, or stands as it should: the patient's right lies where the drawing has
