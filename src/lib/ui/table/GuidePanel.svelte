@@ -119,6 +119,29 @@
     {#each guiding.doubts as doubt (doubt)}
       <p class="text-small text-brass font-semibold" role="status" data-testid="guide-doubt">{doubt}</p>
     {/each}
+    {#if may.changePictures && sharper.length > 0}
+      <div
+        class="border-rule flex flex-col gap-1.5 rounded-lg border p-3"
+        role="status"
+        data-testid="sharper"
+      >
+        <p class="text-small">
+          Beside where it was pressed something clearer lies (hollow):
+          {sharper
+            .slice(0, 3)
+            .map(([key, { confidence }]) => `${nameOf(key)}, ${percent(confidence)} sure`)
+            .join('; ')}{sharper.length > 3 ? ` and ${sharper.length - 3} more` : ''}.
+        </p>
+        <button
+          class="button"
+          onclick={() => guiding.accept(sharper.map(([key]) => key))}
+          data-testid="take-sharper"
+          ><Check size={18} aria-hidden="true" />{sharper.length === 1
+            ? 'Put it there'
+            : `Put all ${sharper.length} there`}</button
+        >
+      </div>
+    {/if}
     {#if may.changePictures && view.finds && (guiding.looking || found.length > 0 || !guiding.foundSome)}
       <div class="flex flex-col gap-1.5">
         {#if guiding.looking}
@@ -203,29 +226,6 @@
         </p>
         <div class="flex gap-1.5">{@render back()}</div>
       {/if}
-    {/if}
-    {#if may.changePictures && sharper.length > 0}
-      <div
-        class="border-rule flex flex-col gap-1.5 rounded-lg border p-3"
-        role="status"
-        data-testid="sharper"
-      >
-        <p class="text-small">
-          Beside where it was pressed something clearer lies (hollow):
-          {sharper
-            .slice(0, 3)
-            .map(([key, { confidence }]) => `${nameOf(key)}, ${percent(confidence)} sure`)
-            .join('; ')}{sharper.length > 3 ? ` and ${sharper.length - 3} more` : ''}.
-        </p>
-        <button
-          class="button"
-          onclick={() => guiding.accept(sharper.map(([key]) => key))}
-          data-testid="take-sharper"
-          ><Check size={18} aria-hidden="true" />{sharper.length === 1
-            ? 'Put it there'
-            : `Put all ${sharper.length} there`}</button
-        >
-      </div>
     {/if}
     {#if may.changePictures && wanted}
       <Switch bind:checked={guiding.pulls} words="Pull presses to edges" testid="guide-pulls" />
