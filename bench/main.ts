@@ -32,7 +32,7 @@ import { benchPackages } from './packages';
 import { benchPhantom } from './phantom';
 import { benchKills } from './kills';
 import { type Row, print } from './report';
-import { truthOfProposals, truthOfSharpening } from './proposals';
+import { truthOfEyes, truthOfProposals, truthOfSharpening } from './proposals';
 import { truthOfSamePlaces } from './samePlaces';
 import { benchSearch } from './search';
 
@@ -93,7 +93,8 @@ const parts: Record<string, () => Promise<void>> = {
       truths().forEach(printTruth);
   },
   guides: async () => truthOfGuides().forEach(printTruth),
-  proposals: async () => [...truthOfProposals(), ...truthOfSharpening()].forEach(printTruth),
+  proposals: async () =>
+    [...truthOfProposals(), ...truthOfEyes(), ...truthOfSharpening()].forEach(printTruth),
   samePlaces: async () => truthOfSamePlaces().forEach(printTruth),
   lettering: async () => {
     for (const truths of [truthOfLettering, truthOfLeadLetters]) (await truths()).forEach(printTruth);

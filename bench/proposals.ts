@@ -1,13 +1,20 @@
+import { quillTarget } from '../src/lib/core/cornea/target';
+import { eyeWidths } from '../src/lib/core/measurement/guides/eye';
+import { straightAhead } from '../src/lib/core/phantom/eye/mirror';
+import { ringImage } from '../src/lib/core/phantom/eye/ringImage';
 import type { PlacedPoint } from '../src/lib/core/calibration/scale';
 import { linesDeg } from '../src/lib/core/measurement/geometry';
 import { hipCover, plateauAngle } from '../src/lib/core/measurement/guides/animals';
 import type { GuideView } from '../src/lib/core/measurement/guides/guide';
 import { sharpenedBy } from '../src/lib/core/measurement/guides/sharpened';
+import { legAxes } from '../src/lib/core/measurement/guides/legs';
+import { pelvisSide } from '../src/lib/core/measurement/guides/pelvis';
 import { spineCurve } from '../src/lib/core/measurement/guides/spineCurve';
 import { distalRadius } from '../src/lib/core/measurement/guides/wrist';
 import { dogHipsScene } from '../src/lib/core/phantom/animals/dogHips';
 import { dogStifleScene } from '../src/lib/core/phantom/animals/dogSide';
-import { spineFrontScene } from '../src/lib/core/phantom/bones/spine';
+import { legsScene } from '../src/lib/core/phantom/bones/legs';
+import { spineFrontScene, spineSideScene } from '../src/lib/core/phantom/bones/spine';
 import { wristScene } from '../src/lib/core/phantom/bones/wrist';
 import { bodyPicture } from '../src/lib/core/phantom/foreign/bodyPicture';
 import { roundJoint } from '../src/lib/core/phantom/foreign/roundJoint';
@@ -63,6 +70,38 @@ export function truthOfProposals(): Truth[] {
   });
 }
 
+const eyes = 16;
+
+/** Iris and pupil of simulated eyes that look at the camera: both edges found, and each width right. */
+export function truthOfEyes(): Truth[] {
+  let [limbus, pupil, told] = [0, 0, 0];
+  for (let i = 0; i < eyes; i++) {
+    const random = seededRandom(firstSeed + 400 + i);
+    const irisMm = 5.3 + 1.0 * random.uniform();
+    const pupilMm = 1.2 + 1.8 * random.uniform();
+    const { raster } = ringImage({
+      cornea: { flatMm: 7.3 + random.uniform() },
+      pose: straightAhead,
+      target: quillTarget,
+      seed: firstSeed + i,
+      irisMm,
+      pupilMm
+    });
+    const found = proposedIn(eyeWidths.views[0], raster);
+    if (!found['limbus right'] || !found['pupil right']) continue;
+    told++;
+    const wide = (part: string) => (found[`${part} right`].x - found[`${part} left`].x) / quillTarget.pxPerMm;
+    // The camera sees the pupil through the cornea, which enlarges it.
+    if (Math.abs(wide('limbus') / (1.98 * irisMm) - 1) < 0.03) limbus++;
+    if (Math.abs(wide('pupil') / (1.98 * 1.06 * pupilMm) - 1) < 0.08) pupil++;
+  }
+  return [
+    { name: 'eyes: widths of the iris told that are right, to 3 %', right: limbus, of: told, must: 0.95 },
+    { name: 'eyes: widths of the pupil told that are right, to 8 %', right: pupil, of: told, must: 0.95 },
+    { name: 'eyes: both told', right: told, of: eyes, must: 0.8 }
+  ];
+}
+
 const families = ['linear', 'logarithmic', 'curved', 'root'] as const;
 const bodies = 8;
 const joints = 80;
@@ -78,7 +117,8 @@ export function truthOfSharpening(): Truth[] {
       all: tally.all + 1
     });
   };
-  let [falsely, without] = [0, 0];
+  const holds = { right: 0, all: 0 };
+  let [falsely, without, hidden, misled] = [0, 0, 0, 0];
   for (let i = 0; i < joints; i++) {
     const random = seededRandom(firstSeed + i);
     for (const head of [true, false]) {
@@ -86,6 +126,11 @@ export function truthOfSharpening(): Truth[] {
       const { center, radiusPx } = drawn.head;
       const press = pressed(random, center, 0.3 * radiusPx);
       const found = sharpenedBy(headView, { head: press }, patchOfRaster(drawn.raster)).head;
+      if (head && found) {
+        // Both ways together, 95 of 100.
+        holds.all++;
+        holds.right += Number(far(found, center) <= 2.45 * found.uncertaintyPx);
+      }
       if (head)
         count(
           'heads drawn by formulas',
@@ -127,6 +172,37 @@ export function truthOfSharpening(): Truth[] {
         Boolean(heads[key]),
         Boolean(heads[key]) && far(heads[key], hips.known[key].imagePoint) < 5
       );
+    // Heads that lie under a pelvis are hardly seen: nothing wrong is told of them.
+    for (const [view, scene, keys] of [
+      [
+        legAxes.views[0],
+        legsScene({ seed: firstSeed + i, right: leg(random), left: leg(random) }),
+        ['right hip', 'left hip']
+      ],
+      [
+        pelvisSide.views[0],
+        spineSideScene({
+          seed: firstSeed + i,
+          incidenceDeg: 50,
+          tiltDeg: 14,
+          lordosisDeg: 50,
+          kyphosisDeg: 40
+        }),
+        ['hip right', 'hip left']
+      ]
+    ] as const) {
+      const picture = bodyPicture(scene, family, random);
+      const inGuide = (key: string) => ({ 'hip right': 'hip 1', 'hip left': 'hip 2' })[key] ?? key;
+      const placed = Object.fromEntries(
+        keys.map((key) => [inGuide(key), pressed(random, picture.known[key].imagePoint, 18)])
+      );
+      const found = sharpenedBy(view, placed, patchOfRaster(picture.raster));
+      for (const key of keys) {
+        const told = found[inGuide(key)];
+        hidden++;
+        if (told && far(told, picture.known[key].imagePoint) > 8) misled++;
+      }
+    }
     const pairs: [
       string,
       ReturnType<typeof bodyPicture>,
@@ -189,10 +265,18 @@ export function truthOfSharpening(): Truth[] {
       { name: `${name}: told that are right`, right, of: told, must: 0.97 },
       { name: `${name}: told and right, of all`, right, of: all, must: 0.2 }
     ]),
+    { name: 'heads: told ± of the middle holds', right: holds.right, of: holds.all, must: 0.93 },
+    { name: 'heads under a pelvis: nothing wrong told', right: hidden - misled, of: hidden, must: 0.97 },
     { name: 'pictures without a head: nothing told', right: without - falsely, of: without, must: 0.98 }
   ];
 }
 
+const leg = (random: SeededRandom) => ({
+  femurMm: 410 + 40 * random.uniform(),
+  tibiaMm: 345 + 30 * random.uniform(),
+  mLdfaDeg: 84 + 8 * random.uniform(),
+  mPtaDeg: 84 + 6 * random.uniform()
+});
 const far = (a: Point, b: Point) => Math.hypot(a.x - b.x, a.y - b.y);
 const pressed = (random: SeededRandom, { x, y }: Point, off: number): PlacedPoint => ({
   x: x + off * (2 * random.uniform() - 1),

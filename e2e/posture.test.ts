@@ -176,6 +176,14 @@ describe('what waits for a clinician', () => {
       const paper = await browser.text('[data-testid=results-page]');
       return !paper.includes(name) && !paper.includes(name.split(' ').at(-1)!);
     });
+    // The same as a file, with no more of the name on it.
+    const [link, type, size] = await browser.run<[string, string, number]>(
+      `const { href } = document.querySelector('[data-testid=as-pdf]');
+       return fetch(href).then(async (answer) => [href, answer.headers.get('content-type'), (await answer.arrayBuffer()).byteLength])`
+    );
+    expect(link).toMatch(/names=initials$/);
+    expect(type).toBe('application/pdf');
+    expect(size).toBeGreaterThan(20_000);
     await browser.go('/');
     await browser.untilLive();
     expect(await browser.all('a[href$="measure?waiting"]')).toHaveLength(0);

@@ -56,9 +56,10 @@ export function resultsPaper(
       }`,
       warning: guide.confirmedBy.length > 0 ? '' : 'No clinician has confirmed it yet.',
       figure: guide.figure,
-      pictures: guide.figure
-        ? []
-        : guide.pictures.map((picture) => ({ pictureId: picture.pictureId, name: pictureName(picture) })),
+      pictures: guide.pictures.map((picture) => ({
+        pictureId: picture.pictureId,
+        name: pictureName(picture)
+      })),
       since: guide.since ? dayWords(guide.since) : '',
       lines: guide.lines.map(({ name, value, stage, range, standing, change, course, limits }) => ({
         name,

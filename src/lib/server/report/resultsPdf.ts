@@ -16,7 +16,9 @@ const font = (weight: number) =>
   path.join(fontFolder, `atkinson-hyperlegible-next-latin-${weight}-normal.woff`);
 const mmPt = 72 / 25.4;
 const grey = '#9aa5a0';
+/** How wide a picture stands there, and beside a figure, which takes room too. */
 const pictureMm = 40;
+const besideFigureMm = 30;
 
 type Content = Record<string, unknown>;
 interface Following {
@@ -126,13 +128,14 @@ function guideContent(
     ...(since ? [`Since ${since}`] : []),
     ...(drawn ? ['Over time'] : [])
   ];
+  const wide = (figure ? besideFigureMm : pictureMm) * mmPt;
   const seen = (['front', 'side'] as const).flatMap((from) => {
     const parts = figure?.[from];
     return parts
       ? [
           {
             svg: svgOf(postureShapes(parts, from), postureBox, '12 10'),
-            width: 36 * mmPt,
+            width: wide,
             margin: [0, 4, 16, 4]
           }
         ]
@@ -144,10 +147,10 @@ function guideContent(
       ? [
           {
             stack: [
-              { image, fit: [pictureMm * mmPt, pictureMm * mmPt] },
+              { image, fit: [wide, 1.6 * wide] },
               { text: words, style: 'small' }
             ],
-            width: pictureMm * mmPt
+            width: wide
           }
         ]
       : [];
@@ -155,8 +158,9 @@ function guideContent(
   return [
     heading(name),
     { text: [{ text: done }, ...(warning ? [{ text: ` ${warning}`, bold: true }] : [])] },
-    ...(seen.length > 0 ? [{ columns: seen, columnGap: 20 }] : []),
-    ...(small.length > 0 ? [{ columns: small, columnGap: 10, margin: [0, 6, 0, 6] }] : []),
+    ...(small.length + seen.length > 0
+      ? [{ columns: [...small, ...seen], columnGap: 10, margin: [0, 6, 0, 6] }]
+      : []),
     {
       layout: lines,
       margin: [0, 6, 0, 4],

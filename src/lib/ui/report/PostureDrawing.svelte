@@ -16,7 +16,7 @@
 </script>
 
 <figure class="flex flex-col items-center">
-  <svg viewBox="{left} {top} {width} {height}" class="h-[80mm]" role="img" aria-label={words}>
+  <svg viewBox="{left} {top} {width} {height}" class="h-[64mm]" role="img" aria-label={words}>
     {#each postureShapes(parts, seen) as shape, i (i)}
       <path
         d={shape.d}

@@ -8,7 +8,6 @@
     FlipHorizontal2,
     Repeat2,
     Ruler,
-    ScanSearch,
     SkipForward,
     Trash2,
     X
@@ -22,6 +21,7 @@
   import Select from '../kit/Select.svelte';
   import Switch from '../kit/Switch.svelte';
   import Tooltip from '../kit/Tooltip.svelte';
+  import FoundCard from './FoundCard.svelte';
   import GuideResults from './GuideResults.svelte';
   import type { LightTable } from './table.svelte';
 
@@ -32,11 +32,11 @@
   const fitting = $derived(guiding.fitting);
   const trade = $derived(tradeOf(placesOf(table.picture!)));
   const own = $derived(guiding.written(trade));
-  const others = $derived.by((): FittingGuide[] => {
-    return guides
+  const others: FittingGuide[] = $derived(
+    guides
       .filter((each) => !fitting.some((fit) => fit.guide === each) && (!trade || each.trade === trade))
-      .map((each) => ({ guide: each, view: each.views[0].key }));
-  });
+      .map((each) => ({ guide: each, view: each.views[0].key }))
+  );
   /** Views that no other picture is: two pictures as one view would hide one another. */
   const free = $derived(
     (guide?.views ?? []).filter(({ key }) => {
@@ -46,9 +46,6 @@
   );
   const readingOf = (of: GuideSet) =>
     edits.readings.find(({ item }) => item.kind === 'guide' && item.id === of.set);
-  const found = $derived(Object.keys(guiding.proposed));
-  const sharper = $derived(Object.entries(guiding.sharper));
-  const nameOf = (key: string) => view?.landmarks.find((each) => each.key === key)?.name ?? key;
   const percent = (share: number) => `${Math.round(100 * share)} %`;
   const plumb = $derived(table.plumbScale);
   const who = (userId: string) => (userId ? table.picture!.people[userId] || 'somebody' : 'you');
@@ -119,53 +116,7 @@
     {#each guiding.doubts as doubt (doubt)}
       <p class="text-small text-brass font-semibold" role="status" data-testid="guide-doubt">{doubt}</p>
     {/each}
-    {#if may.changePictures && sharper.length > 0}
-      <div
-        class="border-rule flex flex-col gap-1.5 rounded-lg border p-3"
-        role="status"
-        data-testid="sharper"
-      >
-        <p class="text-small">
-          Beside where it was pressed something clearer lies (hollow):
-          {sharper
-            .slice(0, 3)
-            .map(([key, { confidence }]) => `${nameOf(key)}, ${percent(confidence)} sure`)
-            .join('; ')}{sharper.length > 3 ? ` and ${sharper.length - 3} more` : ''}.
-        </p>
-        <button
-          class="button"
-          onclick={() => guiding.accept(sharper.map(([key]) => key))}
-          data-testid="take-sharper"
-          ><Check size={18} aria-hidden="true" />{sharper.length === 1
-            ? 'Put it there'
-            : `Put all ${sharper.length} there`}</button
-        >
-      </div>
-    {/if}
-    {#if may.changePictures && view.finds && (guiding.looking || found.length > 0 || !guiding.foundSome)}
-      <div class="flex flex-col gap-1.5">
-        {#if guiding.looking}
-          <p class="text-small" role="status">Looking for {view.finds} …</p>
-          <button class="button" onclick={() => guiding.stopFinding()}
-            ><X size={18} aria-hidden="true" />Stop</button
-          >
-        {:else if found.length > 0}
-          <button class="button main" onclick={() => guiding.accept()} data-testid="found-all"
-            ><Check size={18} aria-hidden="true" />{found.length === 1
-              ? 'Take the one that was found'
-              : `Take all ${found.length} found`}</button
-          >
-          <p class="text-small text-ink-soft">Hollow rings: look at each. What is taken can be moved.</p>
-        {:else if !guiding.foundSome}
-          <button class="button" onclick={() => guiding.find()} data-testid="find-landmarks"
-            ><ScanSearch size={18} aria-hidden="true" />Find {view.finds}</button
-          >
-        {/if}
-        {#if guiding.foundNothing}<p class="text-small text-brass font-semibold" role="status">
-            {guiding.foundNothing}
-          </p>{/if}
-      </div>
-    {/if}
+    {#if may.changePictures}<FoundCard {guiding} {view} />{/if}
     {#if plumb && may.changePictures}
       <button class="button" onclick={() => edits.setScale(plumb)} data-testid="plumb-scale"
         ><Ruler size={18} aria-hidden="true" />Scale by the plumb line</button

@@ -11,8 +11,6 @@ import { shapeOf } from '../stage/viewport.svelte';
 /** So far, in units of how surely a press is placed, may it be pulled to an edge. */
 const pullReach = 5;
 const leastReachPx = 4;
-/** A pulled press lies on its edge to this, one standard deviation, in image pixels. */
-const onEdgePx = 0.7;
 /** What is nearer than this to its press makes nothing sharper. */
 const leastMovedPx = 0.7;
 
@@ -38,7 +36,7 @@ export class Pressing {
   async look(picture: PictureView, view: GuideView, points: Points): Promise<void> {
     const mine = ++this.asks;
     // Nothing is made sharper in pictures whose circles are ovals.
-    if (!view.sharpens || picture.channels !== 1 || (picture.fileScale && !isSquare(picture))) return;
+    if (!view.sharpens || picture.channels !== 1 || !isSquare(picture)) return;
     const plain = $state.snapshot(points) as Points;
     try {
       const found = await this.ready().sharpened(shapeOf(picture), view, plain);
@@ -53,7 +51,8 @@ export class Pressing {
   async pulled(picture: PictureView, press: PlacedPoint): Promise<PlacedPoint | null> {
     const reach = Math.max(leastReachPx, pullReach * press.uncertaintyPx);
     const at = await this.ready().edge(shapeOf(picture), { x: press.x, y: press.y }, reach);
-    return at && { ...at, uncertaintyPx: onEdgePx };
+    // Along the edge it lies where it was pressed, and no more surely.
+    return at && { ...at, uncertaintyPx: press.uncertaintyPx };
   }
 
   private ready(): Remote<Finder> {

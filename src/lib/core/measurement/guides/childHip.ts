@@ -80,6 +80,10 @@ export const hipRoof: Guide = {
         ['right head', 'right rim'],
         ['left head', 'left rim']
       ],
+      sharpens: (['right', 'left'] as const).map((side) => ({
+        kind: 'round' as const,
+        landmark: `${side} head`
+      })),
       landmarks: sides.flatMap((side) => {
         const at = (out: number) => 0.5 + (side === 'right' ? -out : out);
         return [

@@ -19,6 +19,9 @@ const joints = sides.flatMap((side) => [
   landmark(`${side} ankle`, `Ankle, ${side}`, 'Middle of the upper surface of the ankle bone', x[side], 0.95)
 ]);
 
+/** The middles of both heads are told by their outlines. */
+const heads = sides.map((side) => ({ kind: 'round' as const, landmark: `${side} hip` }));
+
 const legLength = (side: string) => (at: At) =>
   distance(at(`standing.${side} hip`), at(`standing.${side} ankle`));
 
@@ -33,6 +36,7 @@ export const legLengthDifference: Guide = {
       key: 'standing',
       name: 'Both legs, standing, from the front',
       lines: sides.map((side) => [`${side} hip`, `${side} ankle`] as const),
+      sharpens: heads,
       landmarks: joints
     }
   ],
@@ -133,6 +137,7 @@ export const legAxes: Guide = {
         [`${side} condyle outer`, `${side} condyle inner`] as const,
         [`${side} plateau outer`, `${side} plateau inner`] as const
       ]),
+      sharpens: heads,
       landmarks: [
         ...joints,
         ...sides.flatMap((side) => [

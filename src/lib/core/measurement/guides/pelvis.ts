@@ -59,6 +59,7 @@ export const pelvisSide: Guide = {
         ['S1 front', 'S1 back'],
         ['hip 1', 'hip 2']
       ],
+      sharpens: ['hip 1', 'hip 2'].map((key) => ({ kind: 'round' as const, landmark: key })),
       landmarks: [
         landmark('hip 1', 'Hip, one', 'Middle of one round head of a thigh bone', 0.4, 0.92),
         landmark(

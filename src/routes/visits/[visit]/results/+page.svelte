@@ -36,21 +36,25 @@
             >No clinician has confirmed it yet.</strong
           >{/if}
       </p>
-      {#if guide.figure}
-        <div class="my-3 flex justify-center gap-10" data-testid="results-figure">
-          {#if guide.figure.front}<PostureDrawing parts={guide.figure.front} seen="front" />{/if}
-          {#if guide.figure.side}<PostureDrawing parts={guide.figure.side} seen="side" />{/if}
-        </div>
-      {:else}
-        <ul class="my-3 flex gap-4">
-          {#each guide.pictures as picture (picture.pictureId)}
-            <li class="w-[40mm]">
-              <Small {picture} alt={pictureName(picture)} frame="h-[34mm] w-full" />
-              <p class="text-small leading-tight">{pictureName(picture)}</p>
-            </li>
-          {/each}
-        </ul>
-      {/if}
+      <!-- A posture's photographs stand on one line, beside the figure that is drawn from them. -->
+      <div class="my-3 flex flex-wrap items-end gap-4 {guide.figure ? 'border-b' : ''}">
+        {#each guide.pictures as picture (picture.pictureId)}
+          <div class="w-[36mm]">
+            <Small
+              {picture}
+              alt={pictureName(picture)}
+              frame={guide.figure ? 'h-[64mm] w-full' : 'h-[34mm] w-full'}
+            />
+            <p class="text-small leading-tight">{pictureName(picture)}</p>
+          </div>
+        {/each}
+        {#if guide.figure}
+          <div class="flex flex-1 justify-center gap-4" data-testid="results-figure">
+            {#if guide.figure.front}<PostureDrawing parts={guide.figure.front} seen="front" />{/if}
+            {#if guide.figure.side}<PostureDrawing parts={guide.figure.side} seen="side" />{/if}
+          </div>
+        {/if}
+      </div>
       <table class="w-full text-left">
         <thead>
           <tr class="text-small align-bottom">
