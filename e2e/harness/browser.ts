@@ -152,12 +152,15 @@ export class Browser {
     return this.until(`${count} of ${css}`, async () => (await this.all(css)).length === count);
   }
 
-  /** Waits until every small picture in view is there. */
+  /** Waits until every small picture in view is there: they are made behind all else, and asked for ever more seldom. */
   async untilSmallPictures(): Promise<void> {
-    await this.until('every small picture has come', () =>
-      this.run(
-        `return [...document.querySelectorAll('[data-testid=small]')].every((small) => small.dataset.come === 'yes' || small.loading === 'lazy')`
-      )
+    await this.until(
+      'every small picture has come',
+      () =>
+        this.run(
+          `return [...document.querySelectorAll('[data-testid=small]')].every((small) => small.dataset.come === 'yes' || small.loading === 'lazy')`
+        ),
+      2 * patienceMs
     );
   }
 
