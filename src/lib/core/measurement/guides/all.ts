@@ -1,4 +1,6 @@
-import { heartOfCats, heartScore, hipCover, plateauAngle } from './animals';
+import { hipCover } from './dogHips';
+import { heartOfCats, heartScore } from './heartScore';
+import { plateauAngle } from './plateauAngle';
 import { cariesDepth } from './caries';
 import { chestShape } from './catChest';
 import { hipRoof } from './childHip';

@@ -9,7 +9,7 @@ import { seededRandom } from '../../random';
 import type { Point } from '../../raster/orientation';
 import type { Scene } from '../../phantom/bones/kit';
 import { guides } from './all';
-import { hipCover } from './animals';
+import { hipCover } from './dogHips';
 import { doubtOf } from './doubts';
 import type { GuideView } from './guide';
 import { legAxes } from './legs';
