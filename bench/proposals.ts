@@ -88,7 +88,7 @@ export function truthOfEyes(): Truth[] {
       irisMm,
       pupilMm
     });
-    const found = proposedIn(eyeWidths.views[0], raster);
+    const found = proposedIn({ ...eyeWidths.views[0], finds: 'limbus and pupil' }, raster);
     if (!found['limbus right'] || !found['pupil right']) continue;
     told++;
     const wide = (part: string) => (found[`${part} right`].x - found[`${part} left`].x) / quillTarget.pxPerMm;

@@ -21,7 +21,6 @@ export const eyeWidths: Guide = {
         ['limbus left', 'limbus right'],
         ['pupil left', 'pupil right']
       ],
-      finds: 'limbus and pupil',
       landmarks: [
         landmark(
           'limbus left',

@@ -66,7 +66,7 @@ describe('markers and plumb line in a photograph', () => {
 });
 
 describe('limbus and pupil', () => {
-  const [view] = eyeWidths.views;
+  const view = { ...eyeWidths.views[0], finds: 'limbus and pupil' as const };
   it('are proposed where they are, rings or not about them, without a press', () => {
     for (const [irisMm, pupilMm] of [
       [5.6, 1.6],

@@ -20,7 +20,7 @@ const headShares = { least: 0.02, most: 0.12 };
 /** Seen on bodies of known truth: what is surer than this was right in 97 of 100 and more; what is not is left out. */
 const round = { seen: 0.6, residualShare: 0.015, ahead: 0.3 };
 const edge = { seen: 0.85, residualShare: 0.012, ahead: 0.2, mostMoved: 0.12 };
-const shaft = { seen: 0.7, mostMoved: 0.35 };
+const shaft = { seen: 0.85, mostMoved: 0.35, mostWider: 1.3 };
 /** The middle of a round outline is told to this share of its radius, one standard deviation. */
 const middleShare = 0.035;
 
@@ -98,13 +98,17 @@ function onEdge(presses: Ends, patch: Patch): Sharpened[] | null {
 function inShaft(presses: Ends, patch: Patch): Sharpened[] | null {
   const [a, b] = presses;
   const apart = Math.hypot(b.x - a.x, b.y - a.y);
-  const found = shaftMiddle(patch, presses, shaftReach * apart);
-  if (!found || found.seen < shaft.seen) return null;
-  if (farthest(presses, found.ends) > shaft.mostMoved * Math.min(...found.widthsPx)) return null;
+  // Another bone within reach hides the sides: nearer ones are looked for then.
+  const found = shaftReaches
+    .map((reach) => shaftMiddle(patch, presses, reach * apart))
+    .find((each) => each !== null && each.seen >= shaft.seen);
+  if (!found) return null;
+  const [least, most] = [Math.min(...found.widthsPx), Math.max(...found.widthsPx)];
+  if (most > shaft.mostWider * least || farthest(presses, found.ends) > shaft.mostMoved * least) return null;
   return moved(presses, found.ends, found.seen);
 }
-/** The sides of a shaft lie within this share of the way between its presses. */
-const shaftReach = 0.5;
+/** The sides of a shaft lie within such shares of the way between its presses. */
+const shaftReaches = [0.5, 0.35, 0.25];
 
 const farthest = (from: Ends, to: readonly Point[]) =>
   Math.max(...from.map(({ x, y }, i) => Math.hypot(to[i].x - x, to[i].y - y)));
