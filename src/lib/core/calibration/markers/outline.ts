@@ -3,6 +3,7 @@ import type { Patch } from '../../raster/patch';
 import { valueAt } from '../../raster/geometry/sampling';
 import { throughThree } from '../../measurement/fit/circle';
 import { leastSquares, medianOf } from '../../measurement/fit/linear';
+import { topBetween } from '../../measurement/fit/top';
 
 /** A nearly round outline about a centre: an ellipse whose half axes are radius + oval and radius - oval. */
 export interface Outline {
@@ -76,10 +77,7 @@ export function outlineAt(
     if (peaks.length > 1) peaks.sort((a, b) => slopes[b] - slopes[a]);
     for (const k of peaks.slice(0, mostEdges)) {
       const step = slopes[k];
-      const [a, b, c] = [slopes[k - 1], slopes[k], slopes[k + 1]];
-      const bend = a - 2 * b + c;
-      const shift = bend < 0 ? (0.5 * (a - c)) / bend : 0;
-      const r = low + (k + shift) * stride;
+      const r = low + (k + topBetween(slopes[k - 1], slopes[k], slopes[k + 1])) * stride;
       edges.push({ x: r * cos, y: r * sin, r, i, step });
     }
   }

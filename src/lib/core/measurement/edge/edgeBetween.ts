@@ -3,6 +3,7 @@ import { valueAt } from '../../raster/geometry/sampling';
 import type { Point } from '../../raster/orientation';
 import type { Patch } from '../../raster/patch';
 import { medianOf } from '../fit/linear';
+import { topBetween } from '../fit/top';
 import { nearby } from './nearby';
 
 /** A straight edge that was found between two presses. */
@@ -58,7 +59,7 @@ export function edgeBetween(patch: Patch, presses: readonly [Point, Point]): Edg
   const lines = [1, -1].flatMap((sign) => straightest(slopes, sign, rows));
   const [best, ...others] = lines.toSorted((one, other) => other.strength - one.strength);
   if (!best || !(best.strength > 0)) return null;
-  const beside = others.find((each) => Math.abs(middleOff(each) - middleOff(best)) > sameEdge);
+  const beside = others.find((each) => Math.abs(each.offset - best.offset) > sameEdge);
   const fitted = settled(slopes, best, rows);
   if (!fitted || fitted.seen < leastSeen) return null;
   const offAt = (way: number) => fitted.offset + fitted.lean * (way / length - 0.5);
@@ -84,7 +85,6 @@ interface Line {
   sign: number;
   strength: number;
 }
-const middleOff = ({ offset }: Line) => offset;
 
 /** The straight lines along which the slope is steadily strong: the best of each offset that is higher than its neighbours. */
 function straightest(slopes: readonly Float64Array[], sign: number, rows: number): Line[] {
@@ -129,9 +129,8 @@ function settled(
     for (let k = Math.max(1, row - 4); k <= Math.min(rows - 2, row + 4); k++)
       if (at < 0 || sign * column[k] > sign * column[at]) at = k;
     if (at < 0 || sign * column[at] < 0.4 * strength) return;
-    const bend = column[at - 1] - 2 * column[at] + column[at + 1];
-    const shift = sign * bend < 0 ? (column[at - 1] - column[at + 1]) / (2 * bend) : 0;
-    places.push({ way, off: (at + Math.max(-0.5, Math.min(0.5, shift)) - half) * step });
+    const shift = topBetween(sign * column[at - 1], sign * column[at], sign * column[at + 1]);
+    places.push({ way, off: (at + shift - half) * step });
   });
   if (places.length < 0.4 * columns) return null;
   const leans = places.flatMap((one, i) =>

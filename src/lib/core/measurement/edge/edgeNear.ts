@@ -1,8 +1,10 @@
 import { gaussian } from '../../raster/filters/gaussian';
+import { valueAt } from '../../raster/geometry/sampling';
 import type { Point } from '../../raster/orientation';
-import type { Patch } from '../../raster/patch';
+import { type Patch, madeFor } from '../../raster/patch';
 import { medianOf } from '../fit/linear';
 import { nearby } from './nearby';
+import { steepness } from './steepness';
 
 const smoothPx = 1.3;
 /** A slope has to stand out of those around it by so much. */
@@ -18,14 +20,10 @@ export function edgeNear(patch: Patch, press: Point, reach: number): Point | nul
   if (!(reach >= 2)) throw new RangeError(`an edge is looked for within 2 pixels and more, got ${reach}`);
   const around = nearby(patch, press, 2 * reach + 4, 2 * reach + 4);
   if (!around) return null;
-  const { data, width, height } = gaussian(around.patch, smoothPx);
+  const smooth = gaussian(around.patch, smoothPx);
+  const { width, height } = smooth;
   const at = around.within(press);
-  const slope = new Float32Array(width * height);
-  for (let y = 1; y < height - 1; y++)
-    for (let x = 1; x < width - 1; x++) {
-      const i = y * width + x;
-      slope[i] = Math.hypot(data[i + 1] - data[i - 1], data[i + width] - data[i - width]);
-    }
+  const { dx, dy, slope } = steepness(smooth);
   let best = 0;
   let where = -1;
   for (let y = 2; y < height - 2; y++)
@@ -38,25 +36,12 @@ export function edgeNear(patch: Patch, press: Point, reach: number): Point | nul
     }
   if (where < 0 || slope[where] < standsOut * medianOf(Array.from(slope))) return null;
   // Up the slope to its top, along its own direction.
-  const [dx, dy] = [data[where + 1] - data[where - 1], data[where + width] - data[where - width]];
-  const [c, s] = [dx / slope[where], dy / slope[where]];
-  const [x0, y0] = [where % width, Math.floor(where / width)];
-  const value = (k: number) => slopeAt(slope, width, height, x0 + c * k, y0 + s * k);
+  const [c, s] = [dx[where] / slope[where], dy[where] / slope[where]];
+  const [x0, y0] = [(where % width) + 0.5, Math.floor(where / width) + 0.5];
+  const slopes = madeFor(smooth, smooth, slope);
+  const value = (k: number) => valueAt(slopes, x0 + c * k, y0 + s * k);
   const steps = Array.from({ length: 9 }, (_, k) => (k - 4) * 0.5);
   const top = steps.reduce((one, other) => (value(other) > value(one) ? other : one));
-  const found = around.back({ x: x0 + 0.5 + c * top, y: y0 + 0.5 + s * top });
+  const found = around.back({ x: x0 + c * top, y: y0 + s * top });
   return Math.hypot(found.x - press.x, found.y - press.y) <= reach ? found : null;
-}
-
-function slopeAt(slope: Float32Array, width: number, height: number, x: number, y: number): number {
-  const [ix, iy] = [
-    Math.min(width - 2, Math.max(0, Math.floor(x))),
-    Math.min(height - 2, Math.max(0, Math.floor(y)))
-  ];
-  const [u, v] = [x - ix, y - iy];
-  const i = iy * width + ix;
-  return (
-    (1 - v) * ((1 - u) * slope[i] + u * slope[i + 1]) +
-    v * ((1 - u) * slope[i + width] + u * slope[i + width + 1])
-  );
 }

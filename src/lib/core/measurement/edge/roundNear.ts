@@ -4,7 +4,9 @@ import type { Point } from '../../raster/orientation';
 import type { Patch } from '../../raster/patch';
 import { fittedCircle } from '../fit/circle';
 import { medianOf } from '../fit/linear';
+import { topBetween } from '../fit/top';
 import { nearby } from './nearby';
+import { steepness } from './steepness';
 
 /** A round outline that was found about a press. */
 export interface RoundFound {
@@ -77,16 +79,8 @@ export function roundNear(
 const leastSeen = 0.4;
 
 function voted(smooth: Patch, at: Point, { least, most }: { least: number; most: number }): Circle[] {
-  const { width, height, data } = smooth;
-  const slope = new Float32Array(width * height);
-  const [dx, dy] = [new Float32Array(width * height), new Float32Array(width * height)];
-  for (let y = 1; y < height - 1; y++)
-    for (let x = 1; x < width - 1; x++) {
-      const i = y * width + x;
-      dx[i] = data[i + 1] - data[i - 1];
-      dy[i] = data[i + width] - data[i - width];
-      slope[i] = Math.hypot(dx[i], dy[i]);
-    }
+  const { width, height } = smooth;
+  const { dx, dy, slope } = steepness(smooth);
   const sorted = Float32Array.from(slope).sort();
   const usual = sorted[Math.floor(0.8 * sorted.length)] || 1;
   const faint = sorted[Math.floor(0.55 * sorted.length)];
@@ -194,27 +188,13 @@ function alongRay(
     const r = radius + k * step;
     return valueAt(smooth, center.x + r * c, center.y + r * s);
   };
-  let best = 0;
-  let where = 0;
-  let [inner, here] = [value(-steps - 1), value(-steps)];
-  const slopes: number[] = [];
-  for (let k = -steps; k <= steps; k++) {
-    const outer = value(k + 1);
-    const slope = (sign * (inner - outer)) / (2 * step);
-    slopes.push(slope);
-    if (slope > best) {
-      best = slope;
-      where = k;
-    }
-    [inner, here] = [here, outer];
-  }
-  const i = where + steps;
+  const values = Array.from({ length: 2 * steps + 3 }, (_, k) => value(k - steps - 1));
+  const slopes = values.slice(2).map((outer, k) => (sign * (values[k] - outer)) / (2 * step));
+  const i = slopes.reduce((best, slope, k) => (slope > slopes[best] ? k : best), 0);
   const atEnd = i === 0 || i === slopes.length - 1;
-  // The top of a parabola through the steepest and its neighbours.
-  const bend = atEnd ? 0 : slopes[i - 1] - 2 * slopes[i] + slopes[i + 1];
-  const shift = bend < 0 ? (slopes[i - 1] - slopes[i + 1]) / (2 * bend) : 0;
-  const r = radius + (where + shift) * step;
+  const shift = atEnd ? 0 : topBetween(slopes[i - 1], slopes[i], slopes[i + 1]);
+  const r = radius + (i - steps + shift) * step;
   const point = { x: center.x + r * c, y: center.y + r * s };
   const inside = point.x > 1 && point.y > 1 && point.x < smooth.width - 1 && point.y < smooth.height - 1;
-  return { point, slope: inside ? best : 0, atEnd };
+  return { point, slope: inside ? Math.max(0, slopes[i]) : 0, atEnd };
 }

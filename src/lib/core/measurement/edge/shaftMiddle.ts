@@ -3,6 +3,7 @@ import { valueAt } from '../../raster/geometry/sampling';
 import type { Point } from '../../raster/orientation';
 import type { Patch } from '../../raster/patch';
 import { medianOf } from '../fit/linear';
+import { topBetween } from '../fit/top';
 import { nearby } from './nearby';
 
 /** The middle line of a shaft near two presses. */
@@ -77,11 +78,7 @@ export function shaftMiddle(patch: Patch, presses: readonly [Point, Point], most
 }
 const leastSeen = 0.6;
 
-interface Station {
-  /** Slope of the picture square to the way, from the far left to the far right. */
-  slopes: Float64Array;
-}
-
+/** At each station how steep the picture is square to the way, from the far left to the far right. */
 function stationsAt(
   smooth: Patch,
   at: Point,
@@ -89,7 +86,7 @@ function stationsAt(
   square: Point,
   reach: number,
   most: number
-): Station[] {
+): Float64Array[] {
   const count = 2 * Math.ceil(most) + 1;
   return Array.from({ length: stations }, (_, i) => {
     const way = reach * ((2 * i) / (stations - 1) - 1);
@@ -101,21 +98,19 @@ function stationsAt(
         sum += valueAt(smooth, p.x + square.x * off + along.x * k, p.y + square.y * off + along.y * k);
       return sum / 3;
     };
-    return {
-      slopes: Float64Array.from({ length: count }, (__, k) => {
-        const off = k - (count - 1) / 2;
-        return value(off + 1) - value(off - 1);
-      })
-    };
+    return Float64Array.from({ length: count }, (__, k) => {
+      const off = k - (count - 1) / 2;
+      return value(off + 1) - value(off - 1);
+    });
   });
 }
 
 /** Where both sides lie, as offsets from the press in working pixels: medians over the stations that agree. */
 function sidesOf(
-  lines: readonly Station[],
+  lines: readonly Float64Array[],
   sign: number
 ): { left: number; right: number; seen: number; strength: number } | null {
-  const sides = lines.flatMap(({ slopes }) => {
+  const sides = lines.flatMap((slopes) => {
     const middle = (slopes.length - 1) / 2;
     const left = sideOf(slopes, middle, -1, sign);
     const right = sideOf(slopes, middle, 1, -sign);
@@ -150,9 +145,7 @@ function sideOf(
   for (let k = 1; k < middle; k++) {
     const here = of(k);
     if (here < 0.55 * strongest || here < of(k - 1) || here < of(k + 1)) continue;
-    const bend = of(k - 1) - 2 * here + of(k + 1);
-    const shift = bend < 0 ? (of(k - 1) - of(k + 1)) / (2 * bend) : 0;
-    return { off: way * (k + shift), slope: here };
+    return { off: way * (k + topBetween(of(k - 1), here, of(k + 1))), slope: here };
   }
   return null;
 }

@@ -1,3 +1,4 @@
+import { topBetween } from '../../measurement/fit/top';
 import type { LongWork } from '../../longWork';
 import { resampled } from '../geometry/resample';
 import { type PointPair, type Similarity, inverse, laidOver, onto } from '../geometry/similarity';
@@ -210,11 +211,9 @@ function matchOf([now, then]: [EdgeField, EdgeField], lying: Similarity, at: Poi
   const within = Math.abs(bx - rough.x) < 2 && Math.abs(by - rough.y) < 2;
   const inside = Math.min(bx, by, across - 1 - bx, across - 1 - by) > 0;
   if (!within || !inside || scores[best] < leastAlike || scores[best] - second < leastAhead) return null;
-  const top = (less: number, middle: number, more: number) =>
-    (less - more) / (2 * (less - 2 * middle + more));
   const ahead = {
-    x: at.x + bx - searchPx + top(scores[best - 1], scores[best], scores[best + 1]),
-    y: at.y + by - searchPx + top(scores[best - across], scores[best], scores[best + across])
+    x: at.x + bx - searchPx + topBetween(scores[best - 1], scores[best], scores[best + 1]),
+    y: at.y + by - searchPx + topBetween(scores[best - across], scores[best], scores[best + across])
   };
   return { from: onto(back, ahead), to: at, alike: scores[best] };
 }
