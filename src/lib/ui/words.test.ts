@@ -1,15 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { ageWords, countWords } from './words';
-
-describe('ageWords', () => {
-  it('counts whole years only after the birthday', () => {
-    expect(ageWords('1987-03-14', '2026-03-13')).toBe('38 years');
-    expect(ageWords('1987-03-14', '2026-03-14')).toBe('39 years');
-  });
-  it('says months for the very young', () => {
-    expect(ageWords('2026-01-20', '2026-06-19')).toBe('4 months');
-  });
-});
+import { countWords } from './words';
 
 describe('countWords', () => {
   it('knows one from many', () => {

@@ -1,11 +1,3 @@
-/** Whole years, and months while below two years. Both are calendar days, YYYY-MM-DD. */
-export function ageWords(birthDate: string, today: string): string {
-  const [birth, now] = [birthDate, today].map((date) => date.split('-').map(Number));
-  let months = (now[0] - birth[0]) * 12 + now[1] - birth[1];
-  if (now[2] < birth[2]) months -= 1;
-  return months < 24 ? `${months} months` : `${Math.floor(months / 12)} years`;
-}
-
 /** A size as people say it. Worked values: 900 is "1 kB", 234,567 is "235 kB", 5,600,000 is "5.6 MB". */
 export const byteWords = (bytes: number): string =>
   bytes < 999_500 ? `${Math.max(1, Math.round(bytes / 1e3))} kB` : `${(bytes / 1e6).toFixed(1)} MB`;

@@ -1,4 +1,4 @@
-import type { PaperShape } from './postureShapes';
+import { type PaperBox, type PaperShape, at, dot, inks } from './paperShapes';
 
 /** A result at one time. */
 export interface CourseStep {
@@ -8,13 +8,9 @@ export interface CourseStep {
   plusMinus: number;
 }
 
-export const courseBox = { width: 120, height: 34 };
+export const courseBox: PaperBox = { left: 0, top: 0, width: 120, height: 34 };
 const margin = 4;
-const ink = '#14211d';
-const grey = '#9aa5a0';
-const red = '#b5371f';
-const at = (...numbers: number[]) => numbers.map((each) => Number(each.toFixed(2))).join(' ');
-
+const dotRadius = 1.6;
 /**
  * A result over time as a small drawing: each value with its ± as a bar, joined by a line, the limits of its range dashed
  * where they lie in sight. Times are to scale.
@@ -42,26 +38,26 @@ export function courseDrawing(
   return [
     ...limits.map((limit): PaperShape => ({
       d: `M${at(margin, y(limit))}H${at(margin + across)}`,
-      stroke: grey,
+      stroke: inks.grey,
       width: 0.6,
       dashed: true
     })),
     {
       d: points.map((point, i) => `${i === 0 ? 'M' : 'L'}${at(point.x, y(point.value))}`).join(''),
-      stroke: ink,
+      stroke: inks.black,
       width: 0.8
     },
     ...points.flatMap((point): PaperShape[] => [
       {
         d: `M${at(point.x, y(point.value + point.plusMinus))}V${at(y(point.value - point.plusMinus))}`,
-        stroke: red,
+        stroke: inks.red,
         width: 1
       },
       {
-        d: `M${at(point.x - 1.6, y(point.value))}a1.6 1.6 0 1 0 3.2 0a1.6 1.6 0 1 0 -3.2 0Z`,
-        stroke: red,
+        d: dot(point.x, y(point.value), dotRadius),
+        stroke: inks.red,
         width: 0.4,
-        fill: red
+        fill: inks.red
       }
     ])
   ];

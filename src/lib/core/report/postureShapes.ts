@@ -1,25 +1,10 @@
+import { type PaperBox, type PaperShape, at, dot, inks } from './paperShapes';
 import type { FigurePart } from './postureFigure';
 
-/** A line or a filled outline of a drawing on paper. */
-export interface PaperShape {
-  d: string;
-  stroke: string;
-  width: number;
-  fill?: string;
-  dashed?: true;
-}
-
 /** What the figure of a posture is drawn in, in millimetres about the point between the feet's middle and the pelvis. */
-export const postureBox = { left: -330, top: -860, width: 660, height: 1240 };
+export const postureBox: PaperBox = { left: -330, top: -860, width: 660, height: 1240 };
 
-const ink = '#14211d';
-const skin = '#e9efe9';
-const grey = '#5b6b65';
-const red = '#b5371f';
 const headHigh = 112;
-const at = (...numbers: number[]) => numbers.map((each) => Number(each.toFixed(2))).join(' ');
-const circle = (x: number, y: number, r: number) =>
-  `M${at(x - r, y)}a${at(r, r)} 0 1 0 ${at(2 * r, 0)}a${at(r, r)} 0 1 0 ${at(-2 * r, 0)}Z`;
 
 /** The figure of a posture as lines, drawn from its readings: its parts' own lines last, in red. */
 export function postureShapes(parts: readonly FigurePart[], seen: 'front' | 'side'): PaperShape[] {
@@ -34,27 +19,27 @@ export function postureShapes(parts: readonly FigurePart[], seen: 'front' | 'sid
       ? `M${at(chest.from.x, chest.from.y)}L${at(chest.to.x, chest.to.y)}L${at(pelvis.to.x, pelvis.to.y)}L${at(pelvis.from.x, pelvis.from.y)}Z`
       : `M${at(chest.middle.x - 105, chest.middle.y)}Q${at(chest.middle.x - 20, chest.middle.y - 40)} ${at(chest.middle.x + 105, chest.middle.y)}L${at(pelvis.middle.x + 95, pelvis.middle.y)}L${at(pelvis.middle.x - 110, pelvis.middle.y)}Z`;
   return [
-    { d: 'M0 -850V370', stroke: grey, width: 3, dashed: true },
-    { d: trunk, stroke: ink, width: 5, fill: skin },
+    { d: 'M0 -850V370', stroke: inks.dark, width: 3, dashed: true },
+    { d: trunk, stroke: inks.black, width: 5, fill: inks.skin },
     {
       d: `M${at(x - c, y - s)}A${at(across, headHigh)} ${at(deg)} 1 0 ${at(x + c, y + s)}A${at(across, headHigh)} ${at(deg)} 1 0 ${at(x - c, y - s)}Z`,
-      stroke: ink,
+      stroke: inks.black,
       width: 5,
-      fill: skin
+      fill: inks.skin
     },
-    { d: `M${at(x, y + headHigh)}L${at(chest.middle.x, chest.middle.y - 10)}`, stroke: ink, width: 5 },
+    { d: `M${at(x, y + headHigh)}L${at(chest.middle.x, chest.middle.y - 10)}`, stroke: inks.black, width: 5 },
     ...[-60, 60].map((off): PaperShape => ({
       d: `M${at(pelvis.middle.x + off, pelvis.middle.y + 10)}V370`,
-      stroke: ink,
+      stroke: inks.black,
       width: 3
     })),
     ...parts.flatMap(({ from, to }): PaperShape[] => [
-      { d: `M${at(from.x, from.y)}L${at(to.x, to.y)}`, stroke: red, width: 6 },
+      { d: `M${at(from.x, from.y)}L${at(to.x, to.y)}`, stroke: inks.red, width: 6 },
       ...[from, to].map((end): PaperShape => ({
-        d: circle(end.x, end.y, 10),
-        stroke: red,
+        d: dot(end.x, end.y, 10),
+        stroke: inks.red,
         width: 1,
-        fill: red
+        fill: inks.red
       }))
     ])
   ];

@@ -5,12 +5,8 @@ import type { VisitResults } from './visitResults';
 
 /** The results of a visit as they stand on paper: words and drawings alone, nothing that has to be looked up. */
 export interface ResultsPaper {
-  /** How the patient is named on it, and in the document's own properties. */
-  title: string;
-  about: string;
-  clinic: string;
-  when: string;
   guides: {
+    set: string;
     name: string;
     done: string;
     /** Said in bold: that nobody has confirmed it. */
@@ -19,8 +15,11 @@ export interface ResultsPaper {
     pictures: { pictureId: string; name: string }[];
     since: string;
     lines: {
+      key: string;
       name: string;
       value: string;
+      /** The step of a disease that it falls into; empty where there is none. */
+      stage: string;
       range: string;
       isOutside: boolean;
       change: string;
@@ -29,8 +28,7 @@ export interface ResultsPaper {
     }[];
     remarks: string[];
   }[];
-  readings: { name: string; value: string; confirmed: string }[];
-  foot: string;
+  readings: { id: string; name: string; value: string; confirmed: string }[];
 }
 
 export const resultsFoot =
@@ -40,16 +38,11 @@ export const resultsFoot =
 type DayWords = (at: string) => string;
 
 /** What stands on a page of results, in words. */
-export function resultsPaper(
-  { guides, readings }: VisitResults,
-  head: Pick<ResultsPaper, 'title' | 'about' | 'clinic' | 'when'>,
-  printed: string,
-  dayWords: DayWords
-): ResultsPaper {
+export function resultsPaper({ guides, readings }: VisitResults, dayWords: DayWords): ResultsPaper {
   const many = (count: number) => (count === 1 ? 'result was left out: its' : 'results were left out: their');
   return {
-    ...head,
     guides: guides.map((guide) => ({
+      set: guide.set,
       name: guide.name,
       done: `${[...new Set(guide.pictures.map(({ takenAt }) => dayWords(takenAt)))].join(', ')}, prepared by ${guide.preparedBy.join(', ')}.${
         guide.confirmedBy.length > 0 ? ` Confirmed by ${guide.confirmedBy.join(', ')}.` : ''
@@ -61,9 +54,11 @@ export function resultsPaper(
         name: pictureName(picture)
       })),
       since: guide.since ? dayWords(guide.since) : '',
-      lines: guide.lines.map(({ name, value, stage, range, standing, change, course, limits }) => ({
+      lines: guide.lines.map(({ key, name, value, stage, range, standing, change, course, limits }) => ({
+        key,
         name,
-        value: stage ? `${value}\n${stage}` : value,
+        value,
+        stage,
         range: range && standing ? `${range}: ${standing}` : range,
         isOutside: standing !== null && standing !== 'within',
         change,
@@ -79,11 +74,11 @@ export function resultsPaper(
         `${guide.sources.join('; ')}.`
       ]
     })),
-    readings: readings.map(({ name, picture, value, confirmedBy }) => ({
+    readings: readings.map(({ id, name, picture, value, confirmedBy }) => ({
+      id,
       name: `${name}, ${picture}`,
       value,
       confirmed: confirmedBy === null ? 'not confirmed yet' : `confirmed by ${confirmedBy}`
-    })),
-    foot: `${resultsFoot} ${printed}`
+    }))
   };
 }

@@ -1,9 +1,9 @@
 import { z } from 'zod';
-import { initialsOf } from '../../core/people/names';
 import { orientationOf } from '../../core/picture/pictureView';
-import { resultsPaper } from '../../core/report/resultsPaper';
+import { paperHead, paperNames } from '../../core/report/paperHead';
+import { resultsFoot, resultsPaper } from '../../core/report/resultsPaper';
 import { visitResults } from '../../core/report/visitResults';
-import { dayInWords } from '../../core/time/clinicTime';
+import { dayInWords, dayOf } from '../../core/time/clinicTime';
 import { writeAudit } from '../audit/write';
 import { inClinic } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
@@ -12,10 +12,10 @@ import { previewAt } from '../pictures/previews';
 import { picturesOfVisit } from '../pictures/queries';
 import { viewsOf } from '../pictures/views';
 import type { OutFile } from '../takenOut/takenOut';
-import { fullName, visitHead } from '../visits/visitHead';
+import { bandOf, visitHead } from '../visits/visitHead';
 import { pdfOutside } from '../work/processes';
 
-export const resultsWish = z.object({ names: z.enum(['initials', 'full']).default('initials') });
+export const resultsWish = z.object({ names: z.enum(paperNames).default('initials') });
 
 /** The results of a visit as a PDF; the patient's initials stand on it unless the full name is asked for. */
 export async function resultsOut(
@@ -29,28 +29,16 @@ export async function resultsOut(
   const { views, head } = await inClinic(caller.clinicId, async (tx) => {
     const { visit, patient, room } = await visitHead(tx, visitId);
     await writeAudit(tx, caller, 'taken out', visitId, { patientId: visit.patientId, as: 'results', names });
-    const isFull = names === 'full';
-    const name = fullName(patient);
     return {
       views: await viewsOf(tx, await picturesOfVisit(tx, visitId), caller.userId),
       head: {
-        title: isFull ? name : initialsOf({ kind: patient.kind, name }),
-        about: [
-          isFull ? patient.recordNumber : '',
-          isFull && patient.birthDate
-            ? `born ${dayInWords(new Date(`${patient.birthDate}T12:00:00Z`), 'UTC')}`
-            : '',
-          patient.species ?? '',
-          isFull ? (patient.owner ?? '') : ''
-        ]
-          .filter(Boolean)
-          .join(' · '),
+        ...paperHead(bandOf(patient), names, dayOf(new Date(), caller.timeZone)),
         clinic: caller.clinicName,
         when: `${room.name} room, ${day(visit.openedAt)}`
       }
     };
   });
-  const paper = resultsPaper(visitResults(views, earlier), head, `${caller.name}, ${day(new Date())}.`, day);
+  const paper = resultsPaper(visitResults(views, earlier), day);
   const wanted = new Set(paper.guides.flatMap(({ pictures }) => pictures.map(({ pictureId }) => pictureId)));
   const small = await Promise.all(
     views
@@ -61,7 +49,12 @@ export async function resultsOut(
       })
   );
   return {
-    bytes: await pdfOutside({ paper, small: Object.fromEntries(small) }),
+    bytes: await pdfOutside({
+      paper,
+      head,
+      foot: `${resultsFoot} ${caller.name}, ${day(new Date())}.`,
+      small: Object.fromEntries(small)
+    }),
     mediaType: 'application/pdf',
     fileName: 'results.pdf'
   };

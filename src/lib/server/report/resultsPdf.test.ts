@@ -14,8 +14,10 @@ const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'results-'));
 afterAll(() => fs.rmSync(folder, { recursive: true }));
 
 const line = (name: string, more: Partial<ResultsPaper['guides'][number]['lines'][number]> = {}) => ({
+  key: name,
   name,
   value: '24.1 ± 1.2°',
+  stage: '',
   range: '13 to 30°: within',
   isOutside: false,
   change: '',
@@ -24,12 +26,9 @@ const line = (name: string, more: Partial<ResultsPaper['guides'][number]['lines'
   ...more
 });
 const paper = (lines: number): ResultsPaper => ({
-  title: 'T. Ö.',
-  about: '',
-  clinic: 'Quill Sound Community Clinic',
-  when: 'Bones room, 4 Mar 2026',
   guides: [
     {
+      set: 'one',
       name: 'Distal radius',
       done: '4 Mar 2026, prepared by Mara Fennick.',
       warning: 'No clinician has confirmed it yet.',
@@ -49,9 +48,17 @@ const paper = (lines: number): ResultsPaper => ({
       remarks: ['Friberg and Lundstrom 1976.']
     }
   ],
-  readings: [{ name: 'Gap, Wrist', value: '4.0 ± 0.2 mm', confirmed: 'not confirmed yet' }],
-  foot: '± is two standard uncertainties.'
+  readings: [{ id: 'r', name: 'Gap, Wrist', value: '4.0 ± 0.2 mm', confirmed: 'not confirmed yet' }]
 });
+const rest = {
+  head: {
+    title: 'T. Ö.',
+    about: '',
+    clinic: 'Quill Sound Community Clinic',
+    when: 'Bones room, 4 Mar 2026'
+  },
+  foot: '± is two standard uncertainties.'
+};
 const small = async () => ({
   p: new Uint8Array(
     await sharp({ create: { width: 60, height: 90, channels: 3, background: '#888' } })
@@ -67,7 +74,7 @@ function textOf(bytes: Uint8Array): string {
 
 describe('results on paper', () => {
   it('can be read out: values, changes, who has to look, every letter', async () => {
-    const bytes = await resultsPdf({ paper: paper(0), small: await small() });
+    const bytes = await resultsPdf({ ...rest, paper: paper(0), small: await small() });
     const text = textOf(bytes);
     for (const words of [
       'T. Ö.',
@@ -95,7 +102,7 @@ describe('results on paper', () => {
     expect(raw).toContain('/Lang (en-GB)');
   });
   it('goes on over sheets, each with its number and the head of the table', async () => {
-    const bytes = await resultsPdf({ paper: paper(70), small: {} });
+    const bytes = await resultsPdf({ ...rest, paper: paper(70), small: {} });
     const document = await PDFDocument.load(bytes);
     expect(document.getPageCount()).toBeGreaterThan(1);
     const text = textOf(bytes);
@@ -118,16 +125,22 @@ describe('results on paper', () => {
     ]);
     expect(figure?.front).not.toBeNull();
     const drawn = await resultsPdf({
+      ...rest,
       paper: { ...paper(0), guides: [{ ...posture, figure, pictures: [], lines: [] }] },
       small: {}
     });
     // A sheet with the drawing has more lines on it than one without.
     const bare = await resultsPdf({
+      ...rest,
       paper: { ...paper(0), guides: [{ ...posture, figure: null, pictures: [], lines: [] }] },
       small: {}
     });
     expect(drawn.length).toBeGreaterThan(bare.length + 200);
-    const nothing = await resultsPdf({ paper: { ...paper(0), guides: [], readings: [] }, small: {} });
+    const nothing = await resultsPdf({
+      ...rest,
+      paper: { ...paper(0), guides: [], readings: [] },
+      small: {}
+    });
     expect(textOf(nothing)).toContain('Nothing has been measured in this visit yet.');
   });
 });

@@ -2,12 +2,16 @@ import path from 'node:path';
 import pdfmake from 'pdfmake';
 import sharp from 'sharp';
 import { courseBox, courseDrawing } from '../../core/report/courseDrawing';
-import { type PaperShape, postureBox, postureShapes } from '../../core/report/postureShapes';
+import type { PaperBox, PaperShape } from '../../core/report/paperShapes';
+import { postureBox, postureShapes } from '../../core/report/postureShapes';
 import type { ResultsPaper } from '../../core/report/resultsPaper';
 
 /** What is put on paper, with the small pictures that stand on it, as WebP, by their pictures. */
 export interface ResultsPdfWish {
   paper: ResultsPaper;
+  /** How the patient is named, here and in the document's own properties, and where and when it was. */
+  head: { title: string; about: string; clinic: string; when: string };
+  foot: string;
   small: Record<string, Uint8Array>;
 }
 
@@ -25,11 +29,7 @@ interface Following {
   getFollowingNodesOnPage(): readonly Content[];
 }
 
-const svgOf = (
-  shapes: readonly PaperShape[],
-  box: { left: number; top: number; width: number; height: number },
-  dashes: string
-) =>
+const svgOf = (shapes: readonly PaperShape[], box: PaperBox, dashes: string) =>
   `<svg xmlns="http://www.w3.org/2000/svg" viewBox="${box.left} ${box.top} ${box.width} ${box.height}">${shapes
     .map(
       ({ d, stroke, width, fill, dashed }) =>
@@ -41,7 +41,7 @@ const svgOf = (
  * The results of a visit as a PDF of A4 sheets: the fonts are in it, its text can be read out and searched for, and its
  * properties name the patient as its head does and in no other way.
  */
-export async function resultsPdf({ paper, small }: ResultsPdfWish): Promise<Uint8Array> {
+export async function resultsPdf({ paper, head, foot, small }: ResultsPdfWish): Promise<Uint8Array> {
   // Nothing is fetched, and no file is read but the fonts that ship.
   pdfmake.setUrlAccessPolicy(() => false);
   pdfmake.setLocalAccessPolicy((file) => path.resolve(file).startsWith(fontFolder));
@@ -56,8 +56,8 @@ export async function resultsPdf({ paper, small }: ResultsPdfWish): Promise<Uint
   );
   const document = {
     info: {
-      title: `Results of ${paper.title}, ${paper.when}`,
-      author: paper.clinic,
+      title: `Results of ${head.title}, ${head.when}`,
+      author: head.clinic,
       creator: 'Yonder Tray',
       producer: 'Yonder Tray'
     },
@@ -71,8 +71,8 @@ export async function resultsPdf({ paper, small }: ResultsPdfWish): Promise<Uint
     content: [
       {
         columns: [
-          { stack: [{ text: paper.title, fontSize: 16, bold: true }, { text: paper.about }] },
-          { stack: [{ text: paper.clinic, bold: true }, { text: paper.when }], alignment: 'right' }
+          { stack: [{ text: head.title, fontSize: 16, bold: true }, { text: head.about }] },
+          { stack: [{ text: head.clinic, bold: true }, { text: head.when }], alignment: 'right' }
         ]
       },
       rule(),
@@ -88,7 +88,7 @@ export async function resultsPdf({ paper, small }: ResultsPdfWish): Promise<Uint
     footer: (sheet: number, of: number): Content => ({
       margin: [18 * mmPt, 0, 18 * mmPt, 0],
       columns: [
-        { text: paper.foot, style: 'small' },
+        { text: foot, style: 'small' },
         { text: of > 1 ? `${sheet} of ${of}` : '', style: 'small', width: 'auto', noWrap: true }
       ]
     })
@@ -178,18 +178,19 @@ function guideContent(
           head.map((text) => ({ text, bold: true, style: 'small' })),
           ...results.map((line) => [
             { text: line.name },
-            { text: line.value, bold: true, noWrap: true },
+            {
+              stack: [
+                { text: line.value, bold: true, noWrap: true },
+                ...(line.stage ? [{ text: line.stage }] : [])
+              ]
+            },
             ...(ranged ? [{ text: line.range || '–', bold: line.isOutside }] : []),
             ...(since ? [{ text: line.change || '–' }] : []),
             ...(drawn
               ? [
                   line.course.length > 1
                     ? {
-                        svg: svgOf(
-                          courseDrawing(line.course, line.limits),
-                          { left: 0, top: 0, ...courseBox },
-                          '3 2'
-                        ),
+                        svg: svgOf(courseDrawing(line.course, line.limits), courseBox, '3 2'),
                         width: 30 * mmPt
                       }
                     : { text: '' }

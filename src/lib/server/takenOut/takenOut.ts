@@ -5,7 +5,11 @@ import { dicomDate, dicomTime } from '../../core/dicom/dates';
 import { firstText } from '../../core/dicom/dataset';
 import { datasetForPicture } from '../../core/dicom/objects/forPicture';
 import { guideInReport } from '../../core/dicom/objects/guideInReport';
-import { type ImageInReport, measurementReportDataset } from '../../core/dicom/objects/measurementReport';
+import {
+  type GuideInReport,
+  type ImageInReport,
+  measurementReportDataset
+} from '../../core/dicom/objects/measurementReport';
 import { presentationStateDataset } from '../../core/dicom/objects/presentationState';
 import { writeDicomFile } from '../../core/dicom/write';
 import { dicomUid } from '../../core/identity/uuid7';
@@ -149,26 +153,7 @@ export async function takeOut(caller: Caller, pictureId: string, wish: OutWish):
     const readings = readingsOf(view.layers, scale, aspectOf(view))
       .filter(({ item, values }) => isReading(item.kind) && values.length > 0)
       .map(({ item, note }) => ({ item, name: note.name, scale, trackingUid: trackingUidOf(item.id) }));
-    const rows = await picturesOfVisit(tx, view.visitId);
-    const sets = guideSetsOf(
-      (await viewsOf(tx, rows, caller.userId)).map((picture) => ({ picture, layers: picture.layers }))
-    ).filter(({ views }) => [...views.values()].some(({ picture }) => picture.pictureId === pictureId));
-    const wanted = new Set(
-      sets.flatMap(({ views }) => [...views.values()].map(({ picture }) => picture.pictureId))
-    );
-    const images = new Map<string, ImageInReport>();
-    for (const each of rows.filter(({ picture_id: id }) => wanted.has(id))) {
-      const of = await objectFactsOf(tx, each, new Uint8Array());
-      images.set(each.picture_id, {
-        seriesUid: of.series.uid,
-        sopClassUid: firstText(datasetForPicture(of), 'SOPClassUID')!,
-        instanceUid: of.instance.uid
-      });
-    }
-    const guides = sets.flatMap((set) => {
-      const told = guideInReport(set, pictureId, (id) => images.get(id) ?? null);
-      return told ? [{ ...told, trackingUid: trackingUidOf(set.set) }] : [];
-    });
+    const guides = await guidesOn(tx, view, caller.userId);
     if (readings.length + guides.length === 0)
       throw new Problem(
         'nothing-measured',
@@ -182,6 +167,30 @@ export async function takeOut(caller: Caller, pictureId: string, wish: OutWish):
   });
   const ending = wish.as === 'presentation' ? 'how-it-was-seen.dcm' : 'readings.dcm';
   return { bytes, mediaType: 'application/dicom', fileName: fileNameOf(view, ending) };
+}
+
+/** What a picture's report tells of the guides that were done on it, with the other pictures that they lie on. */
+async function guidesOn(tx: Tx, view: PictureView, userId: string): Promise<GuideInReport[]> {
+  const rows = await picturesOfVisit(tx, view.visitId);
+  const sets = guideSetsOf(
+    (await viewsOf(tx, rows, userId)).map((picture) => ({ picture, layers: picture.layers }))
+  ).filter(({ views }) => [...views.values()].some(({ picture }) => picture.pictureId === view.pictureId));
+  const wanted = new Set(
+    sets.flatMap(({ views }) => [...views.values()].map(({ picture }) => picture.pictureId))
+  );
+  const images = new Map<string, ImageInReport>();
+  for (const each of rows.filter(({ picture_id: id }) => wanted.has(id))) {
+    const of = await objectFactsOf(tx, each, new Uint8Array());
+    images.set(each.picture_id, {
+      seriesUid: of.series.uid,
+      sopClassUid: firstText(datasetForPicture(of), 'SOPClassUID')!,
+      instanceUid: of.instance.uid
+    });
+  }
+  return sets.flatMap((set) => {
+    const told = guideInReport(set, view.pictureId, (id) => images.get(id) ?? null);
+    return told ? [{ ...told, trackingUid: trackingUidOf(set.set) }] : [];
+  });
 }
 
 /** The same reading is known by the same UID in every report of it. */

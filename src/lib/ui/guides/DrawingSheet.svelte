@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { GuideDraft } from './guideDraft.svelte';
+  import SchematicLines from './SchematicLines.svelte';
   import { blank, schematicOf } from './schematics';
 
   let { draft, disabled = false }: { draft: GuideDraft; disabled?: boolean } = $props();
@@ -61,22 +62,7 @@
     class="pointer-events-none absolute inset-0 h-full w-full"
     aria-hidden="true"
   >
-    <g
-      transform={drawing.mirrored ? 'translate(100 0) scale(-1 1)' : undefined}
-      fill="none"
-      stroke-linejoin="round"
-      stroke-linecap="round"
-      opacity="0.75"
-    >
-      {#each drawing.faint as d (d)}<path
-          {d}
-          class="stroke-ink-soft"
-          stroke-width="0.4"
-          opacity="0.6"
-        />{/each}
-      {#each drawing.solid as d (d)}<path {d} class="fill-tray stroke-ink-soft" stroke-width="0.6" />{/each}
-      {#each drawing.fine as d (d)}<path {d} class="stroke-ink-soft" stroke-width="0.4" />{/each}
-    </g>
+    <SchematicLines {drawing} mirrored={false} soft />
     {#each view.lines as [from, to] (`${from} ${to}`)}
       {@const [a, b] = [from, to].map((end) => view.landmarks.find(({ key }) => key === end))}
       {#if a && b}<line

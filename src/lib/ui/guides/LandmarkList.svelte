@@ -3,7 +3,7 @@
   import TextField from '../kit/TextField.svelte';
   import type { GuideDraft } from './guideDraft.svelte';
 
-  let { draft }: { draft: GuideDraft } = $props();
+  let { draft, disabled }: { draft: GuideDraft; disabled: boolean } = $props();
   const { view, chosen } = $derived(draft);
 </script>
 
@@ -21,7 +21,8 @@
           ></button
         >
         {#if open && chosen}
-          <div class="flex flex-col gap-2 px-3 pb-3">
+          <fieldset class="flex flex-col gap-2 px-3 pb-3" {disabled}>
+            <legend class="sr-only">{landmark.name}</legend>
             <TextField label="Name" bind:value={chosen.name} most={60} testid="landmark-name" />
             <TextField
               label="Where it is, so that nobody has to be shown"
@@ -47,15 +48,19 @@
                 </div>
               </fieldset>
             {/if}
-            <button class="button quiet self-start px-2" onclick={() => draft.removeLandmark(landmark)}
-              ><Trash2 size={18} aria-hidden="true" />Take it away</button
-            >
-          </div>
+            {#if !disabled}<button
+                class="button quiet self-start px-2"
+                onclick={() => draft.removeLandmark(landmark)}
+                ><Trash2 size={18} aria-hidden="true" />Take it away</button
+              >{/if}
+          </fieldset>
         {/if}
       </li>
     {/each}
   </ol>
-  <button class="button self-start" onclick={() => draft.addLandmark()} data-testid="add-landmark"
-    ><Plus size={18} aria-hidden="true" />Add a landmark</button
-  >
+  {#if !disabled}<button
+      class="button self-start"
+      onclick={() => draft.addLandmark()}
+      data-testid="add-landmark"><Plus size={18} aria-hidden="true" />Add a landmark</button
+    >{/if}
 </div>

@@ -11,7 +11,7 @@
   import { typedNumber } from '../words';
   import type { GuideDraft } from './guideDraft.svelte';
 
-  let { draft }: { draft: GuideDraft } = $props();
+  let { draft, disabled }: { draft: GuideDraft; disabled: boolean } = $props();
   let open = $state<string | null>(null);
   const measures = writtenMeasures.map((value) => ({ value, words: measureKinds[value].words }));
   const landmarksOf = (key: string) =>
@@ -62,12 +62,14 @@
           <span class="text-small text-ink-soft truncate">{kind.words}</span></button
         >
         {#if open === result.key}
-          <div class="flex flex-col gap-2.5 px-3 pb-3">
+          <fieldset class="flex flex-col gap-2.5 px-3 pb-3" {disabled}>
+            <legend class="sr-only">{result.name}</legend>
             <TextField label="Name" bind:value={result.name} most={80} testid="result-name" />
             <div>
               <span class="font-semibold" aria-hidden="true">What is measured</span>
               <Select
                 label="What is measured"
+                {disabled}
                 value={result.measure}
                 options={measures}
                 onchange={(measure) => draft.measureBy(result, measure as WrittenMeasure)}
@@ -77,6 +79,7 @@
             {#if draft.guide.views.length > 1}
               <Select
                 label="In which view"
+                {disabled}
                 value={result.view}
                 options={draft.guide.views.map(({ key, name }) => ({ value: key, words: name }))}
                 onchange={(view) => {
@@ -93,6 +96,7 @@
                   >
                   <Select
                     label={kind.points[Math.min(i, kind.points.length - 1)]}
+                    {disabled}
                     small
                     value={of}
                     options={landmarksOf(result.view)}
@@ -148,15 +152,17 @@
               most={300}
               example="What it can be wrong by"
             />
-            <button class="button quiet self-start px-2" onclick={() => draft.removeResult(result)}
-              ><Trash2 size={18} aria-hidden="true" />Take it away</button
-            >
-          </div>
+            {#if !disabled}<button
+                class="button quiet self-start px-2"
+                onclick={() => draft.removeResult(result)}
+                ><Trash2 size={18} aria-hidden="true" />Take it away</button
+              >{/if}
+          </fieldset>
         {/if}
       </li>
     {/each}
   </ul>
-  <button class="button self-start" onclick={add} data-testid="add-result"
-    ><Plus size={18} aria-hidden="true" />Add a result</button
-  >
+  {#if !disabled}<button class="button self-start" onclick={add} data-testid="add-result"
+      ><Plus size={18} aria-hidden="true" />Add a result</button
+    >{/if}
 </div>

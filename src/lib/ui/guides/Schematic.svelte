@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { GuideView } from '$core/measurement/guides/guide';
+  import SchematicLines from './SchematicLines.svelte';
   import { blank, schematicOf } from './schematics';
 
   interface Props {
@@ -30,21 +31,7 @@
     aria-label="{view.name}{landmark ? `: ${landmark.name}` : ''}"
     data-testid="schematic"
   >
-    <g
-      transform={(drawing.mirrored ?? false) !== mirrored ? 'translate(100 0) scale(-1 1)' : undefined}
-      fill="none"
-      stroke-linejoin="round"
-      stroke-linecap="round"
-    >
-      {#each drawing.faint as d (d)}<path
-          {d}
-          class="stroke-ink-soft"
-          stroke-width="0.5"
-          opacity="0.6"
-        />{/each}
-      {#each drawing.solid as d (d)}<path {d} class="fill-paper stroke-ink" stroke-width="0.9" />{/each}
-      {#each drawing.fine as d (d)}<path {d} class="stroke-ink" stroke-width="0.6" />{/each}
-    </g>
+    <SchematicLines {drawing} {mirrored} />
     {#if drawing === blank}
       {#each view.lines ?? [] as [from, to] (`${from} ${to}`)}
         {@const [a, b] = [from, to].map((end) => view.landmarks.find(({ key }) => key === end))}

@@ -2,7 +2,7 @@
   import { TriangleAlert } from '@lucide/svelte';
   import type { PatientBand } from '$core/visit/visitView';
   import { dateWords, todayAtClinic } from '../clock';
-  import { ageWords } from '../words';
+  import { ageInWords } from '$core/report/paperHead';
 
   let { patient, room = null }: { patient: PatientBand; room?: string | null } = $props();
 </script>
@@ -35,7 +35,7 @@
       <div class="flex shrink-0 gap-1.5">
         <dt>born</dt>
         <dd class="text-ink font-semibold whitespace-nowrap">
-          {dateWords(patient.birthDate)} · {ageWords(patient.birthDate, todayAtClinic())}
+          {dateWords(patient.birthDate)} · {ageInWords(patient.birthDate, todayAtClinic())}
         </dd>
       </div>
     {/if}

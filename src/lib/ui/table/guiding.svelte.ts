@@ -256,9 +256,8 @@ export class Guiding {
   /** Looks for what can be found in the view without anybody pointing. */
   async find(): Promise<void> {
     const { picture } = this.given();
-    const finds = this.view?.finds;
-    if (!picture || !finds || this.finding.underWay) return;
-    if (finds === 'plumb line and markers' && picture.channels !== 3) {
+    if (!picture || !this.view?.finds || this.finding.underWay) return;
+    if (picture.channels !== 3) {
       this.foundNothing = 'Markers are found by their colour, and this picture has none. Place them by hand.';
       return;
     }
@@ -272,9 +271,7 @@ export class Guiding {
       this.found = done.found;
       if (!this.foundSome)
         this.foundNothing =
-          finds === 'limbus and pupil'
-            ? 'No iris was found about the middle of the picture. Place its edges by hand.'
-            : 'No markers of one strong colour were found that lie as these landmarks do. Place them by hand.';
+          'No markers of one strong colour were found that lie as these landmarks do. Place them by hand.';
     } catch (error) {
       this.foundNothing = (error as Error).message;
     }

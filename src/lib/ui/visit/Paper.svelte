@@ -1,14 +1,9 @@
-<script lang="ts" module>
-  export type Names = 'initials' | 'full';
-</script>
-
 <script lang="ts">
   import type { Snippet } from 'svelte';
   import { ArrowLeft, FileDown, Printer } from '@lucide/svelte';
   import { page } from '$app/state';
-  import { initialsOf } from '$core/people/names';
-  import { ageWords } from '../words';
-  import { dateWords, dayWords, todayAtClinic } from '../clock';
+  import { type PaperNames, paperHead } from '$core/report/paperHead';
+  import { dayWords, todayAtClinic } from '../clock';
   import Choice from '../kit/Choice.svelte';
   import { theVisit } from './visitStore.svelte';
 
@@ -17,7 +12,7 @@
     back: { href: string; words: string };
     testid: string;
     /** How the patient is named on it. */
-    names: Names;
+    names: PaperNames;
     children: Snippet;
     /** What is said at the foot before who printed it and when. */
     foot: string;
@@ -27,6 +22,7 @@
   let { back, testid, names = $bindable(), children, foot, pdf }: Props = $props();
   const store = theVisit();
   const { patient, openedAt, room } = $derived(store.head);
+  const head = $derived(paperHead(patient, names, todayAtClinic()));
   const who = $derived(page.data.who!);
 </script>
 
@@ -58,21 +54,10 @@
     <header class="mb-4 flex items-end gap-4 border-b pb-2">
       <div class="flex-1">
         <h1 class="text-title font-bold" data-testid="{testid}-name">
-          {names === 'full' ? patient.name : initialsOf(patient)}
+          {head.title}
         </h1>
         <p>
-          {[
-            names === 'full' ? patient.recordNumber : '',
-            patient.birthDate
-              ? names === 'full'
-                ? `born ${dateWords(patient.birthDate)}`
-                : ageWords(patient.birthDate, todayAtClinic())
-              : '',
-            patient.species ?? '',
-            names === 'full' ? (patient.owner ?? '') : ''
-          ]
-            .filter(Boolean)
-            .join(' · ')}
+          {head.about}
         </p>
       </div>
       <p class="text-right">

@@ -150,7 +150,6 @@
       <section
         class="panel flex min-h-0 w-110 shrink-0 flex-col p-4"
         aria-label="What is asked for, and what follows"
-        inert={!may}
       >
         <Tabs
           label="What is asked for, and what follows"
@@ -162,7 +161,10 @@
         >
           {#snippet children(which)}
             <div class="min-h-0 flex-1 overflow-y-auto pt-3">
-              {#if which === 'landmarks'}<LandmarkList {draft} />{:else}<ResultList {draft} />{/if}
+              {#if which === 'landmarks'}<LandmarkList {draft} disabled={!may} />{:else}<ResultList
+                  {draft}
+                  disabled={!may}
+                />{/if}
             </div>
           {/snippet}
         </Tabs>

@@ -81,8 +81,8 @@ export function measurementReportDataset({
   report
 }: ReportWish): Dataset {
   const { study, series, instance } = facts;
-  const reference = { ReferencedSOPClassUID: sopClassUid, ReferencedSOPInstanceUID: instance.uid };
   const own: ImageInReport = { seriesUid: series.uid, sopClassUid, instanceUid: instance.uid };
+  const reference = referenceTo(own);
   const beside = guides.flatMap(({ across = [] }) =>
     across.flatMap(({ from }) => from.map(({ image }) => image))
   );
@@ -209,6 +209,11 @@ function guideGroup(
   reference: Attributes
 ): Attributes {
   const placement = Math.max(...landmarks.map(({ point }) => point.uncertaintyPx));
+  const told = ({ key, name, value }: { key: string; name: string; value: Value }, from: Attributes[]) =>
+    item('CONTAINS', 'NUM', keyedCode(`${guide.key} ${key}`, name), {
+      ...numeric(value.value, value.unit),
+      ContentSequence: [...uncertainties(value, placement), ...from]
+    });
   return container('CONTAINS', dcm('125007', 'Measurement Group'), [
     item('HAS OBS CONTEXT', 'TEXT', dcm('112039', 'Tracking Identifier'), {
       TextValue: `${guide.name}: ${view.name}`
@@ -225,20 +230,12 @@ function guideGroup(
         coordinates('POINT', [point], reference)
       )
     ),
-    ...results.map(({ key, name, value, from }) =>
-      item('CONTAINS', 'NUM', keyedCode(`${guide.key} ${key}`, name), {
-        ...numeric(value.value, value.unit),
-        ContentSequence: [...uncertainties(value, placement), inferred(from, reference)]
-      })
-    ),
-    ...across.map(({ key, name, value, from }) =>
-      item('CONTAINS', 'NUM', keyedCode(`${guide.key} ${key}`, name), {
-        ...numeric(value.value, value.unit),
-        ContentSequence: [
-          ...uncertainties(value, placement),
-          ...from.map(({ image, points }) => inferred(points, referenceTo(image)))
-        ]
-      })
+    ...results.map(({ from, ...result }) => told(result, [inferred(from, reference)])),
+    ...across.map(({ from, ...result }) =>
+      told(
+        result,
+        from.map(({ image, points }) => inferred(points, referenceTo(image)))
+      )
     )
   ]);
 }

@@ -18,7 +18,7 @@ export function lacking(guide: WrittenGuide): string | null {
     if (unnamed(name)) return 'A result has no name yet.';
     const { least } = measureKinds[measure];
     if (of.length < least || of.some(unnamed)) return `“${name}” needs ${least} landmarks.`;
-    if (unnamed(source.author) || unnamed(source.title))
+    if (unnamed(source.author) || unnamed(source.title) || !Number.isInteger(source.year))
       return `“${name}” does not say where it comes from yet: author, year and title.`;
   }
   const read = writtenGuideSchema.safeParse(guide);

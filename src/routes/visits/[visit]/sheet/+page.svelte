@@ -6,7 +6,8 @@
   import { clockWords, dateWords, dayWords } from '$ui/clock';
   import Small from '$ui/pictures/Small.svelte';
   import { asInStory } from '$ui/story/asInStory';
-  import Paper, { type Names } from '$ui/visit/Paper.svelte';
+  import type { PaperNames } from '$core/report/paperHead';
+  import Paper from '$ui/visit/Paper.svelte';
   import { theVisit } from '$ui/visit/visitStore.svelte';
   import { countWords } from '$ui/words';
 
@@ -14,7 +15,7 @@
   const store = theVisit();
   const { patient, story, reason, visitId } = $derived(store.head);
   const who = $derived(data.who!);
-  let names = $state<Names>('initials');
+  let names = $state<PaperNames>('initials');
 
   const labels: Record<StoryText, string> = $derived({
     reason: 'Why',
