@@ -21,7 +21,7 @@
           ></button
         >
         {#if open && chosen}
-          <fieldset class="flex flex-col gap-2 px-3 pb-3" {disabled}>
+          <fieldset class="flex min-w-0 flex-col gap-2 px-3 pb-3" {disabled}>
             <legend class="sr-only">{landmark.name}</legend>
             <TextField label="Name" bind:value={chosen.name} most={60} testid="landmark-name" />
             <TextField

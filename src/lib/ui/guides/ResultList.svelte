@@ -62,7 +62,7 @@
           <span class="text-small text-ink-soft truncate">{kind.words}</span></button
         >
         {#if open === result.key}
-          <fieldset class="flex flex-col gap-2.5 px-3 pb-3" {disabled}>
+          <fieldset class="flex min-w-0 flex-col gap-2.5 px-3 pb-3" {disabled}>
             <legend class="sr-only">{result.name}</legend>
             <TextField label="Name" bind:value={result.name} most={80} testid="result-name" />
             <div>
@@ -120,7 +120,7 @@
                 >
               </div>
             {/if}
-            <fieldset class="flex flex-col gap-2">
+            <fieldset class="flex min-w-0 flex-col gap-2">
               <legend class="text-small text-ink-soft mb-1">Where the measure comes from</legend>
               <div class="flex gap-2">
                 <div class="min-w-0 flex-1">

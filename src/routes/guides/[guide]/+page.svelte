@@ -160,7 +160,7 @@
           ]}
         >
           {#snippet children(which)}
-            <div class="min-h-0 flex-1 overflow-y-auto pt-3">
+            <div class="-mx-1 h-full overflow-y-auto px-1 pt-3 pb-2">
               {#if which === 'landmarks'}<LandmarkList {draft} disabled={!may} />{:else}<ResultList
                   {draft}
                   disabled={!may}
