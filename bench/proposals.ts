@@ -18,6 +18,7 @@ import { legsScene } from '../src/lib/core/phantom/bones/legs';
 import { spineFrontScene, spineSideScene } from '../src/lib/core/phantom/bones/spine';
 import { wristScene } from '../src/lib/core/phantom/bones/wrist';
 import { bodyPicture } from '../src/lib/core/phantom/foreign/bodyPicture';
+import { eyePhotograph } from '../src/lib/core/phantom/foreign/eyePhotograph';
 import { roundJoint } from '../src/lib/core/phantom/foreign/roundJoint';
 import { type SeededRandom, seededRandom } from '../src/lib/core/random';
 import type { Point } from '../src/lib/core/raster/orientation';
@@ -72,6 +73,7 @@ export function truthOfProposals(): Truth[] {
 }
 
 const eyes = 16;
+const photographs = 80;
 
 /** Iris and pupil of simulated eyes that look at the camera: both edges found, and each width right. */
 export function truthOfEyes(): Truth[] {
@@ -88,7 +90,7 @@ export function truthOfEyes(): Truth[] {
       irisMm,
       pupilMm
     });
-    const found = proposedIn({ ...eyeWidths.views[0], finds: 'limbus and pupil' }, raster);
+    const found = proposedIn(eyeWidths.views[0], raster);
     if (!found['limbus right'] || !found['pupil right']) continue;
     told++;
     const wide = (part: string) => (found[`${part} right`].x - found[`${part} left`].x) / quillTarget.pxPerMm;
@@ -96,7 +98,33 @@ export function truthOfEyes(): Truth[] {
     if (Math.abs(wide('limbus') / (1.98 * irisMm) - 1) < 0.03) limbus++;
     if (Math.abs(wide('pupil') / (1.98 * 1.06 * pupilMm) - 1) < 0.08) pupil++;
   }
+  let [photographed, right, shut] = [0, 0, 0];
+  for (let i = 0; i < photographs; i++) {
+    const eye = eyePhotograph(seededRandom(firstSeed + 600 + i));
+    shut += Number(
+      Object.keys(
+        proposedIn(
+          eyeWidths.views[0],
+          eyePhotograph(seededRandom(firstSeed + 600 + i), { eye: false }).raster
+        )
+      ).length > 0
+    );
+    const found = proposedIn(eyeWidths.views[0], eye.raster);
+    if (!found['limbus right'] || !found['pupil right']) continue;
+    photographed++;
+    const off = (part: 'limbus' | 'pupil') =>
+      Math.abs((found[`${part} right`].x - found[`${part} left`].x) / (2 * eye[part].radiusPx) - 1);
+    right += Number(off('limbus') < 0.05 && off('pupil') < 0.08);
+  }
   return [
+    {
+      name: 'eyes by formulas: both widths told that are right, to 5 and 8 %',
+      right,
+      of: photographed,
+      must: 0.95
+    },
+    { name: 'eyes by formulas: both told', right: photographed, of: photographs, must: 0.7 },
+    { name: 'shut eyes: nothing told', right: photographs - shut, of: photographs, must: 1 },
     { name: 'eyes: widths of the iris told that are right, to 3 %', right: limbus, of: told, must: 0.95 },
     { name: 'eyes: widths of the pupil told that are right, to 8 %', right: pupil, of: told, must: 0.95 },
     { name: 'eyes: both told', right: told, of: eyes, must: 0.8 }

@@ -103,27 +103,40 @@ it('a distance that is off by a tenth of a millimetre shifts the radius by a few
 });
 
 describe('limbus and pupil', () => {
-  const partsOf = (wish: Partial<RingImageWish>) => {
-    const image = ringImage({ cornea: shapes.sphere, pose: straightAhead, target, seed: 8, ...wish });
-    const found = ringsIn(image.raster, target);
-    if (found.outcome === 'none') throw new Error(found.because);
-    return eyeParts(patchOfRaster(image.raster), found.rings.center, 5.9 * target.pxPerMm);
-  };
-  it('are found behind the rings, to a fiftieth of their width, and proposed for the guide', () => {
+  it('are found behind the rings, to a fiftieth of the iris, and proposed for the guide', () => {
     for (const [irisMm, pupilMm] of [
       [5.6, 1.6],
       [6.1, 2.3]
     ]) {
-      const { limbus, pupil } = partsOf({ irisMm, pupilMm });
+      const { raster } = ringImage({
+        cornea: shapes.sphere,
+        pose: straightAhead,
+        target,
+        seed: 8,
+        irisMm,
+        pupilMm
+      });
+      const parts = eyeParts(patchOfRaster(raster))!;
       // The limbus lies two to three millimetres further from the camera than the apex, and looks that much smaller.
-      expect(Math.abs(limbus!.radiusPx / target.pxPerMm / (irisMm * 0.99) - 1)).toBeLessThan(0.02);
-      expect(Math.abs(pupil!.radiusPx / target.pxPerMm / (pupilMm * 1.06 * 0.99) - 1)).toBeLessThan(0.06);
-      const proposed = widthLandmarks({ limbus, pupil });
-      expect(proposed['limbus right'].x - proposed['limbus left'].x).toBeCloseTo(2 * limbus!.radiusPx, 6);
+      expect(Math.abs(parts.limbus.radiusPx / target.pxPerMm / (irisMm * 0.99) - 1)).toBeLessThan(0.02);
+      expect(Math.abs(parts.pupil.radiusPx / target.pxPerMm / (pupilMm * 1.06 * 0.99) - 1)).toBeLessThan(
+        0.06
+      );
+      const proposed = widthLandmarks(parts);
+      expect(proposed['limbus right'].x - proposed['limbus left'].x).toBeCloseTo(
+        2 * parts.limbus.radiusPx,
+        6
+      );
     }
   });
   it('of an eye that looks far aside are not told', () => {
-    expect(partsOf({ pose: { ...aside, gazeRightDeg: 16 } }).limbus).toBeNull();
+    const { raster } = ringImage({
+      cornea: shapes.sphere,
+      pose: { ...aside, gazeRightDeg: 16 },
+      target,
+      seed: 8
+    });
+    expect(eyeParts(patchOfRaster(raster))).toBeNull();
   });
 });
 

@@ -443,6 +443,22 @@ const elbowSide: Schematic = {
   fine: [circle(45, 44, 8)],
   faint: ['M18 0C20 20 24 40 20 60C16 80 18 100 18 110M86 12C92 24 80 50 74 70C70 90 70 100 70 110']
 };
+/** Seen from the front, the body to the right: shoulder blade with its socket, collar bone, acromion over the head. */
+const shoulderFront: Schematic = {
+  height: 110,
+  solid: [
+    // Shoulder blade with its hollow socket and its neck.
+    'M64.5 36C66.5 41 68 46 68 51.5C68 57 66.5 62 64.5 67C69 71 76 78 80 90C82 98 84 105 85 110H101V36C92 37 86 35 79 34C73 33 66 31 64.5 36Z',
+    // Acromion and its spine.
+    'M23 26C24 20 34 17 44 18C56 19 67 25 77 32L101 42V30C88 26 74 17 60 12C46 8 28 10 22 18C20 22 20.5 26 23 26Z',
+    // Collar bone.
+    'M53 4C62 3 72 7 82 8C90 9 95 8 101 6V14C94 16 86 16 78 14C70 13 62 10 54 11C50 10 50 5 53 4Z',
+    // Upper arm bone: head, greater tubercle, shaft.
+    'M42 31C54 31 62 40 62 51C62 62 55 70 47 73C45 84 44 96 44 110H22C23 96 22 84 19 74C14 64 14 48 20 41C24 37 30 37 33 34C36 32 39 31 42 31Z'
+  ],
+  fine: ['M33 34C30 44 34 60 47 73', 'M64.5 36C68.5 40 71 46 71 51.5C71 57 68.5 63 64.5 67'],
+  faint: ['M20 2C8 10 4 28 4 48C4 70 8 92 8 110', 'M58 110C60 96 66 84 74 82']
+};
 const thighFront: Schematic = {
   height: 150,
   solid: [
@@ -515,6 +531,7 @@ const drawings: Readonly<Record<string, Schematic>> = {
   'knee-cap side': kneeSide,
   'heel-bone side': footSide,
   'great-toe above': footAbove,
+  'shoulder-room front': shoulderFront,
   'distal-radius front': wristFront,
   'distal-radius side': wristSide,
   'spine-curve front': spineFront,

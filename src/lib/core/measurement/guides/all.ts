@@ -16,6 +16,7 @@ import { legAxes, legLengthDifference } from './legs';
 import { neckCurve } from './neck';
 import { pelvisSide } from './pelvis';
 import { posture } from './posture';
+import { shoulderRoom } from './shoulder';
 import { spineBalance } from './spineBalance';
 import { spineCurve } from './spineCurve';
 import { crestalBone, workingLength } from './teeth';
@@ -34,6 +35,7 @@ export const guides: readonly Guide[] = [
   kneeCap,
   heelBone,
   greatToe,
+  shoulderRoom,
   distalRadius,
   spineCurve,
   spineBalance,

@@ -17,6 +17,7 @@ export const eyeWidths: Guide = {
     {
       key: 'eye',
       name: 'Eye from the front, looking at the camera',
+      finds: 'limbus and pupil',
       lines: [
         ['limbus left', 'limbus right'],
         ['pupil left', 'pupil right']

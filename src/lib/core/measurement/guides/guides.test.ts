@@ -18,6 +18,7 @@ import { plateauAngle } from './plateauAngle';
 import { cariesDepth } from './caries';
 import { chestShape } from './catChest';
 import { elbowFit } from './dogElbow';
+import { shoulderRoom } from './shoulder';
 import { kneeCapOfDogs } from './dogKneeCap';
 import { hoof } from './hoof';
 import { implantSite, sinusHeight } from './implantSite';
@@ -612,6 +613,24 @@ describe('exact coordinates', () => {
     expect(share(0.4)).toBeCloseTo(74.77, 1);
     const away = { ...chord(0), 'right rim in front': at(-15, -5), 'right rim behind': at(-15, 5) };
     expect(refusal(evaluated(hipCover, { below: view(away) }), 'right cover')).toContain('does not cross');
+  });
+  it('shoulder: room, height of the head in radii, and the critical angle, on either side', () => {
+    const points = {
+      'head middle': at(100, 100),
+      'head top': at(100, 76),
+      'acromion under': at(100, 67),
+      'acromion edge': at(160 - 90 * tan(33), 40),
+      'socket upper': at(160, 80),
+      'socket lower': at(160, 130)
+    };
+    for (const seenAs of [points, mirror(points), turned(points, 17)]) {
+      const results = evaluated(shoulderRoom, { front: view(seenAs) });
+      expect(value(results, 'room')).toBeCloseTo(9, 6);
+      expect(value(results, 'height of the head')).toBeCloseTo(33 / 24, 6);
+      expect(value(results, 'shoulder angle')).toBeCloseTo(33, 6);
+    }
+    const flat = evaluated(shoulderRoom, { front: view({ ...points, 'head top': points['head middle'] }) });
+    expect(refusal(flat, 'height of the head')).toBeTruthy();
   });
   it('dog’s elbow: the notch’s opening and the radius off its circle', () => {
     const on = (deg: number, radius = 10) =>

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { type FigureView, figurePhotograph } from '../../phantom/photo/figure';
 import { anyFigure, figurePaints, onBody } from '../../phantom/photo/anyFigure';
+import { eyePhotograph } from '../../phantom/foreign/eyePhotograph';
 import { quillTarget } from '../../cornea/target';
 import { straightAhead } from '../../phantom/eye/mirror';
 import { ringImage } from '../../phantom/eye/ringImage';
@@ -66,7 +67,7 @@ describe('markers and plumb line in a photograph', () => {
 });
 
 describe('limbus and pupil', () => {
-  const view = { ...eyeWidths.views[0], finds: 'limbus and pupil' as const };
+  const [view] = eyeWidths.views;
   it('are proposed where they are, rings or not about them, without a press', () => {
     for (const [irisMm, pupilMm] of [
       [5.6, 1.6],
@@ -87,6 +88,21 @@ describe('limbus and pupil', () => {
         0.07
       );
     }
+  });
+  it('are proposed in eyes of any colour, size and place, drawn by formulas of their own, and in none that is shut', () => {
+    let [told, right] = [0, 0];
+    for (let seed = 40; seed < 52; seed++) {
+      const eye = eyePhotograph(seededRandom(seed));
+      const found = proposedIn(view, eye.raster);
+      expect(proposedIn(view, eyePhotograph(seededRandom(seed), { eye: false }).raster)).toEqual({});
+      if (!found['limbus right']) continue;
+      told++;
+      const off = (part: 'limbus' | 'pupil') =>
+        (found[`${part} right`].x - found[`${part} left`].x) / (2 * eye[part].radiusPx) - 1;
+      right += Number(Math.abs(off('limbus')) < 0.05 && Math.abs(off('pupil')) < 0.08);
+    }
+    expect(told).toBeGreaterThan(7);
+    expect(right).toBeGreaterThanOrEqual(told - 1);
   });
   it('are none in a picture that holds no eye', () => {
     const random = seededRandom(2);

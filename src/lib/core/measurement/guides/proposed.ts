@@ -62,41 +62,18 @@ function markersProposed(view: GuideView, raster: Raster): Record<string, Propos
   );
 }
 
-/** How large an iris may be, as radii in shares of the picture's shorter side: each is looked for about so large. */
-const irisShares = [0.12, 0.145, 0.175, 0.21, 0.25, 0.3, 0.36, 0.43, 0.5];
-/** What {@link eyeParts} can look for at least, in pixels. */
-const leastIris = 21;
-/** Two searches that end at one iris agree to this share of its width; what one alone finds is rather something else. */
-const agreeing = 0.03;
-/** A pupil is so wide against its iris. */
-const pupilShares = { least: 0.12, most: 0.75 };
+/** An edge of iris or pupil is told by so much of its circle's radius at best, one standard deviation: tried on eyes by formulas. */
+const edgeShares = { limbus: 0.028, pupil: 0.02 };
 
 function eyeProposed(raster: Raster): Record<string, Proposed> {
-  const patch = brightness(raster);
-  const { width, height } = raster;
-  const middle = { x: width / 2, y: height / 2 };
-  const tried = irisShares.flatMap((share) => {
-    const expected = share * Math.min(width, height);
-    const { limbus, pupil } = expected < leastIris ? nobody : eyeParts(patch, middle, expected);
-    if (!limbus || !pupil) return [];
-    const open = pupil.radiusPx / limbus.radiusPx;
-    return open >= pupilShares.least && open <= pupilShares.most ? [{ limbus, pupil }] : [];
-  });
-  const agreed = tried.filter((one) =>
-    tried.some(
-      (other) => other !== one && Math.abs(other.limbus.radiusPx / one.limbus.radiusPx - 1) < agreeing
-    )
-  );
-  const [best] = agreed.toSorted((a, b) => a.limbus.residualPx - b.limbus.residualPx);
-  if (!best) return {};
+  const parts = eyeParts(brightness(raster));
+  if (!parts) return {};
   return Object.fromEntries(
-    Object.entries(widthLandmarks(best)).map(([key, { x, y }]) => {
-      const { residualPx, seen } = key.startsWith('limbus') ? best.limbus : best.pupil;
-      return [
-        key,
-        { x, y, uncertaintyPx: Math.max(1, residualPx), confidence: Math.min(mostConfidence, seen) }
-      ];
+    Object.entries(widthLandmarks(parts)).map(([key, { x, y }]) => {
+      const part = key.startsWith('limbus') ? 'limbus' : 'pupil';
+      const { radiusPx, residualPx, seen } = parts[part];
+      const uncertaintyPx = Math.max(1, residualPx, edgeShares[part] * radiusPx);
+      return [key, { x, y, uncertaintyPx, confidence: Math.min(mostConfidence, seen) }];
     })
   );
 }
-const nobody = { limbus: null, pupil: null };
