@@ -1,8 +1,10 @@
 <script lang="ts">
   import '../app.css';
   import { onMount } from 'svelte';
-  import { Toaster } from 'svelte-sonner';
+  import { Toaster, toast } from 'svelte-sonner';
+  import { page } from '$app/state';
   import { popupsId } from '$ui/kit/popups';
+  import { droppedFiles, uploads } from '$ui/arrivals/uploads.svelte';
   import { followNews, onNews } from '$ui/net/news';
   import { outbox } from '$ui/net/outbox.svelte';
   import KeyHelp from '$ui/shell/KeyHelp.svelte';
@@ -25,12 +27,28 @@
       stopRetrying();
     };
   });
+
+  /** Files that are dropped where nothing else takes them go to Arrivals. */
+  // A visit takes files in itself.
+  const mayBringIn = $derived((data.who?.may.bringIn ?? false) && !page.url.pathname.startsWith('/visits/'));
+  const hasFiles = (event: DragEvent) => event.dataTransfer?.types.includes('Files') === true;
+  function offered(event: DragEvent) {
+    if (mayBringIn && hasFiles(event)) event.preventDefault();
+  }
+  function dropped(event: DragEvent) {
+    if (!mayBringIn || event.defaultPrevented || !hasFiles(event)) return;
+    event.preventDefault();
+    void uploads.bring(droppedFiles(event.dataTransfer!));
+    toast.info('Going to Arrivals.', { description: 'Whose it is, is said there.' });
+  }
 </script>
 
 <svelte:window
+  ondragover={offered}
+  ondrop={dropped}
   ononline={() => outbox.retry()}
   onbeforeunload={(event) => {
-    if (!outbox.durable && outbox.waiting.length > 0) event.preventDefault();
+    if ((!outbox.durable && outbox.waiting.length > 0) || uploads.intakeId !== null) event.preventDefault();
   }}
 />
 

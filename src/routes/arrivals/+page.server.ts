@@ -1,8 +1,15 @@
-import { arrivals } from '$lib/server/arrivals/arrivals';
+import { bundles } from '$lib/server/arrivals/bundles';
+import { intakesSeen } from '$lib/server/arrivals/intakes';
+import { roomsSeen } from '$lib/server/clinics/rooms';
 import { loaded, signedIn } from '$lib/server/http/answer';
 import type { PageServerLoad } from './$types';
 
-export const load: PageServerLoad = ({ locals, depends }) => {
-  depends('yonder:arrivals');
-  return loaded(async () => ({ arrivals: await arrivals(signedIn(locals)) }));
-};
+export const load: PageServerLoad = ({ locals }) =>
+  loaded(async () => {
+    const caller = signedIn(locals);
+    return {
+      bundles: await bundles(caller),
+      intakes: await intakesSeen(caller),
+      rooms: await roomsSeen(caller)
+    };
+  });

@@ -1,73 +1,111 @@
 <script lang="ts">
-  import { onMount } from 'svelte';
-  import { invalidate } from '$app/navigation';
-  import { FolderOpen, ScanLine, Smartphone } from '@lucide/svelte';
-  import { toast } from 'svelte-sonner';
-  import { type ArrivalView, arrivalName } from '$core/arrivals/arrivalView';
+  import { onMount, untrack } from 'svelte';
+  import { Archive, ArchiveRestore, Scissors, StickyNote } from '@lucide/svelte';
+  import { arrivalName } from '$core/arrivals/arrivalView';
+  import BringIn from '$ui/arrivals/BringIn.svelte';
+  import BundleList from '$ui/arrivals/BundleList.svelte';
+  import DeskStage from '$ui/arrivals/DeskStage.svelte';
+  import GivePanel from '$ui/arrivals/GivePanel.svelte';
+  import IntakeStrip from '$ui/arrivals/IntakeStrip.svelte';
   import PairPhone from '$ui/arrivals/PairPhone.svelte';
-  import WhoseIsIt from '$ui/arrivals/WhoseIsIt.svelte';
-  import { clockWords, dayWords, todayAtClinic } from '$ui/clock';
+  import ShowsPanel from '$ui/arrivals/ShowsPanel.svelte';
+  import WhosePanel from '$ui/arrivals/WhosePanel.svelte';
+  import { Desk } from '$ui/arrivals/desk.svelte';
+  import Dialog from '$ui/kit/Dialog.svelte';
   import Switch from '$ui/kit/Switch.svelte';
+  import TextField from '$ui/kit/TextField.svelte';
   import { onNews } from '$ui/net/news';
-  import { ask, attempt } from '$ui/net/send';
   import { describeKeys, isForOthers } from '$ui/shell/keys.svelte';
   import TopStrip from '$ui/shell/TopStrip.svelte';
   import { countWords } from '$ui/words';
 
   let { data } = $props();
-  const icons = { device: ScanLine, folder: FolderOpen, phone: Smartphone } as const;
-  let away = $state(false);
-  let picked = $state('');
-  const waiting = $derived(data.arrivals.filter(({ putAway }) => !putAway));
-  const listed = $derived(data.arrivals.filter(({ putAway }) => putAway === away));
-  const shown = $derived(listed.find(({ arrivalId }) => arrivalId === picked) ?? listed[0] ?? null);
-  const mayGive = $derived(data.who!.may.bringIn);
-
-  const renew = () => invalidate('yonder:arrivals');
-  onMount(() =>
-    onNews(({ topic }) => {
-      if (topic === 'arrivals' || topic === 'all') void renew();
-    })
+  const desk = untrack(() => new Desk(data.bundles, data.intakes));
+  let giving = $state<GivePanel>();
+  const { bringIn: mayGive, enterPatients: mayEnter } = $derived(data.who!.may);
+  const waiting = $derived(
+    desk.bundles.filter(({ putAway }) => !putAway).reduce((sum, { count }) => sum + count, 0)
   );
+  const { shown, bundle } = $derived(desk);
+
+  $effect(() => {
+    const id = bundle?.bundleId ?? '';
+    untrack(() => {
+      if (id) void desk.load(id);
+      else desk.arrivals = [];
+    });
+  });
+
+  // News come with every file of a disc: what is shown is fetched at most so often.
+  const restMs = 700;
+  let waits: ReturnType<typeof setTimeout> | null = null;
+  function renewSoon() {
+    waits ??= setTimeout(() => {
+      waits = null;
+      void desk.renew();
+    }, restMs);
+  }
+  onMount(() => {
+    const stop = onNews(({ topic }) => {
+      if (topic === 'arrivals' || topic === 'all') renewSoon();
+    });
+    return () => {
+      stop();
+      if (waits) clearTimeout(waits);
+    };
+  });
   $effect(() =>
     describeKeys([
-      { key: '↑ ↓', does: 'The one before, or after' },
-      { key: 'Delete', does: 'Put the shown one away, or bring it back' }
+      { key: '↑ ↓', does: 'The bundle before, or after' },
+      { key: '← →', does: 'Through the bundle, and through a series' },
+      { key: 'Enter', does: 'Take the first proposal, then give it' },
+      { key: '1 to 5', does: 'Take this proposal' },
+      { key: 'X', does: 'Pick what is shown' },
+      { key: 'S', does: 'Split off what is picked' },
+      { key: 'Delete', does: 'Put away, or bring back' }
     ])
   );
 
-  /** When it was taken; of today only the hour. */
-  const whenWords = (iso: string) =>
-    todayAtClinic(new Date(iso)) === todayAtClinic()
-      ? `today, ${clockWords(iso)}`
-      : `${dayWords(iso)}, ${clockWords(iso)}`;
+  function whom(patient: { patientId: string; name: string; detail: string }, visitId: string) {
+    desk.whom = patient;
+    desk.visitId = visitId;
+  }
+  function propose(i: number) {
+    const each = desk.whose.proposed[i];
+    const near = desk.whose.near[i - desk.whose.proposed.length];
+    if (each) {
+      const { patientId, name, recordNumber } = each.patient;
+      whom({ patientId, name, detail: recordNumber }, '');
+    } else if (near)
+      whom({ patientId: near.patientId, name: near.patient, detail: near.recordNumber }, near.visitId);
+  }
 
-  /** After one is done with, the next is looked at. */
-  function leave(done: ArrivalView) {
-    const at = listed.findIndex(({ arrivalId }) => arrivalId === done.arrivalId);
-    picked = (listed[at + 1] ?? listed[at - 1])?.arrivalId ?? '';
-  }
-  async function give(arrival: ArrivalView, target: object, whom: string) {
-    const done = await attempt(() => ask(`/api/arrivals/${arrival.arrivalId}`, { kind: 'give', ...target }));
-    if (!done) return;
-    leave(arrival);
-    toast.info(`Given to ${whom}.`);
-    await renew();
-  }
-  async function putAway(arrival: ArrivalView) {
-    const kind = arrival.putAway ? 'bring-back' : 'put-away';
-    if (!(await attempt(() => ask(`/api/arrivals/${arrival.arrivalId}`, { kind })))) return;
-    leave(arrival);
-    await renew();
+  let noting = $state(false);
+  let note = $state('');
+  function writeNote() {
+    note = shown?.remark ?? '';
+    noting = true;
   }
 
   function onKey(event: KeyboardEvent) {
-    if (isForOthers(event) || !shown) return;
-    const at = listed.indexOf(shown);
-    const to = { ArrowDown: at + 1, ArrowUp: at - 1 }[event.key];
-    if (to !== undefined) picked = listed[Math.max(0, Math.min(listed.length - 1, to))].arrivalId;
-    else if (event.key === 'Delete' && mayGive) void putAway(shown);
-    else return;
+    if (isForOthers(event)) return;
+    const onButton = event.target instanceof HTMLButtonElement || event.target instanceof HTMLAnchorElement;
+    const inStrip =
+      event.target instanceof Element && event.target.closest('[data-testid=arrivals], [data-testid=strip]');
+    if (event.key === 'ArrowDown') desk.step(1);
+    else if (event.key === 'ArrowUp') desk.step(-1);
+    else if (event.key === 'ArrowRight') desk.turn(1);
+    else if (event.key === 'ArrowLeft') desk.turn(-1);
+    else if (!mayGive || !bundle) return;
+    else if (event.key === 'Delete') void desk.sort(bundle.putAway ? 'bring-back' : 'put-away');
+    else if (bundle.putAway) return;
+    else if (/^[1-5]$/.test(event.key)) propose(Number(event.key) - 1);
+    else if (event.key.toLowerCase() === 'x' && shown) desk.tick(shown.arrivalId);
+    else if (event.key.toLowerCase() === 's' && desk.picked.size > 0) void desk.sort('split');
+    else if (event.key === 'Enter' && (!onButton || inStrip)) {
+      if (desk.whom) void giving?.give();
+      else propose(0);
+    } else return;
     event.preventDefault();
   }
 </script>
@@ -77,87 +115,41 @@
 <div class="h-page flex flex-col">
   <TopStrip />
   <main class="flex min-h-0 flex-1 gap-4 px-4 pb-4">
-    <section class="panel flex w-72 shrink-0 flex-col" aria-labelledby="came">
+    <section class="panel flex w-76 shrink-0 flex-col" aria-labelledby="came">
       <div class="px-4 pt-3 pb-2">
         <h1 id="came" class="text-title font-bold">Arrivals</h1>
-        <p class="text-small text-ink-soft">
-          {waiting.length === 0
+        <p class="text-small text-ink-soft" data-testid="arrivals-waiting">
+          {waiting === 0
             ? 'Nothing waits for an owner.'
-            : `${countWords(waiting.length, 'picture waits', 'pictures wait')} for an owner.`}
+            : `${countWords(waiting, 'picture or paper waits', 'pictures and papers wait')} for an owner.`}
         </p>
       </div>
-      <ul class="flex min-h-0 flex-1 flex-col gap-1 overflow-y-auto px-2 pb-2" data-testid="arrivals">
-        {#each listed as each (each.arrivalId)}
-          {@const Icon = icons[each.source]}
-          {@const is = each === shown}
-          <li>
-            <button
-              class="flex w-full items-center gap-3 rounded-lg border p-2 text-left {is
-                ? 'border-coral bg-coral-wash'
-                : 'hover:bg-tray border-transparent'}"
-              aria-current={is}
-              onclick={() => (picked = each.arrivalId)}
-              data-testid="arrival"
-            >
-              <img
-                src="/api/arrivals/{each.arrivalId}/shown"
-                alt=""
-                loading="lazy"
-                class="bg-stage h-14 w-18 shrink-0 rounded-md object-contain"
-              />
-              <span class="min-w-0 leading-tight">
-                <span class="block truncate font-semibold">{arrivalName(each)}</span>
-                <span class="text-small text-ink-soft flex items-center gap-1.5"
-                  ><Icon size={14} class="shrink-0" aria-hidden="true" /><span class="truncate"
-                    >{whenWords(each.arrivedAt)}{each.room ? `, ${each.room}` : ''}</span
-                  ></span
-                >
-              </span>
-            </button>
-          </li>
-        {:else}
-          <li class="text-ink-soft px-2 py-3">
-            {away
-              ? 'Nothing was put away.'
-              : 'Exposures that nobody was ready for, and pictures from phones and folders, come here.'}
-          </li>
-        {/each}
-      </ul>
-      <div class="border-rule flex items-center justify-between gap-2 border-t px-3 py-1.5">
-        <Switch bind:checked={away} words="Put away" />
-        <PairPhone />
+      <IntakeStrip intakes={desk.intakes} />
+      <BundleList {desk} {mayGive} />
+      <div class="border-rule flex flex-wrap items-center gap-2 border-t px-3 py-1.5">
+        {#if mayGive}<BringIn onbegun={renewSoon} /><PairPhone />{/if}
+        <Switch bind:checked={desk.away} words="Put away" />
       </div>
     </section>
-    <section class="bg-stage relative min-w-0 flex-1 rounded-2xl" aria-label="The picture">
-      {#if shown}
-        <img
-          src="/api/arrivals/{shown.arrivalId}/shown"
-          alt={arrivalName(shown)}
-          class="absolute inset-0 h-full w-full rounded-2xl object-contain p-3"
-          data-testid="arrival-shown"
-        />
-      {:else}
-        <p class="text-on-stage flex h-full items-center justify-center">Nothing to look at.</p>
-      {/if}
-    </section>
+    <DeskStage {desk} />
     <aside class="panel flex w-84 shrink-0 flex-col gap-4 overflow-y-auto p-4" aria-label="About it">
-      {#if shown}
+      {#if shown && bundle}
         <section>
-          <p class="text-title leading-tight font-bold break-words">{arrivalName(shown)}</p>
+          <p class="text-title leading-tight font-bold break-words">
+            {bundle.subject || arrivalName(shown)}
+          </p>
+          {#if bundle.note}<p
+              class="text-small mt-1 max-h-24 overflow-y-auto whitespace-pre-line"
+              data-testid="arrival-note"
+            >
+              {bundle.note}
+            </p>{/if}
           {#if shown.remark}<p class="mt-1">{shown.remark}</p>{/if}
-          <dl class="text-small mt-2 grid grid-cols-[auto_1fr] gap-x-3 gap-y-0.5">
-            <dt class="text-ink-soft">Taken</dt>
-            <dd>{whenWords(shown.takenAt)}</dd>
-            {#if shown.source !== 'phone'}
-              <dt class="text-ink-soft">From</dt>
-              <dd>{shown.from}{shown.room ? `, ${shown.room}` : ''}</dd>
-            {/if}
-            {#if shown.fileName && shown.title}
-              <dt class="text-ink-soft">File</dt>
-              <dd class="break-words">{shown.fileName}</dd>
-            {/if}
-          </dl>
-          <p class="text-small mt-2">{shown.reason}</p>
+          <p class="text-small text-ink-soft mt-1">
+            {shown.reason}{shown.series ? ` ${shown.series}.` : ''}{shown.room
+              ? ` It stands in ${shown.room}.`
+              : ''}
+          </p>
           {#each shown.remarks as remark (remark)}
             <p class="bg-brass-wash text-brass text-small mt-2 rounded-lg px-3 py-2 font-semibold">
               {remark}
@@ -165,16 +157,54 @@
           {/each}
         </section>
         {#if mayGive}
-          {#if !shown.putAway}
-            <WhoseIsIt arrival={shown} ongive={(target, whom) => void give(shown, target, whom)} />
+          {#if !bundle.putAway}
+            <WhosePanel {desk} {mayEnter} onwhom={whom} />
+            <ShowsPanel {desk} />
+            <GivePanel {desk} rooms={data.rooms} bind:this={giving} />
           {/if}
-          <button class="button mt-auto" onclick={() => void putAway(shown)} data-testid="put-away"
-            >{shown.putAway ? 'Bring it back' : 'Put it away'}</button
-          >
+          <div class="border-rule mt-auto flex flex-wrap gap-2 border-t pt-3">
+            <button
+              class="button text-small px-3"
+              onclick={() => void desk.sort(bundle.putAway ? 'bring-back' : 'put-away')}
+              data-testid="put-away"
+            >
+              {#if bundle.putAway}<ArchiveRestore size={17} aria-hidden="true" />Bring it back{:else}<Archive
+                  size={17}
+                  aria-hidden="true"
+                />Put it away{/if}
+            </button>
+            <button class="button text-small px-3" onclick={writeNote} data-testid="write-note"
+              ><StickyNote size={17} aria-hidden="true" />Note</button
+            >
+            {#if desk.picked.size > 0 && desk.picked.size < desk.arrivals.length}
+              <button
+                class="button text-small px-3"
+                onclick={() => void desk.sort('split')}
+                data-testid="split"
+                ><Scissors size={17} aria-hidden="true" />Split off {desk.picked.size}</button
+              >
+            {/if}
+          </div>
         {/if}
       {:else}
-        <p class="text-ink-soft">Pick something at the left to say whose it is.</p>
+        <p class="text-ink-soft">
+          {desk.loading ? 'Fetching.' : 'Pick something at the left to say whose it is.'}
+        </p>
       {/if}
     </aside>
   </main>
 </div>
+
+<Dialog bind:open={noting} title="A note on it" message="It stays with the picture when it is given.">
+  <form
+    class="flex flex-col gap-3"
+    onsubmit={(event) => {
+      event.preventDefault();
+      noting = false;
+      void desk.note(note);
+    }}
+  >
+    <TextField label="Note" bind:value={note} />
+    <button class="button main min-h-12" data-testid="keep-note">Keep it</button>
+  </form>
+</Dialog>

@@ -1,11 +1,23 @@
 import type { PictureKind } from '../picture/pictureView';
+import type { PatientBand } from '../visit/visitView';
+import type { Shown } from './shows';
 
 /** Where something came from that belongs to nobody yet. */
-export type ArrivalSource = 'device' | 'folder' | 'phone';
+export type ArrivalSource = 'device' | 'folder' | 'phone' | 'drop' | 'disc' | 'mail' | 'network';
+
+/** Whose a file says it is. */
+export interface InFile {
+  /** As it is read: given name first, other scripts in brackets. */
+  name: string;
+  id: string;
+  /** YYYY-MM-DD or as the file has it. */
+  birthDate: string;
+}
 
 /** Something that came in and belongs to nobody yet, as pages see it. */
 export interface ArrivalView {
   arrivalId: string;
+  bundleId: string;
   source: ArrivalSource;
   /** The device, or who sent it. */
   from: string;
@@ -17,16 +29,57 @@ export interface ArrivalView {
   remark: string;
   /** Why it lies here, in words. */
   reason: string;
-  kind: PictureKind;
+  kind: PictureKind | 'paper';
+  /** Of a loop, a series, a paper. */
+  frames: number;
   takenAt: string;
+  /** Whether that comes from the file itself; else it is when it came. */
+  dated: boolean;
   arrivedAt: string;
   /** What a person should know of it: a clock that is wrong, a contradiction in the file. */
   remarks: string[];
-  /** What the file says of whose it is. */
-  inFile: { name: string; id: string; birthDate: string } | null;
+  inFile: InFile | null;
+  /** The series it belongs to, in words. */
+  series: string;
+  shows: Shown;
   putAway: boolean;
 }
 
+/** What lies together on the desk: pictures of one person and study that came together. */
+export interface BundleView {
+  bundleId: string;
+  source: ArrivalSource;
+  from: string;
+  room: string | null;
+  /** What its first one is called. */
+  name: string;
+  inFile: InFile | null;
+  count: number;
+  papers: number;
+  firstId: string;
+  firstKind: PictureKind | 'paper';
+  takenFrom: string;
+  takenTo: string;
+  arrivedAt: string;
+  intakeId: string | null;
+  subject: string;
+  note: string;
+  forMe: boolean;
+  unknownSender: boolean;
+  putAway: boolean;
+}
+
+/** Somebody whose a bundle may be, with what speaks for it and what against. */
+export interface PersonProposed {
+  patient: PatientBand;
+  for: string[];
+  against: string[];
+}
+
 /** `arrivalName` is what it is called in a list: its title, else its file, else where it came from. */
-export const arrivalName = ({ title, fileName, from }: ArrivalView): string =>
-  title || fileName || `From ${from}`;
+export const arrivalName = ({
+  title,
+  fileName,
+  from
+}: Pick<ArrivalView, 'title' | 'fileName' | 'from'>): string =>
+  title || fileName.split('/').at(-1) || `From ${from}`;

@@ -1,11 +1,14 @@
 import { z } from 'zod';
+import { type Says, saysSchema } from '../../core/arrivals/says';
 import { pictureKinds } from '../../core/picture/pictureView';
 import { lookSchema } from '../../core/raster/look/lookSchema';
 import { type Versioned, readVersioned } from '../../core/versioned';
 
-/** What an arrival is, as the picture will have it that is made of it. */
-const schema = z.object({
-  version: z.literal(1),
+const inFile = z.object({ name: z.string(), id: z.string(), birthDate: z.string() }).nullable();
+
+/** What an arriving picture is, as the picture will have it that is made of it. */
+const picture = z.object({
+  version: z.literal(2),
   mediaType: z.string(),
   kind: z.enum(pictureKinds),
   width: z.number().int().positive(),
@@ -19,12 +22,34 @@ const schema = z.object({
   firstLook: lookSchema,
   /** Read by `readOrigin` when it is looked at. */
   origin: z.record(z.string(), z.unknown()),
-  inFile: z.object({ name: z.string(), id: z.string(), birthDate: z.string() }).nullable()
+  inFile,
+  says: saysSchema.nullable(),
+  /** Whether the moment it was taken comes from itself; else it is when it came. */
+  dated: z.boolean()
 });
-export type About = z.infer<typeof schema>;
+export type AboutPicture = z.infer<typeof picture>;
 
-const stored: Versioned<About> = { version: 1, schema: schema as z.ZodType<About>, upcasters: {} };
+/** An arriving paper. */
+const paper = z.object({
+  version: z.literal(2),
+  mediaType: z.literal('application/pdf'),
+  kind: z.literal('paper'),
+  pages: z.number().int().positive()
+});
+export type AboutPaper = z.infer<typeof paper>;
+export type About = AboutPicture | AboutPaper;
+
+const stored: Versioned<About> = {
+  version: 2,
+  schema: z.union([paper, picture]) as unknown as z.ZodType<About>,
+  upcasters: { 1: (body) => ({ ...(body as object), version: 2, says: null, dated: true }) }
+};
 
 /** @throws Unreadable for what a newer program has written */
 export const readAbout = (body: unknown): About =>
   readVersioned('What arrived', stored, (body as { version?: number } | null)?.version ?? 1, body);
+
+export const isPaper = (about: About): about is AboutPaper => about.kind === 'paper';
+
+/** What an arrival says of itself; of a paper and of a plain picture nothing. */
+export const saysOfAbout = (about: About): Says | null => (isPaper(about) ? null : about.says);

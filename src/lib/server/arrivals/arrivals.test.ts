@@ -16,17 +16,17 @@ import { newPairing, pairPhone, senderOfPhone } from '../phones/phones';
 import { pictureRow } from '../pictures/views';
 import { takeBackOnTray } from '../trays/takeBack';
 import { visitView } from '../visits/visits';
-import { arrivals, visitsNear, wishOfArrival } from './arrivals';
+import { arrivals, visitsNear } from './arrivals';
+import { sortArrivals } from './bundles';
+import { giveArrivals } from './giving';
 import { fileArrives } from './keeping';
 import { arrivalShown } from './showing';
 
 const clinic = useClinic();
 const give = (arrivalId: string, visitId: string, slotId: string | null = null) =>
-  wishOfArrival(clinic.caller('assistant'), arrivalId, newId(), {
-    kind: 'give',
-    visitId,
-    trayId: null,
-    slotId
+  giveArrivals(clinic.caller('assistant'), newId(), {
+    to: { visitId },
+    each: [{ arrivalId, trayId: null, slotId, name: '', places: [], takenAt: null }]
   });
 const photograph = (shade: number) =>
   sharp({ create: { width: 64, height: 48, channels: 3, background: { r: shade, g: 40, b: 30 } } })
@@ -99,10 +99,10 @@ describe('an exposure that nobody was armed for', () => {
     expect(await visitsNear(clinic.caller(), pictureId)).toMatchObject([
       { visitId: today.rows[0].visit_id, patient: 'Odile Wavecrest' }
     ]);
-    await wishOfArrival(clinic.caller(), pictureId, newId(), { kind: 'put-away' });
+    await sortArrivals(clinic.caller(), newId(), { kind: 'put-away', arrivalIds: [pictureId] });
     expect((await arrivals(clinic.caller())).map((each) => each.putAway)).toEqual([true]);
     await expect(
-      wishOfArrival(clinic.stranger, pictureId, newId(), { kind: 'bring-back' })
+      sortArrivals(clinic.stranger, newId(), { kind: 'bring-back', arrivalIds: [pictureId] })
     ).rejects.toMatchObject({ status: 404 });
   });
 });

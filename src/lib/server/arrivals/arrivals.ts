@@ -1,33 +1,28 @@
 import { z } from 'zod';
-import type { ArrivalView } from '../../core/arrivals/arrivalView';
-import { aboutLayer } from '../../core/picture/layers/about/about';
-import { shortened } from '../../core/text';
-import { once } from '../acts/once';
-import { writeAudit } from '../audit/write';
+import type { ArrivalView, InFile } from '../../core/arrivals/arrivalView';
+import { type Says, nameAsRead, nothingSaid } from '../../core/arrivals/says';
+import { shownIn } from '../../core/arrivals/shows';
+import { dayInWords } from '../../core/time/clinicTime';
 import { type Tx, inClinic } from '../database/connection';
-import { enqueue, queues } from '../jobs/boss';
-import { announce } from '../news/announce';
 import { type Caller, demand } from '../people/caller';
-import { knownAlready, nameRemark } from '../pictures/bringIn';
-import { readOrigin, samplesMediaType } from '../pictures/origin';
-import { appendSteps } from '../pictures/queries';
-import { insertPicture, numberPicture } from '../pictures/store';
-import { Problem, notFound } from '../problem';
-import { slotId } from '../../core/tray/slot';
-import { addToTray, heldFirstTray, heldTray } from '../trays/trays';
-import { visitHead } from '../visits/visitHead';
+import { readOrigin } from '../pictures/origin';
+import { notFound } from '../problem';
 import { type NearVisit, visitsAround } from '../visits/visitList';
-import { readAbout } from './about';
-import { type ArrivalRow, arrivalRow, markGiven, markPutAway, waitingRows } from './queries';
+import { isPaper, readAbout, saysOfAbout } from './about';
+import { type ArrivalRow, arrivalRow, bundleRows, waitingRows } from './queries';
 
 const mostListed = 500;
-/** What the view is called, in a picture's own layer. */
-const longestName = 80;
+const mostInBundle = 5_000;
 
-function viewOf(row: ArrivalRow): ArrivalView {
+const noPlaces = { name: '', places: [], why: [], lacks: null };
+
+export function viewOf(row: ArrivalRow, neighbours: readonly Says[] = [], timeZone = 'UTC'): ArrivalView {
   const about = readAbout(row.about);
+  const says = saysOfAbout(about) ?? nothingSaid;
+  const taken = isPaper(about) ? null : about;
   return {
     arrivalId: row.arrival_id,
+    bundleId: row.bundle_id,
     source: row.source,
     from: row.from_name,
     room: row.room,
@@ -37,21 +32,87 @@ function viewOf(row: ArrivalRow): ArrivalView {
     remark: row.remark,
     reason: row.reason,
     kind: about.kind,
+    frames: isPaper(about) ? about.pages : about.frames,
     takenAt: row.taken_at.toISOString(),
+    dated: taken?.dated ?? false,
     arrivedAt: row.arrived_at.toISOString(),
-    remarks: readOrigin(about.origin).remarks,
-    inFile: about.inFile,
+    remarks: [...(taken ? readOrigin(taken.origin).remarks : []), ...dateRemarks(row, timeZone)],
+    inFile: inFileOf(row),
+    series: says.series.description || (says.series.number === null ? '' : `Series ${says.series.number}`),
+    shows: taken ? shownIn(says, row.file_name.split('/').at(-1) ?? '', neighbours) : noPlaces,
     putAway: row.put_away_at !== null
   };
+}
+
+const dayMs = 86_400_000;
+/** A picture can't have been taken after it came. */
+const dateRemarks = ({ taken_at, arrived_at }: ArrivalRow, timeZone: string): string[] =>
+  taken_at.getTime() > arrived_at.getTime() + dayMs / 2
+    ? [
+        `It says it was taken on ${dayInWords(taken_at, timeZone)}, which is still to come. Put the date right.`
+      ]
+    : [];
+
+/** Whose the file says it is, as people read it. */
+export function inFileOf(row: Pick<ArrivalRow, 'about'>): InFile | null {
+  const about = readAbout(row.about);
+  if (isPaper(about)) return null;
+  const { says, inFile } = about;
+  if (!says) return inFile && { ...inFile, name: inFile.name.replaceAll('^', ' ').trim() };
+  const { name, id, birthDate } = says.person;
+  return name || id
+    ? { name: nameAsRead(name), id, birthDate: birthDate || (inFile?.birthDate ?? '') }
+    : null;
 }
 
 /** What came in and belongs to nobody yet: what waits first, the newest first. */
 export async function arrivals(caller: Caller): Promise<ArrivalView[]> {
   await demand(caller, 'view charts', 'arrivals');
-  return inClinic(caller.clinicId, async (tx) => (await waitingRows(tx, mostListed)).map(viewOf));
+  return inClinic(caller.clinicId, async (tx) =>
+    (await waitingRows(tx, mostListed)).map((row) => viewOf(row, [], caller.timeZone))
+  );
 }
 
-async function found(tx: Tx, arrivalId: string, hold = false): Promise<ArrivalRow> {
+/** All of one bundle, in the order it is looked through: by series, then by where slices lie, then by number and name. */
+export async function arrivalsOfBundle(caller: Caller, bundleId: string): Promise<ArrivalView[]> {
+  await demand(caller, 'view charts', bundleId);
+  return inClinic(caller.clinicId, async (tx) => {
+    const rows = inOrder(await bundleRows(tx, bundleId, mostInBundle));
+    const said = rows.flatMap(({ about }) => saysOfAbout(readAbout(about)) ?? []);
+    const bySeries = new Map<string, Says[]>();
+    for (const says of said) {
+      const beside = bySeries.get(says.series.uid);
+      if (beside) beside.push(says);
+      else bySeries.set(says.series.uid, [says]);
+    }
+    return rows.map((row) => {
+      const uid = saysOfAbout(readAbout(row.about))?.series.uid ?? '';
+      return viewOf(row, uid === '' ? [] : (bySeries.get(uid) ?? []), caller.timeZone);
+    });
+  });
+}
+
+/** The natural order of names: 2 before 10. */
+const natural = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
+
+function inOrder(rows: readonly ArrivalRow[]): ArrivalRow[] {
+  const keyed = rows.map((row) => {
+    const says = saysOfAbout(readAbout(row.about)) ?? nothingSaid;
+    return { row, ...says };
+  });
+  return keyed
+    .toSorted((a, b) => {
+      if (a.series.uid !== b.series.uid)
+        return (a.series.number ?? 0) - (b.series.number ?? 0) || (a.series.uid < b.series.uid ? -1 : 1);
+      const [p, q] = [a.instance, b.instance];
+      if (p.alongMm !== null && q.alongMm !== null && p.alongMm !== q.alongMm) return p.alongMm - q.alongMm;
+      if (p.number !== null && q.number !== null && p.number !== q.number) return p.number - q.number;
+      return natural.compare(a.row.file_name, b.row.file_name);
+    })
+    .map(({ row }) => row);
+}
+
+export async function found(tx: Tx, arrivalId: string, hold = false): Promise<ArrivalRow> {
   const row = z.uuid().safeParse(arrivalId).success ? await arrivalRow(tx, arrivalId, hold) : undefined;
   if (!row) throw notFound('This arrival');
   return row;
@@ -63,105 +124,5 @@ export async function visitsNear(caller: Caller, arrivalId: string): Promise<Nea
   return inClinic(caller.clinicId, async (tx) => {
     const row = await found(tx, arrivalId);
     return row.room_id ? visitsAround(tx, row.room_id, row.taken_at, caller.timeZone) : [];
-  });
-}
-
-export const arrivalWish = z.discriminatedUnion('kind', [
-  z.strictObject({
-    kind: z.literal('give'),
-    visitId: z.uuid(),
-    /** The tray and the slot that it is for; the bench of the visit's first tray where none is said. */
-    trayId: z.uuid().nullable(),
-    slotId: slotId.nullable()
-  }),
-  z.strictObject({ kind: z.literal('put-away') }),
-  z.strictObject({ kind: z.literal('bring-back') })
-]);
-export type ArrivalWish = z.infer<typeof arrivalWish>;
-type Giving = Extract<ArrivalWish, { kind: 'give' }>;
-
-/** Does what a page asks of an arrival, once for its key. */
-export async function wishOfArrival(
-  caller: Caller,
-  arrivalId: string,
-  key: string,
-  wish: ArrivalWish
-): Promise<{ pictureId: string | null }> {
-  await demand(caller, 'bring in files', arrivalId);
-  return inClinic(caller.clinicId, (tx) =>
-    once(tx, caller.userId, key, async () => {
-      const row = await found(tx, arrivalId, true);
-      if (row.given_to) throw givenAlready();
-      if (wish.kind === 'give') {
-        await give(tx, caller, row, wish);
-        return { pictureId: arrivalId };
-      }
-      const away = wish.kind === 'put-away';
-      await markPutAway(tx, arrivalId, away);
-      await announce(tx, { topic: 'arrivals' });
-      if (away) await writeAudit(tx, caller, 'arrival put away', arrivalId, { from: row.from_name });
-      return { pictureId: null };
-    })
-  );
-}
-
-const givenAlready = () =>
-  new Problem(
-    'given-already',
-    'Somebody has given this to a visit in the meantime.',
-    'Look for it in that patient’s chart.',
-    409
-  );
-
-/** Makes a picture of an arrival, under its number: in a slot of the visit, or on its bench. */
-async function give(tx: Tx, caller: Caller, row: ArrivalRow, wish: Giving): Promise<void> {
-  const visit = await visitHead(tx, wish.visitId);
-  const { patientId } = visit.patient;
-  const { version: _, inFile, origin, ...shape } = readAbout(row.about);
-  const read = readOrigin(origin);
-  const plain = shape.mediaType === samplesMediaType;
-  const told = [
-    ...(await knownAlready(tx, caller.timeZone, patientId, row.original_sha256, read.instanceUid ?? null)),
-    ...nameRemark(inFile?.name ?? '', visit)
-  ];
-  await insertPicture(tx, row.arrival_id, {
-    ...shape,
-    patientId,
-    visitId: wish.visitId,
-    digest: row.original_sha256,
-    fileName: row.file_name || row.title,
-    source: plain ? 'device' : 'file',
-    origin: { ...read, remarks: [...told, ...read.remarks] },
-    takenAt: row.taken_at
-  });
-  if (row.title || row.remark)
-    await appendSteps(tx, row.arrival_id, [
-      {
-        kind: 'about',
-        version: aboutLayer.version,
-        item: null,
-        body: { name: shortened(row.title, longestName), remark: row.remark },
-        act: `told ${row.arrival_id}`,
-        by: caller.userId,
-        undoes: null
-      }
-    ]);
-  await enqueue(tx, queues.advise, { clinicId: tx.clinicId, pictureId: row.arrival_id });
-  const tray = wish.trayId ? await heldTray(tx, wish.trayId) : await heldFirstTray(tx, wish.visitId);
-  if (tray.visitId !== wish.visitId) throw notFound('This tray');
-  await numberPicture(tx, row.arrival_id, wish.visitId);
-  await announce(
-    tx,
-    { topic: 'picture', visitId: wish.visitId, pictureId: row.arrival_id, view: null },
-    { topic: 'arrivals' }
-  );
-  // What a device exposed, itself or into its folder, is never dropped; a phone's picture may be.
-  const event = { takeId: row.arrival_id, slotId: wish.slotId, exposed: row.source !== 'phone' };
-  await addToTray(tx, tray, [{ kind: 'take-added', ...event }], caller);
-  await markGiven(tx, row.arrival_id, wish.visitId);
-  await writeAudit(tx, caller, 'arrival given', row.arrival_id, {
-    patientId,
-    visit: wish.visitId,
-    from: row.from_name
   });
 }

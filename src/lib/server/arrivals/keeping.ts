@@ -7,10 +7,12 @@ import { type Tx, inClinic } from '../database/connection';
 import { newId } from '../ids';
 import { announce } from '../news/announce';
 import { fileNameOf } from '../pictures/bringIn';
+import type { OpenedFile } from '../pictures/decode/opened';
 import { holdKey, pictureOfKey } from '../pictures/queries';
-import { keepReceived, withReceived } from '../pictures/receiving';
-import type { About } from './about';
-import { insertArrival } from './queries';
+import { type Received, keepReceived, withOpened } from '../pictures/receiving';
+import { openOutsideFacts } from '../work/processes';
+import type { About, AboutPicture } from './about';
+import { bundleOfKey, insertArrival } from './queries';
 
 /** Who sends something that belongs to nobody yet. */
 export interface Sender {
@@ -34,6 +36,8 @@ export interface NewArrival {
   about: About;
   reason: string;
   takenAt: Date;
+  /** Whatever has the same key of one intake lies in one bundle; alone where none is given. */
+  bundle?: { intakeId: string; key: string };
 }
 
 export interface Arrived {
@@ -48,6 +52,7 @@ export async function keepArrival(tx: Tx, from: Sender, arrival: NewArrival): Pr
   const known = await pictureOfKey(tx, arrival.key);
   if (known) return { arrivalId: known, again: true };
   const arrivalId = newId();
+  const { bundle } = arrival;
   await insertArrival(tx, {
     key: arrival.key,
     arrival_id: arrivalId,
@@ -61,12 +66,33 @@ export async function keepArrival(tx: Tx, from: Sender, arrival: NewArrival): Pr
     remark: arrival.remark,
     about: arrival.about,
     reason: arrival.reason,
-    taken_at: arrival.takenAt
+    taken_at: arrival.takenAt,
+    bundle_id: (bundle && (await bundleOfKey(tx, bundle.intakeId, bundle.key))) ?? arrivalId,
+    bundle_key: bundle?.key ?? '',
+    intake_id: bundle?.intakeId ?? null
   });
   await announce(tx, { topic: 'arrivals' });
   await writeAudit(tx, from.by, 'arrived', arrivalId, { from: from.name, kind: arrival.about.mediaType });
   return { arrivalId, again: false };
 }
+
+/** What an arriving picture is, by what its file turned out to be. */
+export function aboutOf(
+  { origin, remarks, takenAt, patient, ...shape }: OpenedFile,
+  from: Pick<Sender, 'name' | 'opensWith'>
+): AboutPicture {
+  return {
+    version: 2,
+    ...shape,
+    origin: { version: 2, from: from.name, opensWith: from.opensWith, ...origin, remarks },
+    inFile: patient,
+    dated: takenAt !== null
+  };
+}
+
+/** When it was taken by its own account; else now. */
+export const takenWhen = ({ takenAt }: OpenedFile, timeZone: string): Date =>
+  (takenAt && instantOfDicom(takenAt, timeZone)) ?? new Date();
 
 export interface ArrivingFile {
   key: string;
@@ -84,25 +110,28 @@ const longestRemark = 1_000;
 export async function fileArrives(from: Sender, file: ArrivingFile): Promise<Arrived> {
   const known = await inClinic(from.clinicId, (tx) => pictureOfKey(tx, file.key));
   if (known) return { arrivalId: known, again: true };
-  return withReceived(from.clinicId, file.body, (received) =>
-    inClinic(from.clinicId, async (tx) => {
-      await keepReceived(tx, received);
-      const { origin, remarks, takenAt, patient, ...shape } = received.found.opened;
-      return keepArrival(tx, from, {
-        key: file.key,
-        digest: received.digest,
-        fileName: file.fileName === '' ? '' : fileNameOf(file.fileName),
-        title: shortened(file.title ?? '', longestTitle),
-        remark: shortened(file.remark ?? '', longestRemark),
-        about: {
-          version: 1,
-          ...shape,
-          origin: { version: 2, from: from.name, opensWith: from.opensWith, ...origin, remarks },
-          inFile: patient
-        },
-        reason: file.reason,
-        takenAt: (takenAt && instantOfDicom(takenAt, from.timeZone)) ?? new Date()
-      });
-    })
+  return withOpened(from.clinicId, file.body, openOutsideFacts, (received) =>
+    inClinic(from.clinicId, (tx) => keptFile(tx, from, file, received))
   );
+}
+
+/** A picture's file that is here, kept as an arrival. */
+export async function keptFile(
+  tx: Tx,
+  from: Sender,
+  file: Omit<ArrivingFile, 'body'> & Pick<NewArrival, 'bundle'>,
+  received: Received<OpenedFile>
+): Promise<Arrived> {
+  await keepReceived(tx, received);
+  return keepArrival(tx, from, {
+    key: file.key,
+    digest: received.digest,
+    fileName: file.fileName === '' ? '' : fileNameOf(file.fileName),
+    title: shortened(file.title ?? '', longestTitle),
+    remark: shortened(file.remark ?? '', longestRemark),
+    about: aboutOf(received.found, from),
+    reason: file.reason,
+    takenAt: takenWhen(received.found, from.timeZone),
+    bundle: file.bundle
+  });
 }

@@ -18,39 +18,117 @@ export interface ArrivalRow {
   arrived_at: Date;
   given_to: string | null;
   put_away_at: Date | null;
+  bundle_id: string;
+  bundle_key: string;
+  intake_id: string | null;
 }
 
 const columns = `a.arrival_id, a.source, a.from_name, a.room_id, r.name as room, a.user_id, a.original_sha256, a.file_name, a.title,
-  a.remark, a.about, a.reason, a.taken_at, a.arrived_at, a.given_to, a.put_away_at
+  a.remark, a.about, a.reason, a.taken_at, a.arrived_at, a.given_to, a.put_away_at, a.bundle_id, a.bundle_key, a.intake_id
   from arrival a left join room r using (room_id)`;
+const waiting = 'a.given_to is null and a.part_of is null and a.removed_at is null';
 
 export const waitingRows = (tx: Tx, limit: number): Promise<ArrivalRow[]> =>
   tx.sql(
-    `select ${columns} where a.clinic_id = $1 and a.given_to is null order by a.put_away_at is not null, a.arrived_at desc
-     limit $2`,
+    `select ${columns} where a.clinic_id = $1 and ${waiting}
+     order by a.put_away_at is not null, a.arrived_at desc limit $2`,
+    tx.clinicId,
+    limit
+  );
+
+/** What an intake brought that waits still, as it came. */
+export const waitingOfIntake = (tx: Tx, intakeId: string): Promise<ArrivalRow[]> =>
+  tx.sql(
+    `select ${columns} where a.clinic_id = $1 and a.intake_id = $2 and ${waiting} order by a.arrived_at, a.arrival_id`,
+    tx.clinicId,
+    intakeId
+  );
+
+/** A bundle's, without the long list of attributes that each file has. */
+export const bundleRows = (tx: Tx, bundleId: string, limit: number): Promise<ArrivalRow[]> =>
+  tx.sql(
+    `select ${columns.replace('a.about,', `a.about #- '{origin,fileAttributes}' as about,`)}
+     where a.clinic_id = $1 and a.bundle_id = $2 and ${waiting} limit $3`,
+    tx.clinicId,
+    bundleId,
+    limit
+  );
+
+export type BundleRow = ArrivalRow & {
+  count: number;
+  papers: number;
+  away: boolean;
+  taken_from: Date;
+  taken_to: Date;
+  came: Date;
+  subject: string | null;
+  note: string | null;
+  for_user: string | null;
+  unknown_sender: boolean | null;
+};
+
+/** What lies together, each told by its first: what waits before what was put away, unknown senders last, the newest first. */
+export const bundlesWaiting = (tx: Tx, limit: number): Promise<BundleRow[]> =>
+  tx.sql(
+    `with w as (select * from arrival a where a.clinic_id = $1 and ${waiting}),
+       b as (select bundle_id, count(*)::int as count, count(*) filter (where about->>'kind' = 'paper')::int as papers,
+         bool_and(put_away_at is not null) as away,
+         min(taken_at) as taken_from, max(taken_at) as taken_to, max(arrived_at) as came from w group by bundle_id),
+       f as (select distinct on (bundle_id) * from w
+         order by bundle_id, about->>'kind' = 'paper', (about->'says'->'series'->>'number')::numeric nulls last,
+           (about->'says'->'instance'->>'number')::numeric nulls last, file_name, arrival_id)
+     select f.arrival_id, f.source, f.from_name, f.room_id, r.name as room, f.user_id, f.original_sha256, f.file_name,
+       f.title, f.remark, f.about #- '{origin,fileAttributes}' as about, f.reason, f.taken_at, f.arrived_at, f.given_to,
+       f.put_away_at, f.bundle_id, f.bundle_key, f.intake_id, b.count, b.papers, b.away, b.taken_from, b.taken_to, b.came,
+       i.subject, i.note, i.for_user, i.unknown_sender
+     from f join b using (bundle_id) left join room r using (room_id) left join intake i using (intake_id)
+     order by b.away, coalesce(i.unknown_sender, false), b.came desc, f.arrival_id desc limit $2`,
     tx.clinicId,
     limit
   );
 
 export const arrivalRow = (tx: Tx, arrivalId: string, hold = false): Promise<ArrivalRow | undefined> =>
-  tx.one(`select ${columns} where a.arrival_id = $1 ${hold ? 'for update of a' : ''}`, arrivalId);
+  tx.one(
+    `select ${columns} where a.arrival_id = $1 and a.part_of is null and a.removed_at is null ${hold ? 'for update of a' : ''}`,
+    arrivalId
+  );
+
+/** Those of a list that still wait, held in the order of their numbers so that two who give never block one another. */
+export const heldRows = (tx: Tx, arrivalIds: readonly string[]): Promise<ArrivalRow[]> =>
+  tx.sql(
+    `select ${columns} where a.arrival_id = any($1::uuid[]) and a.part_of is null and a.removed_at is null
+     order by a.arrival_id for update of a`,
+    arrivalIds
+  );
 
 export async function waitingCount(tx: Tx): Promise<number> {
   const row = await tx.one<{ count: number }>(
-    'select count(*)::int as count from arrival where clinic_id = $1 and given_to is null and put_away_at is null',
+    `select count(*)::int as count from arrival a where a.clinic_id = $1 and ${waiting} and a.put_away_at is null`,
     tx.clinicId
   );
   return row!.count;
 }
 
-export async function insertArrival(
-  tx: Tx,
-  row: Omit<ArrivalRow, 'room' | 'arrived_at' | 'given_to' | 'put_away_at'> & { key: string }
-): Promise<void> {
+/** The bundle that something of an intake with this key lies in already. */
+export async function bundleOfKey(tx: Tx, intakeId: string, key: string): Promise<string | null> {
+  // Two files of one study that come at one moment make one bundle.
+  await tx.sql('select pg_advisory_xact_lock(hashtextextended($1, 2))', `${intakeId} ${key}`);
+  const row = await tx.one<{ bundle_id: string }>(
+    'select bundle_id from arrival where clinic_id = $1 and intake_id = $2 and bundle_key = $3 order by arrived_at limit 1',
+    tx.clinicId,
+    intakeId,
+    key
+  );
+  return row?.bundle_id ?? null;
+}
+
+type New = Omit<ArrivalRow, 'room' | 'arrived_at' | 'given_to' | 'put_away_at'> & { key: string };
+
+export async function insertArrival(tx: Tx, row: New): Promise<void> {
   await tx.sql(
     `insert into arrival (clinic_id, arrival_id, source, from_name, room_id, user_id, original_sha256, file_name, title, remark,
-       about, reason, taken_at)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11::jsonb, $12, $13)`,
+       about, reason, taken_at, bundle_id, bundle_key, intake_id)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11::jsonb, $12, $13, $14, $15, $16)`,
     tx.clinicId,
     row.arrival_id,
     row.source,
@@ -63,7 +141,10 @@ export async function insertArrival(
     row.remark,
     JSON.stringify(row.about),
     row.reason,
-    row.taken_at
+    row.taken_at,
+    row.bundle_id,
+    row.bundle_key,
+    row.intake_id
   );
   await tx.sql(
     'insert into arrival_key (clinic_id, key, picture_id) values ($1, $2, $3)',
@@ -82,9 +163,33 @@ export const putShown = (tx: Tx, arrivalId: string, webp: Uint8Array): Promise<u
 export const markGiven = (tx: Tx, arrivalId: string, visitId: string): Promise<unknown> =>
   tx.sql('update arrival set given_to = $2, put_away_at = null where arrival_id = $1', arrivalId, visitId);
 
-export const markPutAway = (tx: Tx, arrivalId: string, away: boolean): Promise<unknown> =>
+export const markPutAway = (tx: Tx, arrivalIds: readonly string[], away: boolean): Promise<unknown> =>
   tx.sql(
-    'update arrival set put_away_at = case when $2::boolean then now() end where arrival_id = $1',
-    arrivalId,
+    'update arrival set put_away_at = case when $2::boolean then now() end where arrival_id = any($1::uuid[])',
+    arrivalIds,
     away
   );
+
+/** Where the clinic has the same bytes or the same instance already: in somebody's chart, or waiting here. */
+export async function hereAlready(
+  tx: Tx,
+  digest: Buffer,
+  instanceUid: string | null
+): Promise<{ where: 'chart' | 'arrivals'; whose: string } | null> {
+  const picture = await tx.one<{ whose: string }>(
+    `select trim(t.given_name || ' ' || t.family_name) as whose from picture p join patient t using (patient_id)
+     where p.clinic_id = $1 and (p.original_sha256 = $2 or p.facts->>'instanceUid' = $3) limit 1`,
+    tx.clinicId,
+    digest,
+    instanceUid
+  );
+  if (picture) return { where: 'chart', whose: picture.whose };
+  const arrival = await tx.one(
+    `select 1 from arrival a where a.clinic_id = $1 and a.given_to is null and a.removed_at is null
+       and (a.original_sha256 = $2 or a.about->'origin'->>'instanceUid' = $3) limit 1`,
+    tx.clinicId,
+    digest,
+    instanceUid
+  );
+  return arrival ? { where: 'arrivals', whose: '' } : null;
+}

@@ -42,6 +42,17 @@ export async function roomSettings(caller: Caller): Promise<RoomSettings[]> {
   });
 }
 
+/** The rooms of the clinic in their order. */
+export async function roomsSeen(
+  caller: Caller
+): Promise<{ roomId: string; name: string; trade: Room['trade'] }[]> {
+  await demand(caller, 'view charts', 'rooms');
+  return inClinic(caller.clinicId, async (tx) => {
+    const rooms = await Room.findAll({ order: [['place', 'asc']], ...within(tx) });
+    return rooms.map(({ roomId, name, trade }) => ({ roomId, name, trade }));
+  });
+}
+
 export const roomWish = z.strictObject({
   usualPattern: z.uuid().nullable(),
   opensArmed: z.boolean(),

@@ -23,6 +23,7 @@ import { looksToOpenWith } from './migrations/0020-opening-looks';
 import { longMarkers } from './migrations/0021-long-markers';
 import { plumbLines } from './migrations/0022-plumb-lines';
 import { writtenGuides } from './migrations/0023-written-guides';
+import { arrivalBundles } from './migrations/0024-bundles';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -48,7 +49,8 @@ export const migrations: readonly Migration[] = [
   looksToOpenWith,
   longMarkers,
   plumbLines,
-  writtenGuides
+  writtenGuides,
+  arrivalBundles
 ];
 
 /** Any number: nobody else locks it. */

@@ -58,7 +58,9 @@ export async function keepUnasked(
         title: '',
         remark: '',
         about: {
-          version: 1,
+          version: 2,
+          says: null,
+          dated: true,
           mediaType: samplesMediaType,
           kind: pictureKindOf(kind),
           width: offer.width,

@@ -1,5 +1,5 @@
 import { keepAtOnce } from '../blobs/keep';
-import { Landing } from '../blobs/landing';
+import { Landing, landedFile } from '../blobs/landing';
 import { insertBlob } from '../blobs/queries';
 import { landingFolder } from '../config';
 import type { Tx } from '../database/connection';
@@ -13,6 +13,8 @@ export interface Received<Found> {
   size: number;
   /** Where its bytes are until the records have them; null where they are landed. */
   part: string | null;
+  /** Where its bytes can be read while it is worked on. */
+  file: string;
 }
 
 /** A picture that is here whole and was opened. */
@@ -32,19 +34,22 @@ export async function withOpened<Found, T>(
   clinicId: string,
   body: AsyncIterable<Uint8Array>,
   open: (file: string) => Promise<Found>,
-  work: (file: Received<Found>) => Promise<T>
+  work: (file: Received<Found>) => Promise<T>,
+  /** Whether its bytes are to be kept: a package that is unpacked is not. */
+  { settles = () => true, most = mostFileBytes }: { settles?: (found: Found) => boolean; most?: number } = {}
 ): Promise<T> {
   const landing = await Landing.open();
   const digest = digestInThread({ file: landing.part, progress: landing.progress, samples: null });
   digest.catch(() => {});
   try {
-    await landing.receive(body, mostFileBytes);
+    await landing.receive(body, most);
     const found = await open(landing.part);
     const sha = Buffer.from((await digest).sha256, 'hex');
-    const lands = landingFolder() !== null;
+    const lands = landingFolder() !== null && settles(found);
     const { size, part } = landing;
     if (lands) await landing.settle(Promise.resolve(sha), clinicId);
-    return await work({ found, digest: sha, size, part: lands ? null : part });
+    const file = lands ? landedFile(clinicId, sha)! : part;
+    return await work({ found, digest: sha, size, part: lands ? null : part, file });
   } finally {
     await landing.discard();
   }

@@ -15,7 +15,7 @@ const mostShown = 12;
 const mostLooked = 300;
 
 /** Patients who have a word beginning as one of the forms of every part. */
-async function withWords(tx: Tx, parts: readonly (readonly string[])[]): Promise<Patient[]> {
+export async function withWords(tx: Tx, parts: readonly (readonly string[])[]): Promise<Patient[]> {
   const rows = await tx.sql<{ patient_id: string }>(
     'select patient_id from find_patients($1, $2::jsonb, $3)',
     tx.clinicId,

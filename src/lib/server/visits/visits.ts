@@ -112,10 +112,10 @@ async function reasonOf(tx: Tx, visitId: string): Promise<string> {
 
 async function createVisit(
   tx: Tx,
-  wish: { patient: Patient; room: Room; at: Date; reason: string },
+  wish: { patient: Patient; room: Room; at: Date; reason: string; trayEmpty?: boolean },
   by: Caller & Actor & By
 ): Promise<string> {
-  const { patient, room, at, reason } = wish;
+  const { patient, room, at, reason, trayEmpty = false } = wish;
   const { patientId } = patient;
   const { timeZone } = by;
   const visitId = newId();
@@ -135,7 +135,8 @@ async function createVisit(
   );
   const tray = await makeTray(tx, visitId);
   const ready = dayOf(at, timeZone) === dayOf(new Date(), timeZone);
-  await beginTray(tx, tray, { room, asked: { reason, trade: room.trade, patient }, ready }, by);
+  if (!trayEmpty)
+    await beginTray(tx, tray, { room, asked: { reason, trade: room.trade, patient }, ready }, by);
   await announce(tx, { topic: 'day' });
   await writeAudit(tx, by, 'visit opened', visitId, { patientId });
   return visitId;
@@ -164,6 +165,40 @@ export async function openAppointment(
   });
 }
 
+/**
+ * The visit that pictures from outside belong to, under the day they were taken: one that is there in this room, else a new
+ * one whose tray waits for nothing.
+ */
+export async function visitOfOutside(
+  tx: Tx,
+  caller: Caller,
+  asked: { patientId: string; roomId: string; at: Date }
+): Promise<string> {
+  const whose = await Patient.findByPk(asked.patientId, { lock: true, ...within(tx) });
+  if (!whose) throw notFound('This patient');
+  const patient = await standing(tx, whose);
+  const room = await Room.findByPk(asked.roomId, within(tx));
+  if (!room) throw notFound('This room');
+  const open = await visitOfDay(tx, patient.patientId, room.roomId, asked.at, caller.timeZone);
+  return open ?? createVisit(tx, { patient, room, at: asked.at, reason: '', trayEmpty: true }, caller);
+}
+
+async function visitOfDay(
+  tx: Tx,
+  patientId: string,
+  roomId: string,
+  at: Date,
+  timeZone: string
+): Promise<string | undefined> {
+  const { start, end } = dayRange(dayOf(at, timeZone), timeZone);
+  const open = await Visit.findOne({
+    where: { patientId, roomId, openedAt: { [Op.gte]: start, [Op.lt]: end } },
+    order: [['openedAt', 'desc']],
+    ...within(tx)
+  });
+  return open?.visitId;
+}
+
 /** A visit without an appointment, in a room. One that is open today for this patient and room is used again. */
 export async function openVisit(
   caller: Caller,
@@ -179,14 +214,8 @@ export async function openVisit(
     const { patientId } = patient;
     const room = await Room.findByPk(roomId, within(tx));
     if (!room) throw notFound('This room');
-    const { start, end } = dayRange(dayOf(now, caller.timeZone), caller.timeZone);
-    const open = await Visit.findOne({
-      where: { patientId, roomId, openedAt: { [Op.gte]: start, [Op.lt]: end } },
-      order: [['openedAt', 'desc']],
-      ...within(tx)
-    });
-    if (open) return open.visitId;
-    return createVisit(tx, { patient, room, at: now, reason: '' }, caller);
+    const open = await visitOfDay(tx, patientId, roomId, now, caller.timeZone);
+    return open ?? createVisit(tx, { patient, room, at: now, reason: '' }, caller);
   });
 }
 

@@ -9,6 +9,8 @@ process.env.YONDER_CONNECTIONS = '2';
 const tasks = await import('./processTasks.ts');
 
 export const openFile = (wish) => tasks.openFile(wish);
+export const openFacts = (wish) => tasks.openFacts(wish);
+export const compose = (wish) => tasks.compose(wish);
 export const openFrame = (wish) => tasks.openFrame(wish);
 export const openPaper = (wish) => tasks.openPaper(wish);
 export const preview = (wish) => tasks.preview(wish);

@@ -2,6 +2,7 @@
 import fs from 'node:fs';
 import { lookAt } from '../advice/looking';
 import { warmUp } from '../advice/warmUp';
+import type { ComposeWish, Composed } from '../arrivals/composing';
 import { makeShown } from '../arrivals/showing';
 import { type OpenedPaper, openPaper as paper } from '../papers/openPaper';
 import { beforeClinic, inClinic } from '../database/connection';
@@ -54,6 +55,14 @@ export const openFile = ({ file }: { file: string }) =>
       })
     };
   });
+
+/** What a file is, and no more: what arrives is looked at later. */
+export const openFacts = ({ file }: { file: string }) =>
+  answered(async (): Promise<OpenedFile> => (await open(fs.readFileSync(file), announce)).opened);
+
+/** Numbered pictures as the frames of one; null where they can't be. */
+export const compose = async (wish: ComposeWish): Promise<Composed | null> =>
+  (await import('../arrivals/composing')).composed(wish);
 
 /** One frame of a loop at every size. */
 export const openFrame = ({ file, frame }: { file: string; frame: number }) =>

@@ -2,6 +2,7 @@ import fs from 'node:fs';
 import path from 'node:path';
 import { Tinypool } from 'tinypool';
 import { cleanTexts } from '../../core/text';
+import type { ComposeWish, Composed } from '../arrivals/composing';
 import { Problem } from '../problem';
 import type { OpenedPaper } from '../papers/openPaper';
 import type { LookingWish } from '../advice/lookingWish';
@@ -195,6 +196,16 @@ export async function openOutsideFile(file: string): Promise<OpenedOutside> {
   return { ...found, opened: cleanTexts(found.opened) };
 }
 
+/** What a file from outside is, without its sizes: for what nobody looks at as yet. */
+export const openOutsideFacts = async (file: string): Promise<OpenedFile> =>
+  cleanTexts(await guarded<OpenedFile>('openFacts', { file }));
+
+/** Numbered pictures made one of many frames; each was opened inside limits before. */
+export function composeOutside(wish: ComposeWish): Promise<Composed | null> {
+  pictures ??= newPool();
+  return pictures.run(wish, { name: 'compose' });
+}
+
 interface OpenedOutside {
   opened: OpenedFile;
   levels: LevelBytes[];
@@ -214,7 +225,11 @@ export function adviseOutside(wish: LookingWish): Promise<void> {
 }
 
 /** What came in and belongs to nobody yet, made and kept as a picture to look at. */
-export function arrivalOutside(wish: { clinicId: string; arrivalId: string }): Promise<Uint8Array> {
+export function arrivalOutside(wish: {
+  clinicId: string;
+  arrivalId: string;
+  frame: number;
+}): Promise<Uint8Array> {
   pictures ??= newPool();
   return pictures.run(wish, { name: 'arrival' });
 }

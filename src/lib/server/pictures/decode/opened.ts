@@ -1,3 +1,4 @@
+import type { Says } from '../../../core/arrivals/says';
 import type { FramesShape, PictureKind } from '../../../core/picture/pictureView';
 import type { Look } from '../../../core/raster/look/look';
 import type { Raster } from '../../../core/raster/raster';
@@ -15,6 +16,8 @@ export interface OpenedFile extends FramesShape {
   /** As the file says: YYYYMMDD and HHMMSS, local unless it names its offset; null when it does not say. */
   takenAt: { date: string; time: string; offset?: string } | null;
   patient: { name: string; id: string; birthDate: string } | null;
+  /** All that a DICOM file says of whose it is and what it shows. */
+  says: Says | null;
 }
 
 /** A file that is open: what it is, and its frames when they are asked for. */

@@ -1,8 +1,17 @@
+import readExif from 'exif-reader';
 import sharp, { type Metadata, type OutputInfo } from 'sharp';
 import { windowLook } from '../../../core/raster/look/look';
 import type { Raster } from '../../../core/raster/raster';
 import { firstLook } from '../../../core/raster/statistics';
-import { type Announce, type OpenFile, Unusable, checkSize, cutOff, mostPixels } from './opened';
+import {
+  type Announce,
+  type OpenFile,
+  type OpenedFile,
+  Unusable,
+  checkSize,
+  cutOff,
+  mostPixels
+} from './opened';
 import type { FileKind } from './sniff';
 
 const names = { png: 'PNG', jpeg: 'JPEG', tiff: 'TIFF' } as const;
@@ -70,11 +79,26 @@ export async function openPictureFile(
       origin: { manufacturer: '', model: '', fileAttributes: [] },
       remarks:
         deep && channels === 3 ? ['16-bit colour is shown with 8 bits a colour; the original is kept.'] : [],
-      takenAt: null,
-      patient: null
+      takenAt: cameraTime(meta.exif),
+      patient: null,
+      says: null
     },
     frame: () => Promise.resolve(raster)
   };
+}
+
+/** When a camera says it took a picture (EXIF DateTimeOriginal, else DateTime); where it was taken is not read. */
+function cameraTime(exif: Buffer | undefined): OpenedFile['takenAt'] {
+  if (!exif) return null;
+  try {
+    const { Photo, Image } = readExif(exif);
+    const at = Photo?.DateTimeOriginal ?? Image?.DateTime;
+    if (!(at instanceof Date) || Number.isNaN(at.getTime())) return null;
+    const [date, time] = at.toISOString().split(/[T.]/);
+    return { date: date.replaceAll('-', ''), time: time.replaceAll(':', '') };
+  } catch {
+    return null;
+  }
 }
 
 function asRaster(data: Buffer, info: OutputInfo, deep: boolean): Raster {

@@ -1,0 +1,67 @@
+import sharp from 'sharp';
+import yazl from 'yazl';
+import type { Place } from '../../core/anatomy/place';
+import { exampleFacts } from '../../core/dicom/objects/exampleFacts.test-data';
+import { secondaryCaptureDataset } from '../../core/dicom/objects/secondaryCapture';
+import { writeDicomFile } from '../../core/dicom/write';
+import { newUid } from '../ids';
+
+export interface DiscFile {
+  name?: string;
+  id?: string;
+  birthDate?: string;
+  study?: string;
+  series?: string;
+  number?: number;
+  description?: string;
+  places?: Place[];
+  date?: string;
+}
+
+/** A small DICOM picture as it may lie on somebody's disc. */
+export function discFile(wish: DiscFile): Buffer {
+  const facts = exampleFacts();
+  return Buffer.from(
+    writeDicomFile(
+      secondaryCaptureDataset({
+        ...facts,
+        patient: {
+          name: wish.name ?? '',
+          id: wish.id ?? '',
+          birthDate: wish.birthDate ?? '',
+          sex: ''
+        },
+        study: { ...facts.study, uid: wish.study ?? newUid(), date: wish.date ?? '20250611' },
+        series: { uid: wish.series ?? newUid(), number: 1, description: wish.description ?? '' },
+        instance: {
+          uid: newUid(),
+          number: wish.number ?? 1,
+          date: wish.date ?? '20250611',
+          time: '101500'
+        },
+        places: wish.places ?? [],
+        slot: null,
+        scale: null
+      })
+    )
+  );
+}
+
+/** A photograph or a slice of one shade. */
+export const shade = (grey: number, width = 32, height = 24): Promise<Buffer> =>
+  sharp(Buffer.alloc(width * height, grey), { raw: { width, height, channels: 1 } })
+    .png()
+    .toBuffer();
+
+/** A ZIP package. */
+export function zipped(files: Record<string, Buffer>): Promise<Buffer> {
+  const zip = new yazl.ZipFile();
+  for (const [name, bytes] of Object.entries(files)) zip.addBuffer(bytes, name);
+  zip.end();
+  return new Promise((done, fail) => {
+    const parts: Buffer[] = [];
+    zip.outputStream.on('data', (part: Buffer) => parts.push(part));
+    zip.outputStream.on('end', () => done(Buffer.concat(parts)));
+    zip.outputStream.on('error', fail);
+  });
+}

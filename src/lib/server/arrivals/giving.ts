@@ -1,0 +1,209 @@
+import { z } from 'zod';
+import { type Place, placeKey, placeSchema } from '../../core/anatomy/place';
+import { titleOfFile } from '../../core/papers/paper';
+import { aboutLayer } from '../../core/picture/layers/about/about';
+import { shortened } from '../../core/text';
+import { dayInWords } from '../../core/time/clinicTime';
+import { slotId } from '../../core/tray/slot';
+import { once } from '../acts/once';
+import { writeAudit } from '../audit/write';
+import { type Tx, inClinic, within } from '../database/connection';
+import { enqueue, queues } from '../jobs/boss';
+import { newId } from '../ids';
+import { announce } from '../news/announce';
+import { type Caller, demand } from '../people/caller';
+import { fileNameOf, knownAlready, nameRemark } from '../pictures/bringIn';
+import { PictureLink } from '../pictures/linkModel';
+import { readOrigin, samplesMediaType } from '../pictures/origin';
+import { appendSteps } from '../pictures/queries';
+import { insertPicture, numberPicture } from '../pictures/store';
+import { notFound } from '../problem';
+import { addToTray, heldFirstTray, heldTray } from '../trays/trays';
+import { type VisitHead, visitHead } from '../visits/visitHead';
+import { visitOfOutside } from '../visits/visits';
+import { type AboutPaper, type AboutPicture, isPaper, readAbout } from './about';
+import { heldWaiting } from './bundles';
+import { type ArrivalRow, markGiven } from './queries';
+
+/** What the view is called, in a picture's own layer. */
+const longestName = 80;
+
+export const giveWish = z.strictObject({
+  /** A visit that is there, or one made for the day it was taken. */
+  to: z.union([
+    z.strictObject({ visitId: z.uuid() }),
+    z.strictObject({ patientId: z.uuid(), roomId: z.uuid(), at: z.iso.datetime() })
+  ]),
+  each: z
+    .array(
+      z.strictObject({
+        arrivalId: z.uuid(),
+        /** The tray and the slot it is for; the bench of the visit's first tray where none is said. */
+        trayId: z.uuid().nullable().default(null),
+        slotId: slotId.nullable().default(null),
+        name: z.string().trim().max(longestName).default(''),
+        places: z.array(placeSchema).max(64).default([]),
+        /** Where the file's own date is wrong: the right one. */
+        takenAt: z.iso.datetime().nullable().default(null)
+      })
+    )
+    .min(1)
+    .max(1_000)
+});
+export type GiveWish = z.infer<typeof giveWish>;
+
+/** Gives arrivals to a visit, all or none, once for the key. */
+export async function giveArrivals(
+  caller: Caller,
+  key: string,
+  wish: GiveWish
+): Promise<{ visitId: string; pictureIds: string[] }> {
+  await demand(caller, 'bring in files', wish.each[0].arrivalId);
+  return inClinic(caller.clinicId, (tx) =>
+    once(tx, caller.userId, key, async () => {
+      const rows = new Map(
+        (
+          await heldWaiting(
+            tx,
+            wish.each.map(({ arrivalId }) => arrivalId)
+          )
+        ).map((row) => [row.arrival_id, row])
+      );
+      const { to } = wish;
+      const visitId =
+        'visitId' in to ? to.visitId : await visitOfOutside(tx, caller, { ...to, at: new Date(to.at) });
+      const visit = await visitHead(tx, visitId);
+      const pictureIds: string[] = [];
+      for (const each of wish.each) {
+        const row = rows.get(each.arrivalId)!;
+        const about = readAbout(row.about);
+        if (isPaper(about)) await givePaper(tx, caller, row, about, visitId);
+        else {
+          await givePicture(tx, caller, row, about, visit, each);
+          pictureIds.push(row.arrival_id);
+        }
+        await markGiven(tx, row.arrival_id, visitId);
+        await writeAudit(tx, caller, 'arrival given', row.arrival_id, {
+          patientId: visit.patient.patientId,
+          visit: visitId,
+          from: row.from_name
+        });
+      }
+      await announce(tx, { topic: 'arrivals' });
+      return { visitId, pictureIds };
+    })
+  );
+}
+
+type Each = GiveWish['each'][number];
+
+/** Makes a picture of an arrival, under its number: in a slot of the visit, or on its bench. */
+async function givePicture(
+  tx: Tx,
+  caller: Caller,
+  row: ArrivalRow,
+  about: AboutPicture,
+  visit: VisitHead,
+  each: Each
+): Promise<void> {
+  const { patientId } = visit.patient;
+  const { visitId } = visit.visit;
+  const { version: _, inFile, origin, says: __, dated, ...shape } = about;
+  const read = readOrigin(origin);
+  const plain = shape.mediaType === samplesMediaType;
+  const takenAt = each.takenAt ? new Date(each.takenAt) : row.taken_at;
+  const told = [
+    ...(await knownAlready(tx, caller.timeZone, patientId, row.original_sha256, read.instanceUid ?? null)),
+    ...nameRemark(inFile?.name ?? '', visit),
+    ...(each.takenAt && dated
+      ? [
+          `The date it came with, ${dayInWords(row.taken_at, caller.timeZone)}, was put right by ${caller.name}.`
+        ]
+      : []),
+    ...(!each.takenAt &&
+    !dated &&
+    row.source !== 'phone' &&
+    row.source !== 'device' &&
+    row.source !== 'folder'
+      ? ['The file does not say when it was taken: its date is the day it came.']
+      : [])
+  ];
+  await insertPicture(tx, row.arrival_id, {
+    ...shape,
+    patientId,
+    visitId,
+    digest: row.original_sha256,
+    fileName: row.file_name ? fileNameOf(row.file_name.split('/').at(-1)!) : row.title,
+    source: plain ? 'device' : 'file',
+    origin: { ...read, remarks: [...told, ...read.remarks] },
+    takenAt
+  });
+  const name = each.name || row.title;
+  if (name || row.remark)
+    await appendSteps(tx, row.arrival_id, [
+      {
+        kind: 'about',
+        version: aboutLayer.version,
+        item: null,
+        body: { name: shortened(name, longestName), remark: row.remark },
+        act: `told ${row.arrival_id}`,
+        by: caller.userId,
+        undoes: null
+      }
+    ]);
+  await linkPlaces(tx, caller, row.arrival_id, each.places);
+  await enqueue(tx, queues.advise, { clinicId: tx.clinicId, pictureId: row.arrival_id });
+  const tray = each.trayId ? await heldTray(tx, each.trayId) : await heldFirstTray(tx, visitId);
+  if (tray.visitId !== visitId) throw notFound('This tray');
+  await numberPicture(tx, row.arrival_id, visitId);
+  await announce(tx, { topic: 'picture', visitId, pictureId: row.arrival_id, view: null });
+  // What a device exposed, itself or into its folder, is never dropped; what people sent may be.
+  const exposed = row.source === 'device' || row.source === 'folder';
+  const event = { takeId: row.arrival_id, slotId: each.slotId, exposed };
+  await addToTray(tx, tray, [{ kind: 'take-added', ...event }], caller);
+}
+
+async function linkPlaces(
+  tx: Tx,
+  caller: Caller,
+  pictureId: string,
+  places: readonly Place[]
+): Promise<void> {
+  if (places.length === 0) return;
+  const once = new Map(places.map((place) => [placeKey(place), place]));
+  await PictureLink.bulkCreate(
+    [...once].map(([key, place]) => ({
+      clinicId: tx.clinicId,
+      pictureId,
+      placeKey: key,
+      place,
+      linkedBy: caller.userId
+    })),
+    within(tx)
+  );
+}
+
+/** Lays an arriving paper with the visit's story. */
+async function givePaper(
+  tx: Tx,
+  caller: Caller,
+  row: ArrivalRow,
+  about: AboutPaper,
+  visitId: string
+): Promise<void> {
+  const name = fileNameOf(row.title || row.file_name.split('/').at(-1)!);
+  await tx.sql(
+    `insert into paper (clinic_id, paper_id, visit_id, key, sha256, title, file_name, pages, added_by)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`,
+    tx.clinicId,
+    newId(),
+    visitId,
+    row.arrival_id,
+    row.original_sha256,
+    titleOfFile(name),
+    name,
+    about.pages,
+    caller.userId
+  );
+  await announce(tx, { topic: 'story', visitId });
+}

@@ -1,0 +1,329 @@
+import fs from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { PDFDocument } from 'pdf-lib';
+import { describe, expect, it } from 'vitest';
+import { useClinic } from '../../../../e2e/harness/clinic';
+import { pieces } from '../../../../e2e/harness/testSensor';
+import { outcomeWords } from '../../core/arrivals/intakeView';
+import { seededRandom } from '../../core/random';
+import { dayOf } from '../../core/time/clinicTime';
+import { checkAudit } from '../audit/check';
+import { wholeBlob } from '../blobs/keep';
+import { newId, newUid } from '../ids';
+import { visitView } from '../visits/visits';
+import { arrivalsOfBundle } from './arrivals';
+import { discFile, shade, zipped } from './arriving.test-data';
+import { bundles, sortArrivals, whoseBundle } from './bundles';
+import { type GiveWish, giveArrivals } from './giving';
+import { endAsked } from './intakeEnd';
+import { beginIntake, intakeLines, intakesSeen, senderOfCaller } from './intakes';
+import { beginReading } from './readFolder';
+import { arrivalShown } from './showing';
+import { type TakenIn, takeIn } from './takeIn';
+
+const clinic = useClinic();
+const who = () => clinic.caller('front-desk');
+
+/** Brings files in as a page does. */
+async function brought(files: Record<string, Buffer>): Promise<{ intakeId: string; taken: TakenIn[] }> {
+  const said = Object.keys(files).length;
+  const { intakeId } = await beginIntake(who(), newId(), { name: 'A disc', said });
+  const taken: TakenIn[] = [];
+  for (const [name, bytes] of Object.entries(files))
+    taken.push(await takeIn(senderOfCaller(who(), 'drop'), intakeId, { path: name, body: pieces(bytes) }));
+  await endAsked(who(), intakeId, newId(), { kind: 'end' });
+  return { intakeId, taken };
+}
+const bundlesOf = async (intakeId: string) =>
+  (await bundles(who())).filter((bundle) => bundle.intakeId === intakeId);
+const intakeOf = async (intakeId: string) =>
+  (await intakesSeen(who())).find((intake) => intake.intakeId === intakeId)!;
+const toBench = (arrivalIds: string[]): GiveWish['each'] =>
+  arrivalIds.map((arrivalId) => ({
+    arrivalId,
+    trayId: null,
+    slotId: null,
+    name: '',
+    places: [],
+    takenAt: null
+  }));
+
+describe('files that are brought in', () => {
+  it('lie in a bundle for each person and study, slices in their true order', async () => {
+    const [study, series] = [newUid(), newUid()];
+    const slices = Object.fromEntries(
+      [10, 2, 1, 11].map((number) => [
+        `disc/S${number}.dcm`,
+        discFile({ name: 'Quayle^Matthis', study, series, number, description: 'Knee left AP' })
+      ])
+    );
+    const { intakeId } = await brought({
+      ...slices,
+      'disc/other.dcm': discFile({ name: 'Quayle^Matthis', birthDate: '19900909' })
+    });
+    const found = await bundlesOf(intakeId);
+    expect(found.map(({ count }) => count).sort()).toEqual([1, 4]);
+    const four = found.find(({ count }) => count === 4)!;
+    const arrivals = await arrivalsOfBundle(who(), four.bundleId);
+    expect(arrivals.map(({ fileName }) => fileName)).toEqual(
+      [1, 2, 10, 11].map((number) => `disc/S${number}.dcm`)
+    );
+    expect(arrivals[0].shows.name).toBe('Left knee, from the front');
+    expect(four.inFile?.name).toBe('Matthis Quayle');
+  });
+
+  it('that are here already are said and not doubled, by their bytes or by their instance', async () => {
+    const file = discFile({ name: 'Twice^Nan' });
+    const first = await brought({ 'a.dcm': file, 'copy of a.dcm': file });
+    expect(first.taken.map(({ outcome }) => outcome)).toEqual(['kept', 'known']);
+    const again = await brought({ 'b.dcm': file });
+    expect(again.taken[0]).toMatchObject({ outcome: 'known', sentence: 'It waits in Arrivals already.' });
+    const [{ bundleId }] = await bundlesOf(first.intakeId);
+    const [{ arrivalId }] = await arrivalsOfBundle(who(), bundleId);
+    await giveArrivals(who(), newId(), {
+      to: { visitId: await clinic.newVisit() },
+      each: toBench([arrivalId])
+    });
+    const third = await brought({ 'c.dcm': file });
+    expect(third.taken[0].sentence).toBe('It is in the chart of Odile Wavecrest already.');
+    expect(outcomeWords(await intakeOf(third.intakeId))).toBe('0 came in, 1 was here already');
+  });
+
+  it('that are bad are listed each with its reason; the rest goes in', async () => {
+    const { intakeId } = await brought({
+      'good.dcm': discFile({ name: 'Fine^Ada' }),
+      'cut.dcm': discFile({ name: 'Cut^Off' }).subarray(0, 700),
+      'empty.png': Buffer.alloc(0),
+      'viewer.exe': Buffer.from('MZ this is a program'),
+      'paper.pdf': Buffer.from('%PDF-1.4 and then nothing'),
+      'Thumbs.db': Buffer.from('whatever')
+    });
+    const intake = await intakeOf(intakeId);
+    expect(intake).toMatchObject({ kept: 1, refused: 4 });
+    const lines = await intakeLines(who(), intakeId);
+    expect(lines.map(({ name }) => name).sort()).toEqual(['cut.dcm', 'empty.png', 'paper.pdf', 'viewer.exe']);
+    for (const { words } of lines) expect(words).toMatch(/\. .+\.$/);
+  });
+
+  it('that are numbered become one series in the true order; the pictures stay as they came', async () => {
+    const random = seededRandom(4);
+    const names = Array.from({ length: 12 }, (_, i) => i + 1)
+      .filter((number) => number !== 7)
+      .toSorted(() => random.uniform() - 0.5);
+    const files: Record<string, Buffer> = {};
+    for (const number of names) files[`stack/slice ${number}.png`] = await shade(number * 20);
+    files['stack/notice.png'] = await shade(90, 40, 40);
+    const { intakeId } = await brought(files);
+    const [bundle] = await bundlesOf(intakeId);
+    const arrivals = await arrivalsOfBundle(who(), bundle.bundleId);
+    const series = arrivals.find(({ frames }) => frames > 1)!;
+    expect(arrivals).toHaveLength(2);
+    expect(series).toMatchObject({ frames: 11, fileName: 'stack, slice' });
+    expect(series.remarks).toContain('Number 7 is missing in the row.');
+    // Frame by frame as the numbers say: 2 before 10.
+    const greys = [];
+    for (const frame of [0, 1, 8, 9, 10]) greys.push(await greyOf(series.arrivalId, frame));
+    for (const [i, number] of [1, 2, 10, 11, 12].entries())
+      expect(Math.abs(greys[i] - number * 20)).toBeLessThan(3);
+    const parts = await clinic.owner.query('select original_sha256 from arrival where part_of = $1', [
+      series.arrivalId
+    ]);
+    expect(parts.rows).toHaveLength(11);
+    const kept = await wholeBlob(clinic.clinicId, parts.rows[0].original_sha256);
+    expect(Object.values(files).some((bytes) => bytes.equals(kept))).toBe(true);
+    const visitId = await clinic.newVisit();
+    await giveArrivals(who(), newId(), { to: { visitId }, each: toBench([series.arrivalId]) });
+    const { pictures } = await visitView(clinic.caller(), visitId);
+    expect(pictures).toMatchObject([{ frames: 11 }]);
+  });
+
+  it('may be papers, which lie with the story of the visit they are given to', async () => {
+    const document = await PDFDocument.create();
+    document.addPage();
+    document.addPage();
+    const { intakeId } = await brought({ 'letter from Skerry.pdf': Buffer.from(await document.save()) });
+    const [bundle] = await bundlesOf(intakeId);
+    expect(bundle).toMatchObject({ firstKind: 'paper', papers: 1 });
+    const visitId = await clinic.newVisit();
+    await giveArrivals(who(), newId(), { to: { visitId }, each: toBench([bundle.firstId]) });
+    const papers = await clinic.owner.query('select title, pages from paper where visit_id = $1', [visitId]);
+    expect(papers.rows).toEqual([{ title: 'letter from Skerry', pages: 2 }]);
+  });
+});
+
+const greyOf = async (arrivalId: string, frame: number): Promise<number> => {
+  const { default: sharp } = await import('sharp');
+  const { channels } = await sharp(await arrivalShown(who(), arrivalId, frame)).stats();
+  return channels[0].mean;
+};
+
+describe('a ZIP package', () => {
+  it('is unpacked file by file; what points outside or would burst is refused, the rest goes in', async () => {
+    const package_ = await zipped({
+      'disc/one.dcm': discFile({ name: 'Zip^Una' }),
+      'disc/deep/two.dcm': discFile({ name: 'Zip^Dua' }),
+      'disc/zeros.bin': Buffer.alloc(80 * 1024 * 1024)
+    });
+    // The same name, made to climb out: as many letters.
+    const climbing = Buffer.from(
+      package_.toString('latin1').replaceAll('disc/one.dcm', '../../../o.d'),
+      'latin1'
+    );
+    const { intakeId, taken } = await brought({ 'all.zip': climbing });
+    expect(taken).toEqual([{ outcome: 'unpacked' }]);
+    expect(await intakeOf(intakeId)).toMatchObject({ kept: 1, refused: 2, said: 3 });
+    const lines = await intakeLines(who(), intakeId);
+    expect(lines.map(({ words }) => words).join(' ')).toMatch(
+      /points outside the package.*packed more tightly|packed more tightly.*points outside/
+    );
+    expect(fs.existsSync(path.resolve('../../../o.d'))).toBe(false);
+  });
+  it('that is cut off, or one in another, is refused in words', async () => {
+    const whole = await zipped({ 'a.dcm': discFile({}) });
+    const nested = await zipped({ 'inner.zip': whole });
+    const { intakeId } = await brought({
+      'cut.zip': whole.subarray(0, whole.length - 40),
+      'outer.zip': nested
+    });
+    const words = (await intakeLines(who(), intakeId)).map((line) => line.words).join(' ');
+    expect(words).toContain('cut off or damaged');
+    expect(words).toContain('a ZIP package inside another one');
+  });
+});
+
+describe('a folder on the server', () => {
+  it('is read only where an administrator allowed it, and never through a link that leads away', async () => {
+    const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'yonder-disc-'));
+    const secret = fs.mkdtempSync(path.join(os.tmpdir(), 'yonder-secret-'));
+    fs.writeFileSync(path.join(folder, 'a.dcm'), discFile({ name: 'Folder^Fay' }));
+    fs.symlinkSync(secret, path.join(folder, 'away'));
+    await expect(beginReading(who(), newId(), { folder })).rejects.toMatchObject({
+      code: 'folder-not-allowed'
+    });
+    await clinic.owner.query('update clinic set read_folders = $2 where clinic_id = $1', [
+      clinic.clinicId,
+      [folder]
+    ]);
+    for (const asked of [secret, path.join(folder, 'away'), path.join(folder, '..')])
+      await expect(beginReading(who(), newId(), { folder: asked })).rejects.toMatchObject({
+        code: 'folder-not-allowed'
+      });
+    const { intakeId } = await beginReading(who(), newId(), { folder });
+    await expect.poll(async () => (await intakeOf(intakeId)).endedAt, { timeout: 20_000 }).toBeTruthy();
+    expect(await intakeOf(intakeId)).toMatchObject({ kept: 1, said: 1 });
+    fs.rmSync(folder, { recursive: true });
+    fs.rmSync(secret, { recursive: true });
+  });
+});
+
+describe('the sorting desk', () => {
+  it('proposes whose a bundle is with the reasons, and is certain only when nothing contradicts', async () => {
+    const patient = await clinic.owner.query<{
+      family_name: string;
+      given_name: string;
+      birth_date: string;
+      record_number: string;
+    }>(
+      `select family_name, given_name, to_char(birth_date, 'YYYYMMDD') as birth_date, record_number from patient where patient_id = $1`,
+      [clinic.patientId]
+    );
+    const [{ family_name, given_name, birth_date, record_number }] = patient.rows;
+    const right = await brought({
+      'r.dcm': discFile({
+        name: `${family_name}^${given_name}`,
+        birthDate: birth_date ?? '',
+        id: record_number
+      })
+    });
+    const [bundle] = await bundlesOf(right.intakeId);
+    const whose = await whoseBundle(who(), bundle.bundleId);
+    expect(whose.proposed[0].patient.patientId).toBe(clinic.patientId);
+    expect(whose.proposed[0].for).toContain('the same name');
+    expect(whose.certain).toBe(true);
+    const wrong = await brought({
+      'w.dcm': discFile({ name: `${family_name}^${given_name}`, birthDate: '19010101', id: record_number })
+    });
+    const [other] = await bundlesOf(wrong.intakeId);
+    const doubted = await whoseBundle(who(), other.bundleId);
+    expect(doubted.certain).toBe(false);
+    // Two people in one bundle: nothing is certain of it.
+    await sortArrivals(who(), newId(), { kind: 'join', bundleId: other.bundleId, with: bundle.bundleId });
+    expect((await whoseBundle(who(), bundle.bundleId)).certain).toBe(false);
+  });
+
+  it('splits, joins, notes and puts away; each is written down, and nobody elsewhere may', async () => {
+    const study = newUid();
+    const { intakeId } = await brought(
+      Object.fromEntries(
+        [1, 2, 3].map((number) => [`n${number}.dcm`, discFile({ name: 'Sort^Sid', study, number })])
+      )
+    );
+    const [bundle] = await bundlesOf(intakeId);
+    const ids = (await arrivalsOfBundle(who(), bundle.bundleId)).map(({ arrivalId }) => arrivalId);
+    const split = await sortArrivals(who(), newId(), { kind: 'split', arrivalIds: ids.slice(2) });
+    expect((await bundlesOf(intakeId)).map(({ count }) => count).sort()).toEqual([1, 2]);
+    await sortArrivals(who(), newId(), {
+      kind: 'note',
+      arrivalIds: ids.slice(2),
+      remark: 'Asked the sender.'
+    });
+    await sortArrivals(who(), newId(), { kind: 'join', bundleId: split.bundleId, with: bundle.bundleId });
+    const [whole] = await bundlesOf(intakeId);
+    expect(whole.count).toBe(3);
+    expect((await arrivalsOfBundle(who(), whole.bundleId)).map(({ remark }) => remark).sort()).toEqual([
+      '',
+      '',
+      'Asked the sender.'
+    ]);
+    await sortArrivals(who(), newId(), { kind: 'put-away', arrivalIds: ids });
+    expect((await bundlesOf(intakeId))[0].putAway).toBe(true);
+    await expect(
+      sortArrivals(clinic.stranger, newId(), { kind: 'split', arrivalIds: ids })
+    ).rejects.toMatchObject({ status: 404 });
+    await expect(
+      sortArrivals(clinic.caller('administrator'), newId(), { kind: 'split', arrivalIds: ids })
+    ).rejects.toMatchObject({ status: 403 });
+    expect((await clinic.inside(checkAudit)).wrong).toEqual([]);
+  });
+
+  it('gives many at once, all or none, to a visit of the day they were taken, with places and names', async () => {
+    const study = newUid();
+    const { intakeId } = await brought(
+      Object.fromEntries(
+        [1, 2].map((number) => [
+          `g${number}.dcm`,
+          discFile({ name: 'Give^Gil', study, number, date: '20240229' })
+        ])
+      )
+    );
+    const [bundle] = await bundlesOf(intakeId);
+    const list = await arrivalsOfBundle(who(), bundle.bundleId);
+    const to = { patientId: clinic.patientId, roomId: clinic.roomId, at: list[0].takenAt };
+    const each = list.map(({ arrivalId }) => ({
+      ...toBench([arrivalId])[0],
+      name: 'Left hand',
+      places: [
+        { kind: 'bone' as const, region: 'hand' as const, side: 'left' as const, whose: 'person' as const }
+      ]
+    }));
+    const bad = [...each, ...toBench([newId()])];
+    await expect(giveArrivals(who(), newId(), { to, each: bad })).rejects.toMatchObject({ status: 404 });
+    expect((await bundlesOf(intakeId))[0].count).toBe(2);
+    const { visitId } = await giveArrivals(who(), newId(), { to, each });
+    const view = await visitView(clinic.caller(), visitId);
+    expect(dayOf(new Date(view.openedAt), who().timeZone)).toBe('2024-02-29');
+    expect(view.trays[0].tray.bench).toHaveLength(2);
+    expect(view.trays[0].tray.laid).toBeNull();
+    const links = await clinic.owner.query(
+      'select place_key from picture_link where picture_id = any($1::uuid[])',
+      [list.map(({ arrivalId }) => arrivalId)]
+    );
+    expect(links.rows.map((row) => row.place_key)).toEqual(Array(2).fill('bone:person:hand:left'));
+    // A second bundle of that day lies in the same visit.
+    const more = await brought({ 'h.dcm': discFile({ name: 'Give^Gil', date: '20240229' }) });
+    const [later] = await bundlesOf(more.intakeId);
+    const second = await giveArrivals(who(), newId(), { to, each: toBench([later.firstId]) });
+    expect(second.visitId).toBe(visitId);
+  });
+});

@@ -1,0 +1,131 @@
+import fs from 'node:fs';
+import path from 'node:path';
+import { z } from 'zod';
+import { once } from '../acts/once';
+import { type Tx, inClinic } from '../database/connection';
+import { log } from '../log';
+import { type Caller, demand } from '../people/caller';
+import { Problem } from '../problem';
+import { finishIntake } from './intakeEnd';
+import { intakeHead, noteLine, openIntake, senderOfCaller } from './intakes';
+import { takeIn } from './takeIn';
+
+export const folderWish = z.strictObject({ folder: z.string().min(1).max(1000) });
+
+const mostFiles = 50_000;
+/** So many at once: each is opened in a process of its own, of which there are as many. */
+const atOnce = 2;
+
+/** Folders on the server's machine that the administrator lets it read. */
+export const readFolders = async (tx: Tx): Promise<string[]> =>
+  (await tx.one<{ read_folders: string[] }>(
+    'select read_folders from clinic where clinic_id = $1',
+    tx.clinicId
+  ))!.read_folders;
+
+/** A folder and those right in it, as they can be chosen. */
+export async function foldersToRead(caller: Caller): Promise<string[]> {
+  await demand(caller, 'bring in files', 'folders');
+  const allowed = await inClinic(caller.clinicId, readFolders);
+  const all = await Promise.all(
+    allowed.map(async (folder) => {
+      const inside = await fs.promises.readdir(folder, { withFileTypes: true }).catch(() => []);
+      return [
+        folder,
+        ...inside.filter((each) => each.isDirectory()).map(({ name }) => path.join(folder, name))
+      ];
+    })
+  );
+  return all.flat();
+}
+
+/** Begins to read a folder on the server's machine; what comes of it is seen in the intake. */
+export async function beginReading(
+  caller: Caller,
+  key: string,
+  { folder }: z.infer<typeof folderWish>
+): Promise<{ intakeId: string }> {
+  await demand(caller, 'bring in files', 'a folder');
+  const allowed = await inClinic(caller.clinicId, readFolders);
+  const real = await realFolder(folder, allowed);
+  let fresh = false;
+  const answer = await inClinic(caller.clinicId, (tx) =>
+    once(tx, caller.userId, key, async () => {
+      fresh = true;
+      const wish = { source: 'disc' as const, name: path.basename(real), said: null, forUser: caller.userId };
+      return { intakeId: await openIntake(tx, { by: caller }, wish) };
+    })
+  );
+  if (fresh)
+    void readThrough(caller, answer.intakeId, real).catch((error: unknown) =>
+      log.error({ error, intakeId: answer.intakeId }, 'a folder was not read to its end')
+    );
+  return answer;
+}
+
+/** The folder as the disk has it, if it lies in one that may be read: links that lead elsewhere do not count. */
+async function realFolder(folder: string, allowed: readonly string[]): Promise<string> {
+  const real = await fs.promises.realpath(folder).catch(() => null);
+  const may = await Promise.all(allowed.map((each) => fs.promises.realpath(each).catch(() => each)));
+  if (real && may.some((each) => real === each || real.startsWith(`${each}${path.sep}`))) return real;
+  throw new Problem(
+    'folder-not-allowed',
+    real ? 'The server may not read this folder.' : 'There is no such folder on the server.',
+    'Pick one from the list, or ask an administrator to allow it under Settings.',
+    403
+  );
+}
+
+async function readThrough(caller: Caller, intakeId: string, folder: string): Promise<void> {
+  const from = senderOfCaller(caller, 'disc');
+  const files = await filesIn(folder);
+  await inClinic(caller.clinicId, (tx) =>
+    tx.sql('update intake set said = $2 where intake_id = $1', intakeId, files.length)
+  );
+  let cancelled = false;
+  let next = 0;
+  const one = async (): Promise<void> => {
+    while (next < files.length && !cancelled) {
+      const file = files[next++];
+      cancelled ||= (await inClinic(caller.clinicId, (tx) => intakeHead(tx, intakeId))).cancelled;
+      if (cancelled) return;
+      const name = path.relative(folder, file).split(path.sep).join('/');
+      try {
+        await takeIn(from, intakeId, { path: name, body: fs.createReadStream(file) });
+      } catch (error) {
+        if (!isReadingError(error)) throw error;
+        await inClinic(caller.clinicId, (tx) =>
+          noteLine(tx, intakeId, {
+            name,
+            outcome: 'refused',
+            code: 'unreadable',
+            words: 'The disc can’t be read at this place. Clean it and read it again, or ask for a new one.'
+          })
+        );
+      }
+    }
+  };
+  await Promise.all(Array.from({ length: atOnce }, one));
+  await finishIntake(from, intakeId, cancelled);
+}
+
+const isReadingError = (error: unknown): boolean =>
+  ['EIO', 'EACCES', 'ENOENT', 'EISDIR', 'EPERM', 'ENXIO'].includes(
+    (error as NodeJS.ErrnoException).code ?? ''
+  );
+
+/** Every file in a folder and those in it, in the order of their names. Links are not followed. */
+async function filesIn(folder: string): Promise<string[]> {
+  const found: string[] = [];
+  const walk = async (at: string): Promise<void> => {
+    const inside = await fs.promises.readdir(at, { withFileTypes: true });
+    for (const each of inside.toSorted((a, b) => a.name.localeCompare(b.name))) {
+      if (found.length >= mostFiles) return;
+      const whole = path.join(at, each.name);
+      if (each.isDirectory()) await walk(whole);
+      else if (each.isFile()) found.push(whole);
+    }
+  };
+  await walk(folder);
+  return found;
+}

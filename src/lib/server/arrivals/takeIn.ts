@@ -1,0 +1,223 @@
+import fs from 'node:fs';
+import { type Says, nothingSaid } from '../../core/arrivals/says';
+import { foldedName } from '../../core/people/names';
+import { shortened } from '../../core/text';
+import { type Tx, inClinic } from '../database/connection';
+import { fileNameOf } from '../pictures/bringIn';
+import type { OpenedFile } from '../pictures/decode/opened';
+import { pictureOfKey } from '../pictures/queries';
+import { type Received, keepReceived, withOpened } from '../pictures/receiving';
+import { Problem } from '../problem';
+import { openOutsideFacts, openOutsidePaper } from '../work/processes';
+import { intakeHead, noteLine } from './intakes';
+import { type Sender, keepArrival, keptFile } from './keeping';
+import { hereAlready } from './queries';
+import { unpacked } from './unzip';
+
+/** One file of an intake as it comes. */
+export interface IncomingFile {
+  /** Where it lay, with "/" between folders. Only ever a name: nothing is written there. */
+  path: string;
+  body: AsyncIterable<Uint8Array>;
+}
+
+export interface TakenIn {
+  outcome: 'kept' | 'known' | 'refused' | 'unpacked' | 'passed over';
+  arrivalId?: string;
+  sentence?: string;
+}
+
+type Found =
+  | { kind: 'picture'; opened: OpenedFile }
+  | { kind: 'paper'; pages: number }
+  | { kind: 'zip' }
+  | { kind: 'index' };
+
+const startBytes = 132;
+/** A whole disc in one package. */
+const mostIncoming = 2_000_000_000;
+
+/** What a file on the disk is, by how it begins; opened inside limits. */
+async function look(file: string, name: string): Promise<Found> {
+  const handle = await fs.promises.open(file, 'r');
+  const start = Buffer.alloc(1024);
+  const { bytesRead } = await handle.read(start, 0, start.length, 0).finally(() => handle.close());
+  const begins = start.subarray(0, bytesRead);
+  if (begins.length >= 4 && begins.readUInt32BE(0) === 0x504b0304) return { kind: 'zip' };
+  if (begins.includes('%PDF-')) return { kind: 'paper', pages: (await openOutsidePaper(file)).pages };
+  if (/(^|\/)DICOMDIR$/i.test(name) && bytesRead >= startBytes) return { kind: 'index' };
+  return { kind: 'picture', opened: await openOutsideFacts(file) };
+}
+
+/** Files that systems leave everywhere and nobody means. */
+const passedOver = /(^|\/)(__MACOSX\/|\._|\.DS_Store$|Thumbs\.db$|desktop\.ini$|autorun\.inf$)/i;
+
+/**
+ * Takes one file of an intake in: kept as an arrival, known already, or refused with its reason; a line says which. A
+ * ZIP is unpacked, each of its files taken in by itself. The same path twice is one file.
+ */
+export async function takeIn(
+  from: Sender,
+  intakeId: string,
+  file: IncomingFile,
+  depth = 0
+): Promise<TakenIn> {
+  const path = fileNameOf(file.path.replaceAll('\\', '/'));
+  const key = `${intakeId}:${file.path}`;
+  const skipped = async (): Promise<TakenIn> => {
+    for await (const chunk of file.body) void chunk;
+    return { outcome: 'passed over' };
+  };
+  if (passedOver.test(path)) return skipped();
+  const before = await inClinic(from.clinicId, async (tx) => {
+    await intakeHead(tx, intakeId);
+    return pictureOfKey(tx, key);
+  });
+  if (before) {
+    await skipped();
+    return { outcome: 'kept', arrivalId: before };
+  }
+  try {
+    return await withOpened(
+      from.clinicId,
+      file.body,
+      (part) => look(part, path),
+      async (received) => {
+        const { found } = received;
+        if (found.kind === 'index') return { outcome: 'passed over' };
+        if (found.kind === 'zip') return unpack(from, intakeId, path, received, depth);
+        return inClinic(from.clinicId, (tx) => keptOf(tx, from, intakeId, { key, path }, received, found));
+      },
+      { settles: (found) => found.kind === 'picture' || found.kind === 'paper', most: mostIncoming }
+    );
+  } catch (error) {
+    if (!(error instanceof Problem)) throw error;
+    const words = `${error.sentence} ${error.next}`;
+    await inClinic(from.clinicId, (tx) =>
+      noteLine(tx, intakeId, { name: path, outcome: 'refused', code: error.code, words })
+    );
+    return { outcome: 'refused', sentence: words };
+  }
+}
+
+async function keptOf(
+  tx: Tx,
+  from: Sender,
+  intakeId: string,
+  { key, path }: { key: string; path: string },
+  received: Received<Found>,
+  found: Extract<Found, { kind: 'picture' | 'paper' }>
+): Promise<TakenIn> {
+  const instance = found.kind === 'picture' ? (found.opened.origin.instanceUid ?? null) : null;
+  // Two that are the same and come at one moment wait for one another.
+  await tx.sql(
+    'select pg_advisory_xact_lock(hashtextextended($1, 3))',
+    instance ?? received.digest.toString('hex')
+  );
+  const here = await hereAlready(tx, received.digest, instance);
+  if (here) {
+    const words =
+      here.where === 'chart'
+        ? `It is in the chart of ${here.whose} already.`
+        : 'It waits in Arrivals already.';
+    await noteLine(tx, intakeId, { name: path, outcome: 'known', words });
+    return { outcome: 'known', sentence: words };
+  }
+  const reason = reasonOf(from);
+  const { arrivalId } =
+    found.kind === 'paper'
+      ? await keptPaper(tx, from, intakeId, { key, path, reason }, received, found.pages)
+      : await keptFile(
+          tx,
+          from,
+          {
+            key,
+            fileName: path,
+            reason,
+            bundle: { intakeId, key: bundleKeyOf(found.opened.says) }
+          },
+          { ...received, found: found.opened }
+        );
+  await noteLine(tx, intakeId, { name: path, outcome: 'kept' });
+  return { outcome: 'kept', arrivalId };
+}
+
+async function keptPaper(
+  tx: Tx,
+  from: Sender,
+  intakeId: string,
+  file: { key: string; path: string; reason: string },
+  received: Received<unknown>,
+  pages: number
+) {
+  await keepReceived(tx, received);
+  return keepArrival(tx, from, {
+    key: file.key,
+    digest: received.digest,
+    fileName: file.path,
+    title: '',
+    remark: '',
+    reason: file.reason,
+    about: { version: 2, kind: 'paper', mediaType: 'application/pdf', pages },
+    takenAt: new Date(),
+    bundle: { intakeId, key: bundleKeyOf(null) }
+  });
+}
+
+const reasonOf = ({ source, name }: Sender): string =>
+  ({
+    mail: `It came by mail from ${name}.`,
+    network: `${name} sent it.`,
+    disc: `${name} had it read from a folder.`
+  })[source as string] ?? `${name} brought it in.`;
+
+/** Pictures of one person and one study belong together; what says nothing of either lies with the rest of its kind. */
+function bundleKeyOf(says: Says | null): string {
+  const { person, study } = says ?? nothingSaid;
+  return shortened([foldedName(person.name), person.id, person.birthDate, study.uid].join('|'), 400);
+}
+
+async function unpack(
+  from: Sender,
+  intakeId: string,
+  path: string,
+  { file }: Received<Found>,
+  depth: number
+): Promise<TakenIn> {
+  if (depth > 0)
+    throw new Problem(
+      'zip-in-zip',
+      'This is a ZIP package inside another one.',
+      'Unpack the outer one and bring this one in by itself.',
+      422
+    );
+  const goesOn = async () => {
+    const { cancelled } = await inClinic(from.clinicId, (tx) => intakeHead(tx, intakeId));
+    return !cancelled;
+  };
+  await unpacked(file, {
+    counted: (count) =>
+      inClinic(from.clinicId, async (tx) => {
+        // The package itself was counted as one file.
+        await tx.sql(
+          'update intake set said = greatest(coalesce(said, 1), 1) - 1 + $2 where intake_id = $1',
+          intakeId,
+          count
+        );
+      }),
+    goesOn,
+    entry: async (name, body) => {
+      await takeIn(from, intakeId, { path: `${path}/${name}`, body }, depth + 1);
+    },
+    refused: (name, words) =>
+      inClinic(from.clinicId, async (tx) => {
+        await noteLine(tx, intakeId, {
+          name: `${path}/${name}`,
+          outcome: 'refused',
+          code: 'zip-entry',
+          words
+        });
+      })
+  });
+  return { outcome: 'unpacked' };
+}

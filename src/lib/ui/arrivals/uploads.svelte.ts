@@ -1,0 +1,147 @@
+import { toast } from 'svelte-sonner';
+import { Refused, ask, attempt } from '../net/send';
+
+interface Incoming {
+  path: string;
+  file: File;
+}
+
+/** How a page brings files in: so many at once, and so long between tries while the server is away. */
+const atOnce = 4;
+const againMs = 2_000;
+const mostTries = 30;
+
+/** Files on their way to Arrivals, also while another page is looked at. What came in stays, whatever happens. */
+class Uploads {
+  /** The intake that is going on; null where none is. */
+  intakeId = $state<string | null>(null);
+  name = $state('');
+  said = $state(0);
+  done = $state(0);
+  /** Files a second, over what has been sent so far. */
+  rate = $state(0);
+  private stopped = false;
+
+  /** Brings in what was dropped or picked, folders with all that is in them. */
+  async bring(incoming: Promise<Incoming[]> | Incoming[], name = ''): Promise<void> {
+    if (this.intakeId) {
+      toast.info('Something is coming in already.', { description: 'Wait for it, or stop it first.' });
+      return;
+    }
+    this.intakeId = 'beginning';
+    const files = await incoming;
+    if (files.length === 0) {
+      this.intakeId = null;
+      return;
+    }
+    this.name = name || nameOf(files);
+    this.said = files.length;
+    this.done = 0;
+    this.rate = 0;
+    this.stopped = false;
+    const begun = await attempt(async () => {
+      const { intakeId } = await ask<{ intakeId: string }>('/api/intakes', {
+        name: this.name,
+        said: files.length
+      });
+      this.intakeId = intakeId;
+    });
+    if (!begun) {
+      this.intakeId = null;
+      return;
+    }
+    await this.send(files);
+  }
+
+  private async send(files: readonly Incoming[]): Promise<void> {
+    const intake = `/api/intakes/${this.intakeId}`;
+    const started = performance.now();
+    let next = 0;
+    const one = async () => {
+      while (next < files.length && !this.stopped) {
+        const { path, file } = files[next++];
+        await this.offer(`${intake}/files?path=${encodeURIComponent(path)}`, file);
+        this.done += 1;
+        this.rate = (1000 * this.done) / (performance.now() - started);
+      }
+    };
+    try {
+      await Promise.all(Array.from({ length: atOnce }, one));
+      await attempt(() => ask(intake, { kind: this.stopped ? 'cancel' : 'end' }));
+    } catch (error) {
+      if (!(error instanceof Refused)) throw error;
+      toast.error(error.sentence, {
+        description: `${error.next} Drop it again then: what is here already is not doubled.`
+      });
+    } finally {
+      this.intakeId = null;
+    }
+  }
+
+  /** Offers one file until the server has it or refuses it; the same place twice is one file. */
+  private async offer(url: string, file: File): Promise<void> {
+    for (let tries = 1; !this.stopped; tries++) {
+      try {
+        const answer = await fetch(url, {
+          method: 'POST',
+          headers: { 'content-type': 'application/octet-stream' },
+          body: file
+        });
+        if (answer.ok) return;
+        const said = (await answer.json().catch(() => ({}))) as { sentence?: string; next?: string };
+        if (answer.status < 500)
+          throw new Refused(answer.status, 'refused', said.sentence ?? 'This was refused.', said.next ?? '');
+      } catch (error) {
+        if (error instanceof Refused || tries >= mostTries) throw error;
+      }
+      await new Promise((done) => setTimeout(done, againMs));
+    }
+  }
+
+  stop(): void {
+    this.stopped = true;
+  }
+}
+
+export const uploads = new Uploads();
+
+const nameOf = (files: readonly Incoming[]): string => {
+  const tops = new Set(files.map(({ path }) => (path.includes('/') ? path.split('/')[0] : '')));
+  const [top] = tops;
+  if (tops.size === 1 && top) return top;
+  return files.length === 1 ? files[0].file.name : `${files.length} files`;
+};
+
+/** Files as they were picked, with the folders they lie in. */
+export const pickedFiles = (list: FileList | null): Incoming[] =>
+  [...(list ?? [])].map((file) => ({ file, path: file.webkitRelativePath || file.name }));
+
+/** All that was dropped, folders gone through. The entries have to be taken before the event is over. */
+export async function droppedFiles(transfer: DataTransfer): Promise<Incoming[]> {
+  const entries = [...transfer.items].flatMap((item) =>
+    item.kind === 'file' ? [item.webkitGetAsEntry() ?? item.getAsFile()] : []
+  );
+  const found: Incoming[] = [];
+  for (const entry of entries) {
+    if (entry instanceof File) found.push({ path: entry.name, file: entry });
+    else if (entry) await walk(entry, found);
+  }
+  return found;
+}
+
+async function walk(entry: FileSystemEntry, found: Incoming[]): Promise<void> {
+  const path = entry.fullPath.replace(/^\//, '');
+  if (entry.isFile) {
+    const file = await new Promise<File | null>((done) =>
+      (entry as FileSystemFileEntry).file(done, () => done(null))
+    );
+    if (file) found.push({ path, file });
+    return;
+  }
+  const reader = (entry as FileSystemDirectoryEntry).createReader();
+  for (;;) {
+    const some = await new Promise<FileSystemEntry[]>((done) => reader.readEntries(done, () => done([])));
+    if (some.length === 0) return;
+    for (const each of some) await walk(each, found);
+  }
+}
