@@ -23,7 +23,7 @@ const usualPort = 4780;
 
 const say = (/** @type {string} */ words) => console.log(`  ${words}`);
 
-/** @typedef {{ownerPassword: string, appPassword: string, enrolmentCode: string, databasePort?: number, archivePort?: number, practicePort?: number, webPort?: number}} State */
+/** @typedef {{ownerPassword: string, appPassword: string, enrolmentCode: string, databasePort?: number, archivePort?: number, practicePort?: number, webPort?: number, mailPort?: number, dicomPort?: number}} State */
 
 /** @returns {State} */
 function readState() {
@@ -237,6 +237,13 @@ async function main() {
   });
   await untilAnswers(`${origin}/health`, 'server');
   await startProcess('worker', ['--import', 'tsx', 'src/lib/server/work/main.ts'], records);
+  const [mailPort, dicomPort] = [await keptPort(state.mailPort), await keptPort(state.dicomPort)];
+  writeState(Object.assign(state, { mailPort, dicomPort }));
+  await startProcess('doors', ['--import', 'tsx', 'src/lib/server/doors/main.ts'], {
+    ...records,
+    YONDER_MAIL_PORT: String(mailPort),
+    YONDER_DICOM_PORT: String(dicomPort)
+  });
   await startProcess('devices', ['--import', 'tsx', 'standins/devices/main.ts'], {
     YONDER_URL: origin,
     ENROLMENT_CODE: state.enrolmentCode,

@@ -34,8 +34,9 @@ export const init: ServerInit = async () => {
   });
 };
 
-/** Devices and phones show a token of their own. */
-const showsToken = (path: string) => path.startsWith('/device/') || path.startsWith('/phone/v1/');
+/** Devices, phones and other systems show a token of their own. */
+const showsToken = (path: string) =>
+  path.startsWith('/device/') || path.startsWith('/phone/v1/') || path.startsWith('/dicomweb/');
 /** What can be asked without being signed in. */
 const open = (path: string) =>
   path === '/sign-in' || path === '/health' || path === '/phone' || showsToken(path);

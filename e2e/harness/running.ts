@@ -133,6 +133,17 @@ export class RunningClinic {
     });
   }
 
+  /** The doors for mail and other systems' pictures, and the ports they stand at. */
+  async startDoors(): Promise<{ mail: number; dicom: number }> {
+    const [mail, dicom] = [await freePort(), await freePort()];
+    this.spawn('doors', ['--import', 'tsx', 'src/lib/server/doors/main.ts'], {
+      ...this.env,
+      YONDER_MAIL_PORT: String(mail),
+      YONDER_DICOM_PORT: String(dicom)
+    });
+    return { mail, dicom };
+  }
+
   startSensor(): void {
     this.spawn('sensor', ['--import', 'tsx', 'standins/devices/main.ts'], {
       YONDER_URL: this.origin,

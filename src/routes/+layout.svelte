@@ -2,6 +2,7 @@
   import '../app.css';
   import { onMount } from 'svelte';
   import { Toaster, toast } from 'svelte-sonner';
+  import { goto } from '$app/navigation';
   import { page } from '$app/state';
   import { popupsId } from '$ui/kit/popups';
   import { droppedFiles, uploads } from '$ui/arrivals/uploads.svelte';
@@ -20,13 +21,25 @@
   $effect(() => outbox.start(userId));
   $effect(() => {
     if (userId === null) return;
-    const stopRetrying = onNews((heard) => heard.topic === 'all' && outbox.retry());
+    const stopRetrying = onNews((heard) => {
+      if (heard.topic === 'all') outbox.retry();
+      else if (heard.topic === 'sent-to' && heard.userId === userId) tellSent(heard);
+    });
     const stop = followNews();
     return () => {
       stop();
       stopRetrying();
     };
   });
+
+  /** Somebody sent something to whoever sits here. */
+  function tellSent({ from, subject, count }: { from: string; subject: string; count: number }) {
+    toast.info(`${from} sent you ${count === 1 ? 'a file' : `${count} files`}.`, {
+      description: subject || 'It waits in Arrivals.',
+      action: { label: 'To Arrivals', onClick: () => void goto('/arrivals') },
+      duration: 15_000
+    });
+  }
 
   /** Files that are dropped where nothing else takes them go to Arrivals. */
   // A visit takes files in itself.

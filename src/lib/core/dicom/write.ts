@@ -15,12 +15,20 @@ export function writeDicomFile(set: Dataset): Uint8Array {
   const sopClass = firstText(set, 'SOPClassUID');
   const sopInstance = firstText(set, 'SOPInstanceUID');
   if (!sopClass || !sopInstance) throw new RangeError('a DICOM file needs SOPClassUID and SOPInstanceUID');
+  return joined([
+    fileStart({ classUid: sopClass, instanceUid: sopInstance, transferSyntax: explicitLittleEndian }),
+    ...encode(set)
+  ]);
+}
+
+/** What stands before a data set in a file: preamble and file meta information (PS3.10 7.1). */
+export function fileStart(of: { classUid: string; instanceUid: string; transferSyntax: string }): Uint8Array {
   const meta = encode(
     dataset({
       FileMetaInformationVersion: Uint8Array.of(0, 1),
-      MediaStorageSOPClassUID: sopClass,
-      MediaStorageSOPInstanceUID: sopInstance,
-      TransferSyntaxUID: explicitLittleEndian,
+      MediaStorageSOPClassUID: of.classUid,
+      MediaStorageSOPInstanceUID: of.instanceUid,
+      TransferSyntaxUID: of.transferSyntax,
       ImplementationClassUID: implementationClassUid,
       ImplementationVersionName: 'YONDER_TRAY_1'
     })
@@ -30,7 +38,7 @@ export function writeDicomFile(set: Dataset): Uint8Array {
   );
   const preamble = new Uint8Array(132);
   preamble.set(text.encode('DICM'), 128);
-  return joined([preamble, ...length, ...meta, ...encode(set)]);
+  return joined([preamble, ...length, ...meta]);
 }
 
 function joined(parts: Uint8Array[]): Uint8Array {

@@ -37,5 +37,7 @@ export type News =
     }
   /** Something came in that belongs to nobody yet, or was given to somebody. */
   | { topic: 'arrivals' }
+  /** Something came that was sent to one person. */
+  | { topic: 'sent-to'; userId: string; from: string; subject: string; count: number }
   /** A visit was opened, an appointment came or went. */
   | { topic: 'day' };

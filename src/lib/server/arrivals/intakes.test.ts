@@ -316,7 +316,7 @@ describe('the sorting desk', () => {
     expect(view.trays[0].tray.bench).toHaveLength(2);
     expect(view.trays[0].tray.laid).toBeNull();
     const links = await clinic.owner.query(
-      'select place_key from picture_link where picture_id = any($1::uuid[])',
+      'select place_key from picture_place where picture_id = any($1::uuid[])',
       [list.map(({ arrivalId }) => arrivalId)]
     );
     expect(links.rows.map((row) => row.place_key)).toEqual(Array(2).fill('bone:person:hand:left'));

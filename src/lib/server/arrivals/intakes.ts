@@ -37,14 +37,27 @@ export interface NewIntake {
   subject?: string;
   note?: string;
   unknownSender?: boolean;
+  /** Of what may come twice. */
+  key?: string;
 }
+
+/** The intake that came with a key before. */
+export const intakeOfKey = async (
+  tx: Tx,
+  key: string
+): Promise<{ intakeId: string; ended: boolean } | undefined> =>
+  tx.one(
+    `select intake_id as "intakeId", ended_at is not null as ended from intake where clinic_id = $1 and key = $2`,
+    tx.clinicId,
+    key
+  );
 
 /** Opens an intake in a transaction; its files follow. */
 export async function openIntake(tx: Tx, from: Pick<Sender, 'by'>, wish: NewIntake): Promise<string> {
   const intakeId = newId();
   await tx.sql(
-    `insert into intake (intake_id, clinic_id, source, from_name, for_user, subject, note, unknown_sender, said)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`,
+    `insert into intake (intake_id, clinic_id, source, from_name, for_user, subject, note, unknown_sender, said, key)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
     intakeId,
     tx.clinicId,
     wish.source,
@@ -53,7 +66,8 @@ export async function openIntake(tx: Tx, from: Pick<Sender, 'by'>, wish: NewInta
     shortened(wish.subject ?? '', 300),
     shortened(wish.note ?? '', 8_000),
     wish.unknownSender ?? false,
-    wish.said
+    wish.said,
+    wish.key ?? null
   );
   await announce(tx, { topic: 'arrivals' });
   await writeAudit(tx, from.by, 'intake begun', intakeId, {

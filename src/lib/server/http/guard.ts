@@ -8,7 +8,9 @@ const streamed = [
   /^\/device\/v1\/(exposures|files)$/,
   /^\/phone\/v1\/pictures$/,
   /^\/api\/visits\/[^/]+\/files$/,
-  /^\/api\/pictures\/[^/]+\/told$/
+  /^\/api\/pictures\/[^/]+\/told$/,
+  /^\/api\/intakes\/[^/]+\/files$/,
+  /^\/dicomweb\/studies$/
 ];
 const changing = new Set(['POST', 'PUT', 'PATCH', 'DELETE']);
 

@@ -16,10 +16,13 @@ create table intake (
   unknown_sender boolean not null default false,
   -- How many files it says it has; null where that is not known.
   said integer,
+  -- Of what may come twice: a mail by its own number and whom it is for, an association by its own.
+  key text,
   started_at timestamptz not null default now(),
   ended_at timestamptz,
   cancelled boolean not null default false,
   unique (clinic_id, intake_id),
+  unique (clinic_id, key),
   foreign key (clinic_id, for_user) references user_account (clinic_id, user_id)
 );
 create index on intake (clinic_id, started_at desc);
