@@ -24,6 +24,7 @@ import { writeStory } from '../src/lib/server/visits/story';
 import { openAppointment } from '../src/lib/server/visits/visits';
 import { stopProcesses } from '../src/lib/server/work/processes';
 import { RenderPool } from '../standins/render/pool';
+import { addArrivals } from './arrivals';
 import {
   type DemoAppointment,
   type DemoPatient,
@@ -267,6 +268,8 @@ interface DemoWish {
   rooms?: readonly RoomVisit[];
   /** Whether a visit that is opened gets its device ready at once. */
   opensArmed?: boolean;
+  /** Where discs lie that the server may read; without it nothing waits in Arrivals. */
+  discs?: string;
   /** A folder where rendered pictures are kept for the next demo that is built. */
   renderedIn?: string;
 }
@@ -299,6 +302,7 @@ export async function buildDemo(ownerUrl: string, wish: DemoWish): Promise<void>
       await addStories(caller, told, wish.now);
       if (wish.past === undefined) await sendInVain(caller, inVain, wish.now);
     }
+    if (wish.discs) await addWaiting(ownerUrl, caller, wish, wish.discs);
   } finally {
     await stopProcesses();
     await stopQueue();
@@ -357,6 +361,32 @@ async function isMissingSome(
     teeth.reduce((sum, visit) => sum + visit.series.shots.length, 0) +
     rooms.reduce((sum, visit) => sum + visit.pictures.length, 0);
   return made!.count < wanted;
+}
+
+/** What waits in Arrivals, and the folder that discs are read from. */
+async function addWaiting(
+  ownerUrl: string,
+  caller: Caller & By,
+  { now, say, renderedIn }: DemoWish,
+  discs: string
+): Promise<void> {
+  await asOwner(ownerUrl, async (owner) => {
+    await owner.query(
+      `update clinic set read_folders = array[$2] where clinic_id = $1 and read_folders = '{}'`,
+      [caller.clinicId, discs]
+    );
+  });
+  say('Making what waits in Arrivals.');
+  const pool = new RenderPool(availableParallelism(), renderedIn);
+  await addArrivals({
+    caller,
+    userOf: (signIn) => keyOf(`user ${signIn}`),
+    roomOf: (name) => keyOf(`room ${name}`),
+    pool,
+    discs,
+    now
+  });
+  await pool.stop();
 }
 
 async function addPictures(

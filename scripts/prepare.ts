@@ -16,6 +16,7 @@ async function main(): Promise<void> {
     archiveUrl: ARCHIVE_URL!,
     practiceUrl: PRACTICE_URL,
     enrolmentCode: ENROLMENT_CODE!,
+    discs: process.env.YONDER_DISCS,
     now: new Date(),
     say: (words) => console.log(`  ${words}`)
   });

@@ -197,7 +197,8 @@ async function main() {
         ...urls,
         ARCHIVE_URL: archiveUrl,
         PRACTICE_URL: practiceUrl,
-        ENROLMENT_CODE: state.enrolmentCode
+        ENROLMENT_CODE: state.enrolmentCode,
+        YONDER_DISCS: path.join(dataFolder, 'discs')
       },
       stdio: ['ignore', 'inherit', 'inherit']
     });

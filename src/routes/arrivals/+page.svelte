@@ -14,6 +14,7 @@
   import Dialog from '$ui/kit/Dialog.svelte';
   import Switch from '$ui/kit/Switch.svelte';
   import TextField from '$ui/kit/TextField.svelte';
+  import { ask, attempt } from '$ui/net/send';
   import { onNews } from '$ui/net/news';
   import { describeKeys, isForOthers } from '$ui/shell/keys.svelte';
   import TopStrip from '$ui/shell/TopStrip.svelte';
@@ -79,6 +80,12 @@
     } else if (near)
       whom({ patientId: near.patientId, name: near.patient, detail: near.recordNumber }, near.visitId);
   }
+
+  const know = (intakeId: string) =>
+    attempt(async () => {
+      await ask(`/api/intakes/${intakeId}/known`, {});
+      await desk.renew();
+    });
 
   let noting = $state(false);
   let note = $state('');
@@ -157,6 +164,16 @@
           {/each}
         </section>
         {#if mayGive}
+          {#if bundle.unknownSender && bundle.intakeId}
+            <p class="bg-brass-wash text-brass text-small rounded-lg px-3 py-2 font-semibold">
+              Nobody here knows {bundle.from}.
+              <button
+                class="button text-small mt-1.5 px-3"
+                onclick={() => void know(bundle.intakeId!)}
+                data-testid="know-sender">We know them</button
+              >
+            </p>
+          {/if}
           {#if !bundle.putAway}
             <WhosePanel {desk} {mayEnter} onwhom={whom} />
             <ShowsPanel {desk} />

@@ -4,6 +4,7 @@ import { zod as zod4 } from 'superforms-zod4';
 import { devicesEnrolled } from '$lib/server/devices/enrolment';
 import { ownLooks } from '$lib/server/clinics/ownLooks';
 import { roomSettings } from '$lib/server/clinics/rooms';
+import { arrivalSettings } from '$lib/server/clinics/senders';
 import { changeSettings, markers, settingsForm } from '$lib/server/clinics/settings';
 import { writtenGuides } from '$lib/server/clinics/writtenGuides';
 import { loaded, signedIn } from '$lib/server/http/answer';
@@ -11,13 +12,14 @@ import { Problem } from '$lib/server/problem';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = ({ locals, depends }) => {
-  depends('yonder:markers', 'yonder:devices', 'yonder:rooms', 'yonder:guides');
+  depends('yonder:markers', 'yonder:devices', 'yonder:rooms', 'yonder:guides', 'yonder:doors');
   return loaded(async () => {
     const { notation, timeZone } = signedIn(locals);
     return {
       form: await superValidate({ notation, timeZone }, zod4(settingsForm)),
       timeZones: Intl.supportedValuesOf('timeZone'),
       markers: await markers(signedIn(locals)),
+      doors: await arrivalSettings(signedIn(locals)),
       guides: await writtenGuides(signedIn(locals)),
       looks: await ownLooks(signedIn(locals)),
       devices: await devicesEnrolled(signedIn(locals)),

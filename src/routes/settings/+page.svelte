@@ -6,6 +6,7 @@
   import Combobox from '$ui/kit/Combobox.svelte';
   import Tooltip from '$ui/kit/Tooltip.svelte';
   import { ask, attempt } from '$ui/net/send';
+  import ArrivalDoors from '$ui/settings/ArrivalDoors.svelte';
   import Devices from '$ui/settings/Devices.svelte';
   import WrittenGuides from '$ui/settings/WrittenGuides.svelte';
   import Rooms from '$ui/settings/Rooms.svelte';
@@ -184,6 +185,12 @@
     guides={data.guides}
     mayChange={data.who!.may.writeGuides}
     onkept={() => void invalidate('yonder:guides')}
+  />
+  <ArrivalDoors
+    senders={data.doors.senders}
+    folders={data.doors.folders}
+    {mayChange}
+    onkept={() => void invalidate('yonder:doors')}
   />
   <Devices devices={data.devices} rooms={data.rooms} looks={data.looks} {mayChange} />
 </main>

@@ -81,7 +81,12 @@ export function shownIn(says: Says, fileName: string, neighbours: readonly Says[
   const side = sideIn(says, texts, neighbours);
   const view = firstOf(viewWords, [{ text: plain(shows.view), why: '' }, ...texts.slice(1)])?.what ?? '';
   if (teeth.places.length > 0 && whose === 'person')
-    return { name: named('', teeth.places, described), places: teeth.places, why: [teeth.why], lacks: null };
+    return {
+      name: named('', teeth.places, described) || plainName(series.description),
+      places: teeth.places,
+      why: [teeth.why],
+      lacks: null
+    };
   const coded = placeOfCode(shows.regionCode, whose, side?.side ?? null);
   const worded = firstOf(regionWords, texts);
   const what =

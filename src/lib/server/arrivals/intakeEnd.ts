@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { once } from '../acts/once';
 import { writeAudit } from '../audit/write';
-import { inClinic } from '../database/connection';
+import { type Tx, inClinic } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
 import { endIntake, intakeHead, senderOfCaller } from './intakes';
 import type { Sender } from './keeping';
@@ -13,10 +13,21 @@ export const endWish = z.strictObject({ kind: z.enum(['end', 'cancel']) });
 export async function finishIntake(from: Sender, intakeId: string, cancelled: boolean): Promise<void> {
   await gatherSeries(from, intakeId);
   await inClinic(from.clinicId, async (tx) => {
+    if (from.source === 'mail') await joinNameless(tx, intakeId);
     await endIntake(tx, intakeId, cancelled);
     await writeAudit(tx, from.by, 'intake ended', intakeId, { cancelled });
   });
 }
+
+/** What a mail brings without a name (its letter, its photographs) belongs to the one person that it names, if it names one. */
+const joinNameless = (tx: Tx, intakeId: string): Promise<unknown> =>
+  tx.sql(
+    `with of_mail as (select bundle_id, bundle_key from arrival where intake_id = $1 and part_of is null),
+       named as (select distinct bundle_id from of_mail where bundle_key !~ '^[|]*$')
+     update arrival set bundle_id = (select bundle_id from named)
+     where intake_id = $1 and bundle_key ~ '^[|]*$' and (select count(*) from named) = 1`,
+    intakeId
+  );
 
 /** A page says that it has brought everything, or that no more shall come. What came in stays. */
 export async function endAsked(

@@ -37,6 +37,7 @@ export interface NewIntake {
   subject?: string;
   note?: string;
   unknownSender?: boolean;
+  address?: string;
   /** Of what may come twice. */
   key?: string;
 }
@@ -56,8 +57,8 @@ export const intakeOfKey = async (
 export async function openIntake(tx: Tx, from: Pick<Sender, 'by'>, wish: NewIntake): Promise<string> {
   const intakeId = newId();
   await tx.sql(
-    `insert into intake (intake_id, clinic_id, source, from_name, for_user, subject, note, unknown_sender, said, key)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
+    `insert into intake (intake_id, clinic_id, source, from_name, for_user, subject, note, unknown_sender, said, key, address)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`,
     intakeId,
     tx.clinicId,
     wish.source,
@@ -67,7 +68,8 @@ export async function openIntake(tx: Tx, from: Pick<Sender, 'by'>, wish: NewInta
     shortened(wish.note ?? '', 8_000),
     wish.unknownSender ?? false,
     wish.said,
-    wish.key ?? null
+    wish.key ?? null,
+    wish.address ?? ''
   );
   await announce(tx, { topic: 'arrivals' });
   await writeAudit(tx, from.by, 'intake begun', intakeId, {

@@ -65,6 +65,13 @@ describe('mail', () => {
     expect(await mine()).toHaveLength(before + 1);
   });
 
+  it('of one person lies in one bundle with its letter and its photographs', async () => {
+    const photograph = { filename: 'IMG_1.png', content: await shade(80) };
+    await send({ subject: 'All of one', attachments: [photograph, attached('One')] });
+    const found = (await mine()).filter(({ subject }) => subject === 'All of one');
+    expect(found).toMatchObject([{ count: 2, inFile: { name: 'Mail One' } }]);
+  });
+
   it('may hold a package', async () => {
     const content = await zipped({ 'a/1.dcm': attached('Zip').content, 'a/2.dcm': attached('Zap').content });
     const before = (await mine()).length;

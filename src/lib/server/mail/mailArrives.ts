@@ -56,6 +56,7 @@ export async function mailArrives(to: MailOwner, mail: ParsedMail): Promise<Mail
       subject: cleanText(mail.subject ?? '').trim(),
       note: cleanText(mail.text ?? '').trim(),
       unknownSender: !from.known,
+      address,
       key
     });
     return { intakeId, again: false };

@@ -1,14 +1,16 @@
 <script lang="ts">
-  import { Files, FolderOpen, FolderSearch, Plus } from '@lucide/svelte';
+  import { Files, FolderOpen, FolderSearch, Mail, Plus } from '@lucide/svelte';
   import Dialog from '../kit/Dialog.svelte';
   import Menu from '../kit/Menu.svelte';
   import { ask, attempt, sendOr } from '../net/send';
+  import MailAddress from './MailAddress.svelte';
   import { pickedFiles, uploads } from './uploads.svelte';
 
   let { onbegun }: { onbegun: () => void } = $props();
   let files = $state<HTMLInputElement>();
   let folder = $state<HTMLInputElement>();
   let choosing = $state(false);
+  let mailing = $state(false);
   let folders = $state.raw<string[] | null>(null);
 
   async function bring(input: HTMLInputElement) {
@@ -57,7 +59,13 @@
   items={[
     { words: 'Files or a ZIP', icon: Files, act: () => files?.click() },
     { words: 'A disc or folder', icon: FolderOpen, act: () => folder?.click() },
-    { words: 'A folder on the server', icon: FolderSearch, act: () => void choose(), testid: 'server-folder' }
+    {
+      words: 'A folder on the server',
+      icon: FolderSearch,
+      act: () => void choose(),
+      testid: 'server-folder'
+    },
+    { words: 'By mail', icon: Mail, act: () => (mailing = true), testid: 'by-mail' }
   ]}
 >
   {#snippet trigger()}<Plus size={17} aria-hidden="true" />Bring in{/snippet}
@@ -81,3 +89,4 @@
     </ul>
   {/if}
 </Dialog>
+<MailAddress bind:open={mailing} />

@@ -80,7 +80,8 @@
     {#if shown.shows.why.length > 0 && places.length > 0}
       <p class="text-small text-ink-soft">By {shown.shows.why.join(' and ')}.</p>
     {/if}
-    <div class="flex items-end gap-2">
+    <div class="flex items-center gap-3">
+      <span class="font-semibold" aria-hidden="true">Taken</span>
       <DateField label={shown.dated ? 'Taken, by the file' : 'Taken'} value={day} onchange={dated} />
     </div>
     {#if !shown.dated}

@@ -101,7 +101,11 @@
       >
         <kbd class="text-small text-ink-soft mt-0.5 shrink-0">{i + 1}</kbd>
         <span class="min-w-0 flex-1">
-          <span class="block font-bold">{each.patient.name}</span>
+          <span class="flex items-center gap-2 font-bold"
+            >{each.patient.name}{#if i === 0 && whose.certain}<span
+                class="chip bg-lagoon-wash text-lagoon ml-auto">fits</span
+              >{/if}</span
+          >
           <span class="text-small text-ink-soft block font-normal">{detailOf(each.patient)}</span>
           <span class="text-small block font-normal">{each.for.join(', ')}</span>
           {#each each.against as reason (reason)}

@@ -8,6 +8,8 @@ create table intake (
   clinic_id uuid not null references clinic,
   source text not null check (source in ('drop', 'disc', 'mail', 'network')),
   from_name text not null,
+  -- Of a mail: where it came from.
+  address text not null default '',
   -- Whom it was sent to, and what was written.
   for_user uuid,
   subject text not null default '',
@@ -96,7 +98,8 @@ language sql stable security definer set search_path = public as $body$
 $body$;
 ${ofDefiner('sender_of_system(text, bytea)')}
 revoke create on schema public from yonder_definer;
-alter table clinic add read_folders text[] not null default '{}';`;
+alter table clinic add read_folders text[] not null default '{}';
+grant update (read_folders) on clinic to yonder_app;`;
 
 /** Mail and network are parts of the program that bring things in. */
 const writing = `
