@@ -77,7 +77,9 @@ export async function arrivals(caller: Caller): Promise<ArrivalView[]> {
 export async function arrivalsOfBundle(caller: Caller, bundleId: string): Promise<ArrivalView[]> {
   await demand(caller, 'view charts', bundleId);
   return inClinic(caller.clinicId, async (tx) => {
-    const rows = inOrder(await bundleRows(tx, bundleId, mostInBundle));
+    const known = z.uuid().safeParse(bundleId).success;
+    const rows = known ? inOrder(await bundleRows(tx, bundleId, mostInBundle)) : [];
+    if (rows.length === 0) throw notFound('This bundle');
     const said = rows.flatMap(({ about }) => saysOfAbout(readAbout(about)) ?? []);
     const bySeries = new Map<string, Says[]>();
     for (const says of said) {
