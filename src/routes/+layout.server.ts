@@ -1,10 +1,14 @@
+import { waitingFor } from '$lib/server/arrivals/bundles';
 import { isDemo } from '$lib/server/config';
 import { may, roleWords } from '$lib/server/people/roles';
 import type { LayoutServerLoad } from './$types';
 
-export const load: LayoutServerLoad = ({ locals, cookies }) => {
+export const load: LayoutServerLoad = async ({ locals, cookies, depends }) => {
   const { caller } = locals;
+  depends('yonder:waiting');
   return {
+    // A page opens also while the records are away.
+    arrivals: caller ? await waitingFor(caller).catch(() => 0) : 0,
     who: caller && {
       userId: caller.userId,
       name: caller.name,

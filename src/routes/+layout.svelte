@@ -2,7 +2,7 @@
   import '../app.css';
   import { onMount } from 'svelte';
   import { Toaster, toast } from 'svelte-sonner';
-  import { goto } from '$app/navigation';
+  import { goto, invalidate } from '$app/navigation';
   import { page } from '$app/state';
   import { popupsId } from '$ui/kit/popups';
   import { droppedFiles, uploads } from '$ui/arrivals/uploads.svelte';
@@ -23,6 +23,7 @@
     if (userId === null) return;
     const stopRetrying = onNews((heard) => {
       if (heard.topic === 'all') outbox.retry();
+      else if (heard.topic === 'arrivals') countSoon();
       else if (heard.topic === 'sent-to' && heard.userId === userId) tellSent(heard);
     });
     const stop = followNews();
@@ -31,6 +32,16 @@
       stopRetrying();
     };
   });
+
+  // A disc tells of every file; the mark follows every few seconds.
+  const countRestMs = 3_000;
+  let counting: ReturnType<typeof setTimeout> | null = null;
+  function countSoon() {
+    counting ??= setTimeout(() => {
+      counting = null;
+      void invalidate('yonder:waiting');
+    }, countRestMs);
+  }
 
   /** Somebody sent something to whoever sits here. */
   function tellSent({ from, subject, count }: { from: string; subject: string; count: number }) {

@@ -263,12 +263,20 @@
           <p class="text-ink-soft">Nothing waits.</p>
         {/each}
       </section>
-      <a class="panel hover:bg-tray flex items-center gap-2 p-4" href="/arrivals" data-testid="to-arrivals">
-        <Inbox size={20} aria-hidden="true" />
-        <span class="text-lead font-bold">Arrivals</span>
-        {#if today.arrivals > 0}
-          <span class="chip bg-brass-wash text-brass ml-auto">{today.arrivals} to sort</span>
-        {:else}<span class="text-ink-soft ml-auto">All sorted</span>{/if}
+      <a class="panel hover:bg-tray block p-4" href="/arrivals" data-testid="to-arrivals">
+        <span class="flex items-center gap-2">
+          <Inbox size={20} aria-hidden="true" />
+          <span class="text-lead font-bold">Arrivals</span>
+          {#if today.arrivals.all > 0}
+            <span class="chip bg-brass-wash text-brass ml-auto">{today.arrivals.all} to sort</span>
+          {:else}<span class="text-ink-soft ml-auto">All sorted</span>{/if}
+        </span>
+        {#if today.arrivals.latest}
+          <span class="text-small text-ink-soft mt-1 block"
+            >{today.arrivals.mine > 0 ? `${today.arrivals.mine} sent to you. ` : ''}The latest from {today
+              .arrivals.latest}.</span
+          >
+        {/if}
       </a>
       <section class="panel p-4">
         <h2 class="text-lead mb-2 flex items-center gap-2 font-bold">

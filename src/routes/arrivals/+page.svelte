@@ -179,6 +179,13 @@
             <ShowsPanel {desk} />
             <GivePanel {desk} rooms={data.rooms} bind:this={giving} />
           {/if}
+          {#if bundle.putAway}
+            <p class="text-small text-ink-soft">
+              {['device', 'folder'].includes(bundle.source)
+                ? 'An exposure is never removed.'
+                : 'What was put away is kept for 30 days, then removed for good.'}
+            </p>
+          {/if}
           <div class="border-rule mt-auto flex flex-wrap gap-2 border-t pt-3">
             <button
               class="button text-small px-3"

@@ -29,7 +29,7 @@ export interface ArrivalView {
   remark: string;
   /** Why it lies here, in words. */
   reason: string;
-  kind: PictureKind | 'paper';
+  kind: PictureKind | 'paper' | 'video';
   /** Of a loop, a series, a paper. */
   frames: number;
   takenAt: string;
@@ -57,7 +57,7 @@ export interface BundleView {
   count: number;
   papers: number;
   firstId: string;
-  firstKind: PictureKind | 'paper';
+  firstKind: PictureKind | 'paper' | 'video';
   takenFrom: string;
   takenTo: string;
   arrivedAt: string;

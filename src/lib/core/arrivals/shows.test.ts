@@ -47,6 +47,10 @@ describe('what a picture shows', () => {
   it('of an animal is an animal’s place: a knee is a stifle', () => {
     expect(keys(says({ bodyPart: 'KNEE', laterality: 'L' }, '', 'dog'))).toEqual(['bone:animal:stifle:left']);
   });
+  it('a horse’s fore leg is no lower leg', () => {
+    expect(keys(says({}, 'Tendon, right fore leg', ''), '')).toEqual([]);
+    expect(keys(says({}, 'Leg right AP'))).toEqual(['bone:person:lower leg:right']);
+  });
   it('is nothing where nothing is known', () => {
     expect(shownIn(nothingSaid, 'IMG0001.dcm')).toMatchObject({ name: '', places: [], lacks: null });
   });

@@ -45,7 +45,7 @@ const regionWords: readonly (readonly [RegExp, string])[] = [
   [/\bstifles?\b/, 'bone:stifle'],
   [/\b(knees?|patella)\b/, 'bone:knee'],
   [/\b(whole leg|both legs|leg length|lower extremity)\b/, 'bone:whole leg'],
-  [/\b(lower ?leg|leg|tibia|fibula)\b/, 'bone:lower leg'],
+  [/\b(lower ?leg|tibia|fibula|(?<!(fore|front|hind|back) )leg)\b/, 'bone:lower leg'],
   [/\b(ankles?)\b/, 'bone:ankle'],
   [/\b(hind fetlock)s?\b/, 'bone:hind fetlock'],
   [/\b(fore fetlock|fetlock)s?\b/, 'bone:fore fetlock'],

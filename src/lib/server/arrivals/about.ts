@@ -29,11 +29,11 @@ const picture = z.object({
 });
 export type AboutPicture = z.infer<typeof picture>;
 
-/** An arriving paper. */
+/** An arriving paper, or a video as it came, of which a loop was made. */
 const paper = z.object({
   version: z.literal(2),
-  mediaType: z.literal('application/pdf'),
-  kind: z.literal('paper'),
+  mediaType: z.string(),
+  kind: z.enum(['paper', 'video']),
   pages: z.number().int().positive()
 });
 export type AboutPaper = z.infer<typeof paper>;
@@ -49,7 +49,9 @@ const stored: Versioned<About> = {
 export const readAbout = (body: unknown): About =>
   readVersioned('What arrived', stored, (body as { version?: number } | null)?.version ?? 1, body);
 
-export const isPaper = (about: About): about is AboutPaper => about.kind === 'paper';
+/** Whether it is no picture by itself. */
+export const isPaper = (about: About): about is AboutPaper =>
+  about.kind === 'paper' || about.kind === 'video';
 
 /** What an arrival says of itself; of a paper and of a plain picture nothing. */
 export const saysOfAbout = (about: About): Says | null => (isPaper(about) ? null : about.says);

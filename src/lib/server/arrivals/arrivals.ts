@@ -100,10 +100,11 @@ const natural = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
 function inOrder(rows: readonly ArrivalRow[]): ArrivalRow[] {
   const keyed = rows.map((row) => {
     const says = saysOfAbout(readAbout(row.about)) ?? nothingSaid;
-    return { row, ...says };
+    return { row, last: isPaper(readAbout(row.about)) ? 1 : 0, ...says };
   });
   return keyed
     .toSorted((a, b) => {
+      if (a.last !== b.last) return a.last - b.last;
       if (a.series.uid !== b.series.uid)
         return (a.series.number ?? 0) - (b.series.number ?? 0) || (a.series.uid < b.series.uid ? -1 : 1);
       const [p, q] = [a.instance, b.instance];

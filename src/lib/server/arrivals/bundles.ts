@@ -18,7 +18,7 @@ import { bandOf } from '../visits/visitHead';
 import { type NearVisit, visitsAround } from '../visits/visitList';
 import { readAbout, saysOfAbout } from './about';
 import { inFileOf } from './arrivals';
-import { type ArrivalRow, bundleRows, bundlesWaiting, heldRows, markPutAway } from './queries';
+import { type ArrivalRow, bundleRows, bundlesWaiting, heldRows, markPutAway, waitingCount } from './queries';
 
 const mostBundles = 300;
 const mostLooked = 5_000;
@@ -50,6 +50,10 @@ export async function bundles(caller: Caller): Promise<BundleView[]> {
     }))
   );
 }
+
+/** How much waits, for the mark on every page. */
+export const waitingFor = (caller: Caller): Promise<number> =>
+  inClinic(caller.clinicId, async (tx) => (await waitingCount(tx, caller.userId)).all);
 
 export interface WhoseBundle {
   proposed: PersonProposed[];

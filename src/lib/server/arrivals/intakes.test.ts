@@ -1,11 +1,15 @@
+import { execFile } from 'node:child_process';
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
+import { promisify } from 'node:util';
 import { PDFDocument } from 'pdf-lib';
 import { describe, expect, it } from 'vitest';
 import { useClinic } from '../../../../e2e/harness/clinic';
 import { pieces } from '../../../../e2e/harness/testSensor';
 import { outcomeWords } from '../../core/arrivals/intakeView';
+import { dataset } from '../../core/dicom/dataset';
+import { writeDicomFile } from '../../core/dicom/write';
 import { seededRandom } from '../../core/random';
 import { dayOf } from '../../core/time/clinicTime';
 import { checkAudit } from '../audit/check';
@@ -16,12 +20,14 @@ import { arrivalsOfBundle } from './arrivals';
 import { discFile, shade, zipped } from './arriving.test-data';
 import { bundles, sortArrivals, whoseBundle } from './bundles';
 import { type GiveWish, giveArrivals } from './giving';
+import { forgetPutAway } from './forgetting';
 import { endAsked } from './intakeEnd';
 import { beginIntake, intakeLines, intakesSeen, senderOfCaller } from './intakes';
 import { beginReading } from './readFolder';
 import { arrivalShown } from './showing';
 import { type TakenIn, takeIn } from './takeIn';
 
+const run = promisify(execFile);
 const clinic = useClinic();
 const who = () => clinic.caller('front-desk');
 
@@ -158,6 +164,61 @@ const greyOf = async (arrivalId: string, frame: number): Promise<number> => {
   return channels[0].mean;
 };
 
+describe('a video', () => {
+  it('becomes a loop of its frames, and stays behind it as it came; a broken one is refused in words', async () => {
+    const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'yonder-video-'));
+    const file = path.join(folder, 'pony.mp4');
+    const source = 'testsrc=size=160x120:rate=20:duration=1';
+    await run('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', source, '-pix_fmt', 'yuv420p', file]);
+    const video = fs.readFileSync(file);
+    fs.rmSync(folder, { recursive: true });
+    const { intakeId, taken } = await brought({
+      'pony.mp4': video,
+      'cut.mp4': video.subarray(0, 900),
+      'again.mp4': video
+    });
+    expect(taken.map(({ outcome }) => outcome)).toEqual(['kept', 'refused', 'known']);
+    const [bundle] = await bundlesOf(intakeId);
+    const [loop] = await arrivalsOfBundle(who(), bundle.bundleId);
+    expect(loop).toMatchObject({ frames: 20, kind: 'other', dated: false });
+    const { rows } = await clinic.owner.query<{ original_sha256: Buffer }>(
+      'select original_sha256 from arrival where part_of = $1',
+      [loop.arrivalId]
+    );
+    expect((await wholeBlob(clinic.clinicId, rows[0].original_sha256)).equals(video)).toBe(true);
+    // The clock in the test picture counts on: the last frame differs from the first.
+    expect(await arrivalShown(who(), loop.arrivalId, 19)).not.toEqual(
+      await arrivalShown(who(), loop.arrivalId, 0)
+    );
+  });
+});
+
+describe('the index of a disc', () => {
+  it('is held against what is there: what it names in vain or outside is said, and nothing is read by it', async () => {
+    const record = (...parts: string[]) => ({ DirectoryRecordType: 'IMAGE', ReferencedFileID: parts });
+    const index = Buffer.from(
+      writeDicomFile(
+        dataset({
+          SpecificCharacterSet: 'ISO_IR 192',
+          SOPClassUID: '1.2.840.10008.1.3.10',
+          SOPInstanceUID: newUid(),
+          DirectoryRecordSequence: [
+            record('IMAGES', 'A'),
+            record('IMAGES', 'GONE'),
+            record('..', '..', 'ETC', 'PASSWD')
+          ]
+        })
+      )
+    );
+    const { intakeId } = await brought({ DICOMDIR: index, 'images/a': discFile({ name: 'Index^Ida' }) });
+    const lines = await intakeLines(who(), intakeId);
+    expect(lines.map(({ name, code }) => [name, code]).sort()).toEqual([
+      ['../../ETC/PASSWD', 'index-outside'],
+      ['IMAGES/GONE', 'index-missing']
+    ]);
+  });
+});
+
 describe('a ZIP package', () => {
   it('is unpacked file by file; what points outside or would burst is refused, the rest goes in', async () => {
     const package_ = await zipped({
@@ -214,6 +275,50 @@ describe('a folder on the server', () => {
     expect(await intakeOf(intakeId)).toMatchObject({ kept: 1, said: 1 });
     fs.rmSync(folder, { recursive: true });
     fs.rmSync(secret, { recursive: true });
+  });
+});
+
+describe('what was put away', () => {
+  it('is removed after its days with its bytes, unless somebody else has them; what a device exposed never is', async () => {
+    const shared = discFile({ name: 'Shared^Sam' });
+    const { intakeId } = await brought({ 'old.dcm': discFile({ name: 'Old^Olga' }), 'shared.dcm': shared });
+    const found = await bundlesOf(intakeId);
+    const old = found.find(({ inFile }) => inFile?.name === 'Olga Old')!;
+    const both = found.find(({ inFile }) => inFile?.name === 'Sam Shared')!;
+    const hash = async (arrivalId: string) =>
+      (
+        await clinic.owner.query<{ original_sha256: Buffer }>(
+          'select original_sha256 from arrival where arrival_id = $1',
+          [arrivalId]
+        )
+      ).rows[0].original_sha256;
+    const [gone, kept] = [await hash(old.firstId), await hash(both.firstId)];
+    await sortArrivals(who(), newId(), { kind: 'put-away', arrivalIds: [old.firstId, both.firstId] });
+    await clinic.owner.query(`update blob set place = 'kept' where sha256 = any($1)`, [[gone, kept]]);
+    // A paper with the same bytes, as anything of a chart would have.
+    await clinic.owner.query(
+      `insert into paper (clinic_id, paper_id, visit_id, key, sha256, title, file_name, pages, added_by)
+       values ($1, $2, $3, $4, $5, 'Same', 'same.pdf', 1, $6)`,
+      [clinic.clinicId, newId(), await clinic.newVisit(), newId(), kept, who().userId]
+    );
+    await forgetPutAway(clinic.clinicId);
+    expect(await bundlesOf(intakeId)).toHaveLength(2);
+    await clinic.owner.query(
+      `update arrival set put_away_at = now() - interval '31 days' where intake_id = $1`,
+      [intakeId]
+    );
+    await forgetPutAway(clinic.clinicId);
+    expect(await bundlesOf(intakeId)).toHaveLength(0);
+    const left = await clinic.owner.query<{ sha256: Buffer }>(
+      'select sha256 from blob where sha256 = any($1)',
+      [[gone, kept]]
+    );
+    expect(left.rows.map(({ sha256 }) => sha256.toString('hex'))).toEqual([kept.toString('hex')]);
+    const told = await clinic.owner.query(
+      `select subject from audit_line where act = 'arrival removed' and clinic_id = $1`,
+      [clinic.clinicId]
+    );
+    expect(told.rows.map(({ subject }) => subject).sort()).toEqual([old.firstId, both.firstId].sort());
   });
 });
 

@@ -161,7 +161,7 @@ async function intakes(tx: Tx, userId: string): Promise<IntakeView[]> {
          count(*) filter (where outcome = 'refused')::int as refused
          from intake_line l where l.intake_id = i.intake_id) l
      where i.clinic_id = $1 and (i.started_at > now() - interval '14 days' or exists (select 1 from arrival a
-       where a.intake_id = i.intake_id and a.given_to is null and a.part_of is null and a.removed_at is null))
+       where a.intake_id = i.intake_id and a.given_to is null and a.part_of is null))
      order by i.started_at desc limit $2`,
     tx.clinicId,
     mostShown

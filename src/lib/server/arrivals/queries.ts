@@ -26,7 +26,7 @@ export interface ArrivalRow {
 const columns = `a.arrival_id, a.source, a.from_name, a.room_id, r.name as room, a.user_id, a.original_sha256, a.file_name, a.title,
   a.remark, a.about, a.reason, a.taken_at, a.arrived_at, a.given_to, a.put_away_at, a.bundle_id, a.bundle_key, a.intake_id
   from arrival a left join room r using (room_id)`;
-const waiting = 'a.given_to is null and a.part_of is null and a.removed_at is null';
+const waiting = 'a.given_to is null and a.part_of is null';
 
 export const waitingRows = (tx: Tx, limit: number): Promise<ArrivalRow[]> =>
   tx.sql(
@@ -89,24 +89,32 @@ export const bundlesWaiting = (tx: Tx, limit: number): Promise<BundleRow[]> =>
 
 export const arrivalRow = (tx: Tx, arrivalId: string, hold = false): Promise<ArrivalRow | undefined> =>
   tx.one(
-    `select ${columns} where a.arrival_id = $1 and a.part_of is null and a.removed_at is null ${hold ? 'for update of a' : ''}`,
+    `select ${columns} where a.arrival_id = $1 and a.part_of is null ${hold ? 'for update of a' : ''}`,
     arrivalId
   );
 
 /** Those of a list that still wait, held in the order of their numbers so that two who give never block one another. */
 export const heldRows = (tx: Tx, arrivalIds: readonly string[]): Promise<ArrivalRow[]> =>
   tx.sql(
-    `select ${columns} where a.arrival_id = any($1::uuid[]) and a.part_of is null and a.removed_at is null
+    `select ${columns} where a.arrival_id = any($1::uuid[]) and a.part_of is null
      order by a.arrival_id for update of a`,
     arrivalIds
   );
 
-export async function waitingCount(tx: Tx): Promise<number> {
-  const row = await tx.one<{ count: number }>(
-    `select count(*)::int as count from arrival a where a.clinic_id = $1 and ${waiting} and a.put_away_at is null`,
-    tx.clinicId
+/** How much waits for an owner, how much of it was sent to one person, and who sent the latest. */
+export async function waitingCount(
+  tx: Tx,
+  userId: string
+): Promise<{ all: number; mine: number; latest: string | null }> {
+  const row = await tx.one<{ all: number; mine: number; latest: string | null }>(
+    `select count(*)::int as all, count(*) filter (where i.for_user = $2 and i.source = 'mail')::int as mine,
+       (array_agg(a.from_name order by a.arrived_at desc))[1] as latest
+     from arrival a left join intake i using (intake_id)
+     where a.clinic_id = $1 and ${waiting} and a.put_away_at is null`,
+    tx.clinicId,
+    userId
   );
-  return row!.count;
+  return row!;
 }
 
 /** The bundle that something of an intake with this key lies in already. */
@@ -185,7 +193,7 @@ export async function hereAlready(
   );
   if (picture) return { where: 'chart', whose: picture.whose };
   const arrival = await tx.one(
-    `select 1 from arrival a where a.clinic_id = $1 and a.given_to is null and a.removed_at is null
+    `select 1 from arrival a where a.clinic_id = $1 and a.given_to is null
        and (a.original_sha256 = $2 or a.about->'origin'->>'instanceUid' = $3) limit 1`,
     tx.clinicId,
     digest,
@@ -193,3 +201,7 @@ export async function hereAlready(
   );
   return arrival ? { where: 'arrivals', whose: '' } : null;
 }
+
+/** These lie behind another from now on: they are its frames, or the video that it was made of. */
+export const markPartOf = (tx: Tx, arrivalId: string, parts: readonly string[]): Promise<unknown> =>
+  tx.sql('update arrival set part_of = $1 where arrival_id = any($2::uuid[])', arrivalId, parts);

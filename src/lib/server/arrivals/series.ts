@@ -4,13 +4,13 @@ import os from 'node:os';
 import path from 'node:path';
 import { numberedSeries } from '../../core/arrivals/numbered';
 import { dicomDate, dicomTime } from '../../core/dicom/dates';
-import { type Tx, inClinic } from '../database/connection';
+import { inClinic } from '../database/connection';
 import { newUid } from '../ids';
 import { keepReceived, withOpened } from '../pictures/receiving';
 import { composeOutside, openOutsideFacts } from '../work/processes';
 import { isPaper, readAbout } from './about';
 import { type Sender, aboutOf, keepArrival } from './keeping';
-import { type ArrivalRow, waitingOfIntake } from './queries';
+import { type ArrivalRow, markPartOf, waitingOfIntake } from './queries';
 
 const inSeries = ['image/jpeg', 'image/png', 'image/tiff'];
 
@@ -74,13 +74,10 @@ async function gather(
           takenAt: taken,
           bundle: { intakeId, key: rows[0].bundle_key }
         });
-        await partsOf(tx, arrivalId, parts);
+        await markPartOf(tx, arrivalId, parts);
       })
     );
   } finally {
     await fs.promises.rm(out, { force: true });
   }
 }
-
-const partsOf = (tx: Tx, arrivalId: string, parts: readonly string[]): Promise<unknown> =>
-  tx.sql('update arrival set part_of = $1 where arrival_id = any($2::uuid[])', arrivalId, parts);

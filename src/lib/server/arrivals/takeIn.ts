@@ -1,5 +1,10 @@
+import { randomUUID } from 'node:crypto';
 import fs from 'node:fs';
+import os from 'node:os';
+import nodePath from 'node:path';
 import { type Says, nothingSaid } from '../../core/arrivals/says';
+import { type IndexedFile, indexedFiles } from '../../core/dicom/fileSet';
+import { NotReadable, readDicom } from '../../core/dicom/read';
 import { foldedName } from '../../core/people/names';
 import { shortened } from '../../core/text';
 import { type Tx, inClinic } from '../database/connection';
@@ -10,9 +15,10 @@ import { type Received, keepReceived, withOpened } from '../pictures/receiving';
 import { Problem } from '../problem';
 import { openOutsideFacts, openOutsidePaper } from '../work/processes';
 import { intakeHead, noteLine } from './intakes';
-import { type Sender, keepArrival, keptFile } from './keeping';
-import { hereAlready } from './queries';
+import { type Sender, aboutOf, keepArrival, keptFile } from './keeping';
+import { hereAlready, markPartOf } from './queries';
 import { unpacked } from './unzip';
+import { loopOfVideo } from './video';
 
 /** One file of an intake as it comes. */
 export interface IncomingFile {
@@ -31,7 +37,8 @@ type Found =
   | { kind: 'picture'; opened: OpenedFile }
   | { kind: 'paper'; pages: number }
   | { kind: 'zip' }
-  | { kind: 'index' };
+  | { kind: 'video' }
+  | { kind: 'index'; named: IndexedFile[] };
 
 const startBytes = 132;
 /** A whole disc in one package. */
@@ -44,9 +51,25 @@ async function look(file: string, name: string): Promise<Found> {
   const { bytesRead } = await handle.read(start, 0, start.length, 0).finally(() => handle.close());
   const begins = start.subarray(0, bytesRead);
   if (begins.length >= 4 && begins.readUInt32BE(0) === 0x504b0304) return { kind: 'zip' };
+  if (begins.length >= 12 && begins.toString('latin1', 4, 8) === 'ftyp') return { kind: 'video' };
   if (begins.includes('%PDF-')) return { kind: 'paper', pages: (await openOutsidePaper(file)).pages };
-  if (/(^|\/)DICOMDIR$/i.test(name) && bytesRead >= startBytes) return { kind: 'index' };
+  if (/(^|\/)DICOMDIR$/i.test(name) && bytesRead >= startBytes)
+    return { kind: 'index', named: await indexOf(file) };
   return { kind: 'picture', opened: await openOutsideFacts(file) };
+}
+
+const mostIndexBytes = 64 * 1024 * 1024;
+
+/** What a disc's index names; nothing where it can't be read, because all files are read anyway. */
+async function indexOf(file: string): Promise<IndexedFile[]> {
+  const { size } = await fs.promises.stat(file);
+  if (size > mostIndexBytes) return [];
+  try {
+    return indexedFiles(readDicom(await fs.promises.readFile(file), () => new Uint8Array())).slice(0, 20_000);
+  } catch (error) {
+    if (error instanceof NotReadable) return [];
+    throw error;
+  }
 }
 
 /** Files that systems leave everywhere and nobody means. */
@@ -84,11 +107,15 @@ export async function takeIn(
       (part) => look(part, path),
       async (received) => {
         const { found } = received;
-        if (found.kind === 'index') return { outcome: 'passed over' };
+        if (found.kind === 'index') {
+          await noteIndex(from, intakeId, path, found.named);
+          return { outcome: 'passed over' };
+        }
+        if (found.kind === 'video') return videoIn(from, intakeId, { key, path }, received);
         if (found.kind === 'zip') return unpack(from, intakeId, path, received, depth);
         return inClinic(from.clinicId, (tx) => keptOf(tx, from, intakeId, { key, path }, received, found));
       },
-      { settles: (found) => found.kind === 'picture' || found.kind === 'paper', most: mostIncoming }
+      { settles: (found) => ['picture', 'paper', 'video'].includes(found.kind), most: mostIncoming }
     );
   } catch (error) {
     if (!(error instanceof Problem)) throw error;
@@ -99,6 +126,23 @@ export async function takeIn(
     return { outcome: 'refused', sentence: words };
   }
 }
+
+/** Keeps what an index names, to be held against what came once all has come. */
+const noteIndex = (
+  from: Sender,
+  intakeId: string,
+  path: string,
+  named: readonly IndexedFile[]
+): Promise<unknown> =>
+  inClinic(from.clinicId, (tx) =>
+    tx.sql(
+      'update intake set named = named || $2::jsonb where intake_id = $1',
+      intakeId,
+      JSON.stringify(
+        named.map((each) => ({ ...each, path: `${path.slice(0, path.lastIndexOf('/') + 1)}${each.path}` }))
+      )
+    )
+  );
 
 async function keptOf(
   tx: Tx,
@@ -140,6 +184,66 @@ async function keptOf(
         );
   await noteLine(tx, intakeId, { name: path, outcome: 'kept' });
   return { outcome: 'kept', arrivalId };
+}
+
+/** A video becomes a loop; the video itself is kept behind it as it came. */
+async function videoIn(
+  from: Sender,
+  intakeId: string,
+  { key, path }: { key: string; path: string },
+  received: Received<Found>
+): Promise<TakenIn> {
+  const here = await inClinic(from.clinicId, (tx) => hereAlready(tx, received.digest, null));
+  if (here) {
+    const words = 'This video is here already.';
+    await inClinic(from.clinicId, (tx) => noteLine(tx, intakeId, { name: path, outcome: 'known', words }));
+    return { outcome: 'known', sentence: words };
+  }
+  const out = nodePath.join(os.tmpdir(), `yonder-video-${randomUUID()}.dcm`);
+  const name = path.split('/').at(-1)!;
+  try {
+    const { takenAt, remarks } = await loopOfVideo(received.file, out, shortened(name, 64));
+    return await withOpened(from.clinicId, fs.createReadStream(out), openOutsideFacts, (loop) =>
+      inClinic(from.clinicId, async (tx) => {
+        await keepReceived(tx, loop);
+        await keepReceived(tx, received);
+        const about = aboutOf(loop.found, from);
+        const bundle = { intakeId, key: bundleKeyOf(null) };
+        const shared = {
+          title: '',
+          remark: '',
+          reason: reasonOf(from),
+          takenAt: takenAt ?? new Date(),
+          bundle
+        };
+        const { arrivalId } = await keepArrival(tx, from, {
+          ...shared,
+          key,
+          digest: loop.digest,
+          fileName: path,
+          about: {
+            ...about,
+            origin: { ...about.origin, remarks },
+            inFile: null,
+            says: null,
+            dated: takenAt !== null
+          }
+        });
+        const video = await keepArrival(tx, from, {
+          ...shared,
+          key: `${key}:video`,
+          digest: received.digest,
+          fileName: path,
+          about: { version: 2, kind: 'video', mediaType: 'video/mp4', pages: 1 }
+        });
+        await markPartOf(tx, arrivalId, [video.arrivalId]);
+        await noteLine(tx, intakeId, { name: path, outcome: 'kept' });
+        return { outcome: 'kept' as const, arrivalId };
+      })
+    );
+  } finally {
+    await fs.promises.rm(out, { force: true });
+  }
 }
 
 async function keptPaper(

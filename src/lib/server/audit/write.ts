@@ -19,11 +19,11 @@ export const auditActs = [
   'arrival given',
   'arrival put away',
   'arrivals sorted',
+  'arrival removed',
   'intake begun',
   'intake ended',
   'mail refused',
   'caller refused',
-  'picture taken out of the chart',
   'phone paired',
   'tray changed',
   'picture changed',
@@ -50,7 +50,8 @@ export const auditActs = [
 export type AuditAct = (typeof auditActs)[number];
 
 /** Parts of the program that do something nobody asked for at that moment. */
-export type SystemPart = 'dispatch' | 'door' | 'enrolment' | 'demo' | 'practice system' | 'mail' | 'network' | 'upkeep';
+export type SystemPart =
+  'dispatch' | 'door' | 'enrolment' | 'demo' | 'practice system' | 'mail' | 'network' | 'upkeep';
 
 /**
  * Who does something, as the records themselves can check it: a session or a device by the hash of what it shows, or a

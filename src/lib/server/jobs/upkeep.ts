@@ -1,3 +1,4 @@
+import { forgetPutAway } from '../arrivals/forgetting';
 import { anchorHead } from '../audit/anchor';
 import { moveStragglers } from '../blobs/keep';
 import { sweepComing, sweepLanding } from '../blobs/sweep';
@@ -31,6 +32,7 @@ export async function upkeep(): Promise<void> {
     await moveStragglers(clinicId, stragglerSeconds);
     await sweepLanding(clinicId);
     await anchorHead(clinicId);
+    await forgetPutAway(clinicId);
     await inClinic(clinicId, (tx) =>
       tx.sql(`delete from done_act where at < now() - make_interval(days => $1)`, keptActDays)
     );

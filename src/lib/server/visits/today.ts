@@ -38,7 +38,7 @@ export interface Today {
   appointments: DayAppointment[];
   recent: PatientBand[];
   /** How much came in that belongs to nobody yet. */
-  arrivals: number;
+  arrivals: { all: number; mine: number; latest: string | null };
   /** The practice system that the appointments come from, if any. */
   practice: PracticeState | null;
   trouble: { visitId: string; patient: string; state: string; reason: string; count: number }[];
@@ -110,7 +110,7 @@ export async function today(caller: Caller, asked: string | null = null, now = n
         };
       }),
       recent: recent.map((each) => bandOf(each.patient!)),
-      arrivals: await waitingCount(tx),
+      arrivals: await waitingCount(tx, caller.userId),
       practice: await practiceState(tx),
       trouble: trouble.map((row) => ({
         visitId: row.visit_id,

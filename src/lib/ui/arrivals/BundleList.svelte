@@ -26,7 +26,7 @@
   function countOf({ count, papers }: BundleView): string {
     const pictures = count - papers;
     const parts = [
-      ...(pictures > 1 ? [`${pictures} pictures`] : []),
+      ...(pictures > 1 ? [`${pictures} pictures`] : pictures === 1 && papers > 0 ? ['a picture'] : []),
       ...(papers > 0 ? [papers === 1 ? 'a paper' : `${papers} papers`] : [])
     ];
     return parts.join(', ');

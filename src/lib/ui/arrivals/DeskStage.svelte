@@ -25,12 +25,19 @@
 <section class="flex min-w-0 flex-1 flex-col gap-2" aria-label="The picture">
   <div class="bg-stage relative min-h-0 flex-1 rounded-2xl">
     {#if shown?.kind === 'paper'}
-      <iframe
-        src="/api/arrivals/{shown.arrivalId}/file"
-        title={arrivalName(shown)}
-        class="h-full w-full rounded-2xl"
-        data-testid="arrival-paper"
-      ></iframe>
+      <div class="text-on-stage flex h-full flex-col items-center justify-center gap-4">
+        <FileText size={64} strokeWidth={1.2} aria-hidden="true" />
+        <p class="text-lead">
+          {shown.frames === 1 ? 'A paper of one page' : `A paper of ${shown.frames} pages`}
+        </p>
+        <a
+          class="button"
+          href="/api/arrivals/{shown.arrivalId}/file"
+          target="_blank"
+          rel="noopener"
+          data-testid="arrival-paper">Read it</a
+        >
+      </div>
     {:else if shown}
       <img
         src="/api/arrivals/{shown.arrivalId}/shown{desk.frame > 0 ? `?frame=${desk.frame}` : ''}"

@@ -28,7 +28,10 @@
   let place = $state('bench');
   let choice = $state('');
 
-  const first = $derived(desk.meant[0] ?? desk.shown);
+  /** What says when: a picture that is dated by itself, before one that is not, before a paper. */
+  const first = $derived(
+    desk.meant.find(({ dated }) => dated) ?? desk.meant.find(({ kind }) => kind !== 'paper') ?? desk.shown
+  );
   const takenAt = $derived(first ? desk.takenOf(first) : new Date().toISOString());
   const dayTaken = $derived(dayOf(new Date(takenAt), timeZone));
   /** The room of the trade that what it shows belongs to. */

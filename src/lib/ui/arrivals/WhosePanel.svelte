@@ -28,7 +28,8 @@
   /** Somebody who is not here yet, from what the file says. */
   const fresh = $derived.by(() => {
     const from = whose.said;
-    if (!from || !from.birthDate) return null;
+    // An animal needs a record number of this clinic: it is entered by hand.
+    if (!from || !from.birthDate || from.owner) return null;
     const [family = '', given = ''] = from.name
       .split('=')[0]
       .split('^')

@@ -3,6 +3,7 @@
   import { page } from '$app/state';
   import {
     CircleUser,
+    Inbox,
     LogOut,
     Moon,
     Search as SearchIcon,
@@ -23,6 +24,7 @@
   let searching = $state(false);
   let leaving = $state<HTMLFormElement>();
   const who = $derived((page.data as LayoutData).who);
+  const arrivals = $derived((page.data as LayoutData).arrivals);
   let dim = $state((page.data as LayoutData).who?.dim ?? false);
 
   function changeRoom() {
@@ -58,6 +60,21 @@
     {/if}
   </div>
   {#if who}
+    {#if arrivals > 0 && page.url.pathname !== '/arrivals'}
+      <a
+        href="/arrivals"
+        class="button quiet relative px-2.5"
+        aria-label="Arrivals, {arrivals} to sort"
+        title="{arrivals} to sort"
+        data-testid="arrivals-count"
+      >
+        <Inbox size={20} aria-hidden="true" />
+        <span
+          class="bg-brass-wash text-brass text-small absolute top-0.5 -right-0.5 min-w-5 rounded-full px-1 text-center leading-5 font-bold"
+          aria-hidden="true">{arrivals > 99 ? '99+' : arrivals}</span
+        >
+      </a>
+    {/if}
     <Tooltip words="Search" key="Ctrl K" button="button quiet" onclick={() => (searching = true)}>
       <SearchIcon size={20} aria-hidden="true" />
     </Tooltip>

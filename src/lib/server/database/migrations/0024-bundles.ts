@@ -20,6 +20,8 @@ create table intake (
   said integer,
   -- Of what may come twice: a mail by its own number and whom it is for, an association by its own.
   key text,
+  -- Of a disc with an index: the files that it names, by where they should lie.
+  named jsonb not null default '[]',
   started_at timestamptz not null default now(),
   ended_at timestamptz,
   cancelled boolean not null default false,
@@ -53,7 +55,6 @@ alter table arrival
   add intake_id uuid,
   -- Set on a numbered picture that has become one of the frames of another arrival.
   add part_of uuid,
-  add removed_at timestamptz,
   add foreign key (clinic_id, intake_id) references intake (clinic_id, intake_id),
   add foreign key (clinic_id, part_of) references arrival (clinic_id, arrival_id);
 update arrival set bundle_id = arrival_id;
@@ -101,6 +102,43 @@ revoke create on schema public from yonder_definer;
 alter table clinic add read_folders text[] not null default '{}';
 grant update (read_folders) on clinic to yonder_app;`;
 
+/**
+ * What was put away is removed for good after its days, with its bytes where nothing else has the same. What a device
+ * exposed is never removed.
+ */
+const forgetting = `
+${forDefiner('arrival', ['select', 'delete'])}
+${forDefiner('blob', ['delete'])}
+${forDefiner('blob_part', ['select', 'delete'])}
+grant create on schema public to yonder_definer;
+create function forget_arrivals(clinic uuid, days integer) returns table (arrival_id uuid, from_name text)
+language plpgsql security definer set search_path = public as $body$
+declare
+  gone record;
+begin
+  for gone in
+    select a.arrival_id, a.from_name, a.original_sha256 from arrival a
+    where a.clinic_id = clinic and a.given_to is null and a.source not in ('device', 'folder')
+      and (a.put_away_at < now() - make_interval(days => days) or exists (select 1 from arrival w
+        where w.arrival_id = a.part_of and w.given_to is null and w.put_away_at < now() - make_interval(days => days)))
+    order by a.part_of nulls last limit 500
+  loop
+    delete from arrival d where d.arrival_id = gone.arrival_id;
+    begin
+      delete from blob_part b where b.clinic_id = clinic and b.sha256 = gone.original_sha256;
+      delete from blob b where b.clinic_id = clinic and b.sha256 = gone.original_sha256 and b.place = 'kept';
+    exception when foreign_key_violation then
+      -- Somebody's picture, paper or another arrival has the same bytes: they stay.
+      null;
+    end;
+    arrival_id := gone.arrival_id;
+    from_name := gone.from_name;
+    return next;
+  end loop;
+end $body$;
+${ofDefiner('forget_arrivals(uuid, integer)')}
+revoke create on schema public from yonder_definer;`;
+
 /** Mail and network are parts of the program that bring things in. */
 const writing = `
 create or replace function write_audit(session bytea, device_token bytea, part text, act text, subject text, details jsonb, patient uuid)
@@ -135,6 +173,7 @@ export const arrivalBundles: Migration = {
     await run(intakes);
     await run(bundles);
     await run(senders);
+    await run(forgetting);
     await run(writing);
   }
 };
