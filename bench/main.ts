@@ -10,6 +10,7 @@ import { benchColdSeries, benchTogether } from './chair';
 import { benchCorneas, truthOfCorneas } from './corneas';
 import { benchDeidentify } from './deidentify';
 import { benchDemo } from './demo';
+import { benchDisc } from './disc';
 import { benchExposures } from './exposures';
 import { benchFrames } from './frames';
 import { fullMouthVisit } from './fullMouthVisit';
@@ -77,6 +78,7 @@ const parts: Record<string, () => Promise<void>> = {
   series: () => onClinic(benchColdSeries, { past: fullMouthVisit }),
   frames: () => onClinic(benchFrames),
   neighbours: () => onClinic(benchNeighbours),
+  disc: () => onClinic((clinic) => benchDisc(clinic, folder)),
   search: () => onClinic((clinic) => benchSearch(clinic)),
   deidentify: async () => printAll(await benchDeidentify(folder)),
   measuring: async () => {

@@ -43,13 +43,23 @@ try {
   await browser.signIn('orsin', password);
   await begun('QS-1068', '2 empty');
   await keep('acquire-bones');
-  // A panel that rests notices the beam all the same: nobody's picture, and a phone's beside it.
-  await browser.click('[data-testid=wide-button]');
-  await browser.until('resting', async () => (await browser.all('[data-lamp=resting]')).length > 0);
-  await browser.click('[data-testid=demo-expose]');
+  // What waits from the start, and the disc from the mainland.
   await browser.go('/arrivals');
   await browser.untilLive();
-  await browser.find('[data-testid=near]');
+  await browser.click('[data-testid=bring-in]');
+  await browser.click('[data-testid=server-folder]');
+  await browser.until('the disc is offered', () =>
+    browser.run(
+      `const of = [...document.querySelectorAll('[role=dialog] button')].find((each) => /From the mainland/.test(each.textContent));
+       of?.click(); return Boolean(of)`
+    )
+  );
+  await browser.untilSays('[data-testid=intake-told]', '9 came in');
+  await browser.run(
+    `[...document.querySelectorAll('[data-testid=arrival]')].find((each) => /Liv Sund/.test(each.textContent)).click()`
+  );
+  await browser.find('[data-testid=proposed]');
+  await still();
   await keep('arrivals');
   await browser.go('/retakes');
   await browser.untilLive();

@@ -13,8 +13,8 @@ import { takeIn } from './takeIn';
 export const folderWish = z.strictObject({ folder: z.string().min(1).max(1000) });
 
 const mostFiles = 50_000;
-/** So many at once: each is opened in a process of its own, of which there are as many. */
-const atOnce = 2;
+/** So many at once: while some are opened, others are written through to the disk and kept. */
+const atOnce = 8;
 
 /** Folders on the server's machine that the administrator lets it read. */
 export const readFolders = async (tx: Tx): Promise<string[]> =>

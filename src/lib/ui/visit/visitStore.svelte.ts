@@ -135,7 +135,13 @@ export class VisitStore {
     const { visitId, roomId } = this.held;
     if (news.topic === 'lamp') {
       if (news.roomId === roomId) this.takeDevice(news.device);
-    } else if (news.topic === 'day' || news.topic === 'arrivals' || news.topic === 'sent-to' || news.topic === 'reading') return;
+    } else if (
+      news.topic === 'day' ||
+      news.topic === 'arrivals' ||
+      news.topic === 'sent-to' ||
+      news.topic === 'reading'
+    )
+      return;
     else if (news.visitId !== visitId) return;
     else if (news.topic === 'taken-over')
       toast.warning(`${news.by} took ${news.device} over for another visit.`, {
