@@ -69,6 +69,15 @@ export interface BundleView {
   putAway: boolean;
 }
 
+/** A visit that was under way in a room on a day. */
+export interface NearVisit {
+  visitId: string;
+  openedAt: string;
+  patientId: string;
+  patient: string;
+  recordNumber: string;
+}
+
 /** Somebody whose a bundle may be, with what speaks for it and what against. */
 export interface PersonProposed {
   patient: PatientBand;

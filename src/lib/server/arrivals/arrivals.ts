@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { ArrivalView, InFile } from '../../core/arrivals/arrivalView';
+import type { ArrivalView, InFile, NearVisit } from '../../core/arrivals/arrivalView';
 import { type Says, nameAsRead, nothingSaid } from '../../core/arrivals/says';
 import { shownIn } from '../../core/arrivals/shows';
 import { dayInWords } from '../../core/time/clinicTime';
@@ -7,7 +7,7 @@ import { type Tx, inClinic } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
 import { readOrigin } from '../pictures/origin';
 import { notFound } from '../problem';
-import { type NearVisit, visitsAround } from '../visits/visitList';
+import { visitsAround } from '../visits/visitList';
 import { isPaper, readAbout, saysOfAbout } from './about';
 import { type ArrivalRow, arrivalRow, bundleRows, waitingRows } from './queries';
 

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { BundleView, PersonProposed } from '../../core/arrivals/arrivalView';
+import type { BundleView, NearVisit, PersonProposed } from '../../core/arrivals/arrivalView';
 import { arrivalName } from '../../core/arrivals/arrivalView';
 import { nothingSaid } from '../../core/arrivals/says';
 import { nameWords, otherForms } from '../../core/people/names';
@@ -15,7 +15,7 @@ import { withWords } from '../visits/finding';
 import { allStanding } from '../visits/joining';
 import { Patient } from '../visits/patientModel';
 import { bandOf } from '../visits/visitHead';
-import { type NearVisit, visitsAround } from '../visits/visitList';
+import { visitsAround } from '../visits/visitList';
 import { readAbout, saysOfAbout } from './about';
 import { inFileOf } from './arrivals';
 import { type ArrivalRow, bundleRows, bundlesWaiting, heldRows, markPutAway, waitingCount } from './queries';

@@ -1,12 +1,10 @@
 import fs from 'node:fs';
-import { secondaryCaptureDataset } from '../../core/dicom/objects/secondaryCapture';
-import { writeDicomFile } from '../../core/dicom/write';
-import { upright } from '../../core/raster/orientation';
 import type { Raster } from '../../core/raster/raster';
 import { windowLook } from '../../core/raster/look/look';
 import { firstLook } from '../../core/raster/statistics';
 import { wholeBlob } from '../blobs/keep';
 import { openFile } from '../pictures/decode/openFile';
+import { wrapped } from './wrapped';
 
 export interface ComposeWish {
   clinicId: string;
@@ -61,33 +59,22 @@ export async function composed(wish: ComposeWish): Promise<Composed | null> {
     at += byteLength;
   }
   const { width, height, channels } = first!;
-  const set = secondaryCaptureDataset({
-    patient: { name: '', id: '', birthDate: '', sex: '' },
-    study: {
-      uid: wish.uids.study,
-      date: wish.date,
-      time: wish.time,
-      id: '1',
-      accession: '',
-      description: wish.description
-    },
-    series: { uid: wish.uids.series, number: 1, description: wish.description },
-    instance: { uid: wish.uids.instance, number: 1, date: wish.date, time: wish.time },
-    equipment: { manufacturer: '', model: '', institution: '' },
-    kind: 'other',
-    pixels: { width, height, channels, bitsStored, offset: 0, frames: alike.length, frameMs: null, bytes },
-    look: bitsStored === 8 ? windowLook({ center: 128, width: 256 }) : firstLook(first!),
-    orientation: upright,
-    directions: null,
-    slot: null,
-    places: [],
-    detectorSpacingMm: null,
-    scale: null,
-    exposure: {},
-    burnedIn: null,
-    lossy: null
-  });
-  await fs.promises.writeFile(wish.out, writeDicomFile(set));
+  const pixels = {
+    width,
+    height,
+    channels,
+    bitsStored,
+    offset: 0,
+    frames: alike.length,
+    frameMs: null,
+    bytes
+  };
+  const look = bitsStored === 8 ? windowLook({ center: 128, width: 256 }) : firstLook(first!);
+  const { uids, description, date, time } = wish;
+  await fs.promises.writeFile(
+    wish.out,
+    wrapped({ uids, description, date, time, kind: 'other', pixels, look, lossy: null })
+  );
   return { frames: alike.map(({ index }) => index) };
 }
 

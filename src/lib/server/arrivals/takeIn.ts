@@ -3,19 +3,18 @@ import fs from 'node:fs';
 import os from 'node:os';
 import nodePath from 'node:path';
 import { type Says, nothingSaid } from '../../core/arrivals/says';
-import { type IndexedFile, indexedFiles } from '../../core/dicom/fileSet';
-import { NotReadable, readDicom } from '../../core/dicom/read';
+import type { IndexedFile } from '../../core/dicom/fileSet';
 import { foldedName } from '../../core/people/names';
 import { shortened } from '../../core/text';
 import { type Tx, inClinic } from '../database/connection';
 import { fileNameOf } from '../pictures/bringIn';
-import type { OpenedFile } from '../pictures/decode/opened';
 import { pictureOfKey } from '../pictures/queries';
 import { type Received, keepReceived, withOpened } from '../pictures/receiving';
 import { Problem } from '../problem';
-import { openOutsideFacts, openOutsidePaper } from '../work/processes';
+import { openOutsideFacts } from '../work/processes';
 import { intakeHead, noteLine } from './intakes';
 import { type Sender, aboutOf, keepArrival, keptFile } from './keeping';
+import { type Found, lookInto } from './lookInto';
 import { hereAlready, markPartOf } from './queries';
 import { unpacked } from './unzip';
 import { loopOfVideo } from './video';
@@ -33,44 +32,8 @@ export interface TakenIn {
   sentence?: string;
 }
 
-type Found =
-  | { kind: 'picture'; opened: OpenedFile }
-  | { kind: 'paper'; pages: number }
-  | { kind: 'zip' }
-  | { kind: 'video' }
-  | { kind: 'index'; named: IndexedFile[] };
-
-const startBytes = 132;
 /** A whole disc in one package. */
 const mostIncoming = 2_000_000_000;
-
-/** What a file on the disk is, by how it begins; opened inside limits. */
-async function look(file: string, name: string): Promise<Found> {
-  const handle = await fs.promises.open(file, 'r');
-  const start = Buffer.alloc(1024);
-  const { bytesRead } = await handle.read(start, 0, start.length, 0).finally(() => handle.close());
-  const begins = start.subarray(0, bytesRead);
-  if (begins.length >= 4 && begins.readUInt32BE(0) === 0x504b0304) return { kind: 'zip' };
-  if (begins.length >= 12 && begins.toString('latin1', 4, 8) === 'ftyp') return { kind: 'video' };
-  if (begins.includes('%PDF-')) return { kind: 'paper', pages: (await openOutsidePaper(file)).pages };
-  if (/(^|\/)DICOMDIR$/i.test(name) && bytesRead >= startBytes)
-    return { kind: 'index', named: await indexOf(file) };
-  return { kind: 'picture', opened: await openOutsideFacts(file) };
-}
-
-const mostIndexBytes = 64 * 1024 * 1024;
-
-/** What a disc's index names; nothing where it can't be read, because all files are read anyway. */
-async function indexOf(file: string): Promise<IndexedFile[]> {
-  const { size } = await fs.promises.stat(file);
-  if (size > mostIndexBytes) return [];
-  try {
-    return indexedFiles(readDicom(await fs.promises.readFile(file), () => new Uint8Array())).slice(0, 20_000);
-  } catch (error) {
-    if (error instanceof NotReadable) return [];
-    throw error;
-  }
-}
 
 /** Files that systems leave everywhere and nobody means. */
 const passedOver = /(^|\/)(__MACOSX\/|\._|\.DS_Store$|Thumbs\.db$|desktop\.ini$|autorun\.inf$)/i;
@@ -104,7 +67,7 @@ export async function takeIn(
     return await withOpened(
       from.clinicId,
       file.body,
-      (part) => look(part, path),
+      (part) => lookInto(part, path),
       async (received) => {
         const { found } = received;
         if (found.kind === 'index') {

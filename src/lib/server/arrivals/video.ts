@@ -2,12 +2,10 @@ import { execFile, spawn } from 'node:child_process';
 import fs from 'node:fs';
 import { promisify } from 'node:util';
 import { z } from 'zod';
-import { secondaryCaptureDataset } from '../../core/dicom/objects/secondaryCapture';
-import { writeDicomFile } from '../../core/dicom/write';
 import { windowLook } from '../../core/raster/look/look';
-import { upright } from '../../core/raster/orientation';
 import { newUid } from '../ids';
 import { Problem } from '../problem';
+import { wrapped } from './wrapped';
 
 const run = promisify(execFile);
 /** A loop has so many frames at most, so wide, so long. */
@@ -78,35 +76,31 @@ export async function loopOfVideo(file: string, out: string, words: string): Pro
   const read = Math.floor(bytes.length / frameBytes);
   const kept = Math.min(read, frames);
   if (kept < 1) throw damaged();
-  const set = secondaryCaptureDataset({
-    patient: { name: '', id: '', birthDate: '', sex: '' },
-    study: { uid: newUid(), date: '', time: '', id: '1', accession: '', description: words },
-    series: { uid: newUid(), number: 1, description: words },
-    instance: { uid: newUid(), number: 1, date: '', time: '' },
-    equipment: { manufacturer: '', model: '', institution: '' },
-    kind: 'photograph',
-    pixels: {
-      width,
-      height,
-      channels: 3,
-      bitsStored: 8,
-      offset: 0,
-      frames: kept,
-      frameMs: 1000 / rate,
-      bytes: bytes.subarray(0, kept * frameBytes)
-    },
-    look: windowLook({ center: 128, width: 256 }),
-    orientation: upright,
-    directions: null,
-    slot: null,
-    places: [],
-    detectorSpacingMm: null,
-    scale: null,
-    exposure: {},
-    burnedIn: null,
-    lossy: { ratio: Math.max(1, bytes.length / (await fs.promises.stat(file)).size), method: 'ISO_14496_10' }
-  });
-  await fs.promises.writeFile(out, writeDicomFile(set));
+  await fs.promises.writeFile(
+    out,
+    wrapped({
+      uids: { study: newUid(), series: newUid(), instance: newUid() },
+      description: words,
+      date: '',
+      time: '',
+      kind: 'photograph',
+      pixels: {
+        width,
+        height,
+        channels: 3,
+        bitsStored: 8,
+        offset: 0,
+        frames: kept,
+        frameMs: 1000 / rate,
+        bytes: bytes.subarray(0, kept * frameBytes)
+      },
+      look: windowLook({ center: 128, width: 256 }),
+      lossy: {
+        ratio: Math.max(1, bytes.length / (await fs.promises.stat(file)).size),
+        method: 'ISO_14496_10'
+      }
+    })
+  );
   return {
     takenAt,
     remarks: [

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { NearVisit } from '../../core/arrivals/arrivalView';
 import type { Trade } from '../../core/tray/pattern';
 import { dayOf, dayRange } from '../../core/time/clinicTime';
 import { noteLook } from '../audit/looks';
@@ -57,15 +58,6 @@ export async function visitsSeen(caller: Caller, patientId: string): Promise<Lis
     noteLook(caller, 'chart viewed', patientId, { patientId });
     return visitsOf(tx, patientId);
   });
-}
-
-/** A visit that was under way in a room on a day. */
-export interface NearVisit {
-  visitId: string;
-  openedAt: string;
-  patientId: string;
-  patient: string;
-  recordNumber: string;
 }
 
 /** The visits of a room on the day of a moment, the one opened last before it first. */

@@ -1,20 +1,12 @@
 import { SvelteSet } from 'svelte/reactivity';
 import { toast } from 'svelte-sonner';
 import type { Place } from '$core/anatomy/place';
-import { type ArrivalView, type BundleView, type PersonProposed } from '$core/arrivals/arrivalView';
+import type { ArrivalView, BundleView, NearVisit, PersonProposed } from '$core/arrivals/arrivalView';
 import type { IntakeView } from '$core/arrivals/intakeView';
 import type { PersonSaid } from '$core/people/whose';
 import { ask, attempt, sendOr } from '../net/send';
 import type { PickedPatient } from '../people/pickedPatient';
 import { countWords } from '../words';
-
-export interface NearVisit {
-  visitId: string;
-  openedAt: string;
-  patientId: string;
-  patient: string;
-  recordNumber: string;
-}
 
 /** Whose a bundle may be. */
 export interface Whose {
