@@ -63,6 +63,7 @@ const views = () => [
   '/',
   `/patients/${patientId}`,
   `/patients/${patientId}/overview`,
+  `/patients/${patientId}/record`,
   ...[...stations, 'story', 'kept', 'sheet', 'results'].map((each) => `/visits/${visitId}/${each}`),
   '/patterns',
   '/patterns/new?trade=teeth',

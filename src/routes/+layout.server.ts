@@ -26,6 +26,7 @@ export const load: LayoutServerLoad = async ({ locals, cookies, depends }) => {
         link: may(caller.role, 'link'),
         send: may(caller.role, 'send'),
         changeSettings: may(caller.role, 'change settings'),
+        readRecord: may(caller.role, 'read a record'),
         readAudit: may(caller.role, 'read the audit')
       },
       clinicName: caller.clinicName,

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
-  import { Archive, ArchiveRestore, Scissors, StickyNote } from '@lucide/svelte';
+  import { Archive, ArchiveRestore, Images, Scissors, StickyNote } from '@lucide/svelte';
   import { arrivalName } from '$core/arrivals/arrivalView';
   import BringIn from '$ui/arrivals/BringIn.svelte';
   import BundleList from '$ui/arrivals/BundleList.svelte';
@@ -200,6 +200,13 @@
             <button class="button text-small px-3" onclick={writeNote} data-testid="write-note"
               ><StickyNote size={17} aria-hidden="true" />Note</button
             >
+            {#if shown.parts > 0}
+              <button
+                class="button text-small px-3"
+                onclick={() => void desk.singly(shown.arrivalId)}
+                data-testid="singly"><Images size={17} aria-hidden="true" />As {shown.parts} pictures</button
+              >
+            {/if}
             {#if desk.picked.size > 0 && desk.picked.size < desk.arrivals.length}
               <button
                 class="button text-small px-3"

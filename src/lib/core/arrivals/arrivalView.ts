@@ -32,6 +32,8 @@ export interface ArrivalView {
   kind: PictureKind | 'paper' | 'video';
   /** Of a loop, a series, a paper. */
   frames: number;
+  /** How many numbered pictures it was made of; they can be had singly again. */
+  parts: number;
   takenAt: string;
   /** Whether that comes from the file itself; else it is when it came. */
   dated: boolean;

@@ -33,6 +33,7 @@ export function viewOf(row: ArrivalRow, neighbours: readonly Says[] = [], timeZo
     reason: row.reason,
     kind: about.kind,
     frames: isPaper(about) ? about.pages : about.frames,
+    parts: row.parts ?? 0,
     takenAt: row.taken_at.toISOString(),
     dated: taken?.dated ?? false,
     arrivedAt: row.arrived_at.toISOString(),

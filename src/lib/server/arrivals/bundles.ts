@@ -143,6 +143,8 @@ export const sortWish = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('join'), bundleId: z.uuid(), with: z.uuid() }),
   z.strictObject({ kind: z.literal('put-away'), arrivalIds: ids }),
   z.strictObject({ kind: z.literal('bring-back'), arrivalIds: ids }),
+  /** A series that was made of numbered pictures is these pictures again. */
+  z.strictObject({ kind: z.literal('singly'), arrivalIds: ids }),
   z.strictObject({ kind: z.literal('note'), arrivalIds: ids, remark: z.string().trim().max(1_000) })
 ]);
 export type SortWish = z.infer<typeof sortWish>;
@@ -184,6 +186,17 @@ async function sorted(tx: Tx, caller: Caller, wish: SortWish): Promise<string> {
     await tx.sql('update arrival set bundle_id = $1 where arrival_id = any($2::uuid[])', bundleId, held);
     await writeAudit(tx, caller, 'arrivals sorted', bundleId, { kind: 'split', pictures: held.length });
     return bundleId;
+  }
+  if (wish.kind === 'singly') {
+    const single = await tx.sql(
+      `update arrival p set part_of = null, bundle_id = w.bundle_id from arrival w
+       where p.part_of = w.arrival_id and w.arrival_id = any($1::uuid[]) and p.about->>'kind' <> 'video'
+       returning p.arrival_id`,
+      held
+    );
+    if (single.length > 0) await markPutAway(tx, held, true);
+    await writeAudit(tx, caller, 'arrivals sorted', held[0], { kind: 'singly', pictures: single.length });
+    return rows[0].bundle_id;
   }
   if (wish.kind === 'note') {
     await tx.sql('update arrival set remark = $1 where arrival_id = any($2::uuid[])', wish.remark, held);

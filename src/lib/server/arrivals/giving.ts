@@ -115,18 +115,7 @@ async function givePicture(
   const told = [
     ...(await knownAlready(tx, caller.timeZone, patientId, row.original_sha256, read.instanceUid ?? null)),
     ...nameRemark(inFile?.name ?? '', visit),
-    ...(each.takenAt && dated
-      ? [
-          `The date it came with, ${dayInWords(row.taken_at, caller.timeZone)}, was put right by ${caller.name}.`
-        ]
-      : []),
-    ...(!each.takenAt &&
-    !dated &&
-    row.source !== 'phone' &&
-    row.source !== 'device' &&
-    row.source !== 'folder'
-      ? ['The file does not say when it was taken: its date is the day it came.']
-      : [])
+    ...dateWords(caller, row, each.takenAt, dated)
   ];
   await insertPicture(tx, row.arrival_id, {
     ...shape,
@@ -161,6 +150,22 @@ async function givePicture(
   const exposed = row.source === 'device' || row.source === 'folder';
   const event = { takeId: row.arrival_id, slotId: each.slotId, exposed };
   await addToTray(tx, tray, [{ kind: 'take-added', ...event }], caller);
+}
+
+/** Sources whose files say nothing of when; of the others the moment it came is the moment it was taken. */
+const undatedSources = ['drop', 'disc', 'mail', 'network'];
+
+/** Where a picture's date is from, where a person should know. */
+function dateWords(caller: Caller, row: ArrivalRow, takenAt: string | null, dated: boolean): string[] {
+  if (takenAt === null)
+    return dated || !undatedSources.includes(row.source)
+      ? []
+      : ['The file does not say when it was taken: its date is the day it came.'];
+  return dated
+    ? [
+        `The date it came with, ${dayInWords(row.taken_at, caller.timeZone)}, was put right by ${caller.name}.`
+      ]
+    : [`The file does not say when it was taken; ${caller.name} did.`];
 }
 
 async function linkPlaces(

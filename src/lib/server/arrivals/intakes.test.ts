@@ -8,6 +8,7 @@ import { describe, expect, it } from 'vitest';
 import { useClinic } from '../../../../e2e/harness/clinic';
 import { pieces } from '../../../../e2e/harness/testSensor';
 import { outcomeWords } from '../../core/arrivals/intakeView';
+import { dicomDate } from '../../core/dicom/dates';
 import { dataset } from '../../core/dicom/dataset';
 import { writeDicomFile } from '../../core/dicom/write';
 import { seededRandom } from '../../core/random';
@@ -112,6 +113,33 @@ describe('files that are brought in', () => {
     for (const { words } of lines) expect(words).toMatch(/\. .+\.$/);
   });
 
+  it('that say they were taken in days to come are told of, and a date put right keeps what it was', async () => {
+    const later = dicomDate(new Date(Date.now() + 50 * 3_600_000), who().timeZone);
+    const { intakeId } = await brought({
+      'm.dcm': discFile({ name: 'Morrow^Tom', date: later }),
+      'n.dcm': discFile({ name: 'Morrow^Tim', date: '20240704' })
+    });
+    const takenAt = '2025-05-05T10:00:00.000Z';
+    const to = { patientId: clinic.patientId, roomId: clinic.roomId, at: takenAt };
+    const given = async (name: string) => {
+      const bundle = (await bundlesOf(intakeId)).find(({ inFile }) => inFile?.name === name)!;
+      const [arrival] = await arrivalsOfBundle(who(), bundle.bundleId);
+      const each = [{ ...toBench([arrival.arrivalId])[0], takenAt }];
+      const { visitId } = await giveArrivals(who(), newId(), { to, each });
+      const { pictures } = await visitView(clinic.caller(), visitId);
+      const picture = pictures.find(({ pictureId }) => pictureId === arrival.arrivalId)!;
+      expect(picture.takenAt).toBe(takenAt);
+      return { arrival, remarks: picture.remarks.join(' ') };
+    };
+    const tom = await given('Tom Morrow');
+    expect(tom.arrival.dated).toBe(false);
+    expect(tom.remarks).toContain('is no day; the picture stands under the moment it came in');
+    expect(tom.remarks).toContain('The file does not say when it was taken; The front-desk did.');
+    expect((await given('Tim Morrow')).remarks).toMatch(
+      /The date it came with, . Jul 2024, was put right by The front-desk/
+    );
+  });
+
   it('that are numbered become one series in the true order; the pictures stay as they came', async () => {
     const random = seededRandom(4);
     const names = Array.from({ length: 12 }, (_, i) => i + 1)
@@ -138,6 +166,16 @@ describe('files that are brought in', () => {
     expect(parts.rows).toHaveLength(11);
     const kept = await wholeBlob(clinic.clinicId, parts.rows[0].original_sha256);
     expect(Object.values(files).some((bytes) => bytes.equals(kept))).toBe(true);
+    // Singly again, and as one again when it is brought back.
+    expect(series.parts).toBe(11);
+    await sortArrivals(who(), newId(), { kind: 'singly', arrivalIds: [series.arrivalId] });
+    const single = await arrivalsOfBundle(who(), bundle.bundleId);
+    expect(single.filter(({ putAway }) => !putAway)).toHaveLength(12);
+    expect(single.map(({ fileName }) => fileName).filter((name) => /slice 1?2\./.test(name))).toEqual([
+      'stack/slice 2.png',
+      'stack/slice 12.png'
+    ]);
+    await sortArrivals(who(), newId(), { kind: 'bring-back', arrivalIds: [series.arrivalId] });
     const visitId = await clinic.newVisit();
     await giveArrivals(who(), newId(), { to: { visitId }, each: toBench([series.arrivalId]) });
     const { pictures } = await visitView(clinic.caller(), visitId);

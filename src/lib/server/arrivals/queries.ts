@@ -2,6 +2,8 @@ import type { ArrivalSource } from '../../core/arrivals/arrivalView';
 import type { Tx } from '../database/connection';
 
 export interface ArrivalRow {
+  /** How many pictures have become its frames; only asked for where a bundle is looked through. */
+  parts?: number;
   arrival_id: string;
   source: ArrivalSource;
   from_name: string;
@@ -47,7 +49,11 @@ export const waitingOfIntake = (tx: Tx, intakeId: string): Promise<ArrivalRow[]>
 /** A bundle's, without the long list of attributes that each file has. */
 export const bundleRows = (tx: Tx, bundleId: string, limit: number): Promise<ArrivalRow[]> =>
   tx.sql(
-    `select ${columns.replace('a.about,', `a.about #- '{origin,fileAttributes}' as about,`)}
+    `select ${columns.replace(
+      'a.about,',
+      `a.about #- '{origin,fileAttributes}' as about,
+       (select count(*)::int from arrival p where p.part_of = a.arrival_id and p.about->>'kind' <> 'video') as parts,`
+    )}
      where a.clinic_id = $1 and a.bundle_id = $2 and ${waiting} limit $3`,
     tx.clinicId,
     bundleId,
@@ -183,7 +189,7 @@ export async function hereAlready(
   tx: Tx,
   digest: Buffer,
   instanceUid: string | null
-): Promise<{ where: 'chart' | 'arrivals'; whose: string } | null> {
+): Promise<{ where: 'chart' | 'arrivals' | 'put away'; whose: string } | null> {
   const picture = await tx.one<{ whose: string }>(
     `select trim(t.given_name || ' ' || t.family_name) as whose from picture p join patient t using (patient_id)
      where p.clinic_id = $1 and (p.original_sha256 = $2 or p.facts->>'instanceUid' = $3) limit 1`,
@@ -192,14 +198,14 @@ export async function hereAlready(
     instanceUid
   );
   if (picture) return { where: 'chart', whose: picture.whose };
-  const arrival = await tx.one(
-    `select 1 from arrival a where a.clinic_id = $1 and a.given_to is null
+  const arrival = await tx.one<{ away: boolean }>(
+    `select a.put_away_at is not null as away from arrival a where a.clinic_id = $1 and a.given_to is null
        and (a.original_sha256 = $2 or a.about->'origin'->>'instanceUid' = $3) limit 1`,
     tx.clinicId,
     digest,
     instanceUid
   );
-  return arrival ? { where: 'arrivals', whose: '' } : null;
+  return arrival ? { where: arrival.away ? 'put away' : 'arrivals', whose: '' } : null;
 }
 
 /** These lie behind another from now on: they are its frames, or the video that it was made of. */

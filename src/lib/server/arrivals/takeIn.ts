@@ -123,10 +123,11 @@ async function keptOf(
   );
   const here = await hereAlready(tx, received.digest, instance);
   if (here) {
-    const words =
-      here.where === 'chart'
-        ? `It is in the chart of ${here.whose} already.`
-        : 'It waits in Arrivals already.';
+    const words = {
+      chart: `It is in the chart of ${here.whose} already.`,
+      arrivals: 'It waits in Arrivals already.',
+      'put away': 'It was put away in Arrivals. Bring it back there.'
+    }[here.where];
     await noteLine(tx, intakeId, { name: path, outcome: 'known', words });
     return { outcome: 'known', sentence: words };
   }

@@ -24,6 +24,7 @@ export const permissions = {
   link: ['assistant', 'clinician', 'front-desk'],
   send: ['assistant', 'clinician', 'front-desk'],
   'change settings': ['administrator'],
+  'read a record': ['clinician', 'administrator'],
   'read the audit': ['administrator']
 } satisfies Record<string, Role[]>;
 export type Permission = keyof typeof permissions;

@@ -192,6 +192,12 @@ export class Desk {
     await this.after();
   }
 
+  /** A series is the pictures again that it was made of. */
+  async singly(arrivalId: string): Promise<void> {
+    const wish = { kind: 'singly', arrivalIds: [arrivalId] };
+    if (await attempt(() => ask('/api/arrivals/sort', wish))) await this.after();
+  }
+
   async note(remark: string): Promise<void> {
     const arrivalIds = this.meant.map(({ arrivalId }) => arrivalId);
     if (await attempt(() => ask('/api/arrivals/sort', { kind: 'note', arrivalIds, remark })))

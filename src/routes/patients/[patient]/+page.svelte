@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { FileText, LayoutGrid } from '@lucide/svelte';
+  import { FileText, LayoutGrid, ScrollText } from '@lucide/svelte';
   import { goto } from '$app/navigation';
   import { mapsOfTrade } from '$core/anatomy/maps';
   import { type Place, placeWords, samePlace, showPlaces } from '$core/anatomy/place';
@@ -91,7 +91,11 @@
       class="button quiet ml-2 shrink-0 px-2.5"
       href="/patients/{chart.patient.patientId}/overview"
       data-testid="overview"><LayoutGrid size={20} aria-hidden="true" />Overview</a
-    ></TopStrip
+    >{#if data.who!.may.readRecord}<a
+        class="button quiet shrink-0 px-2.5"
+        href="/patients/{chart.patient.patientId}/record"
+        data-testid="record"><ScrollText size={20} aria-hidden="true" />Record</a
+      >{/if}</TopStrip
   >
   <main class="flex min-h-0 flex-1 gap-4 px-4 pb-4">
     <div class="flex w-80 shrink-0 flex-col gap-4 xl:w-96">
