@@ -57,7 +57,8 @@ const uuid = /^[0-9a-f]{8}-[0-9a-f]{4}-/;
 export function detailWords(details: Readonly<Record<string, unknown>>): string {
   return Object.entries(details)
     .flatMap(([name, value]) => {
-      if (value === null || value === '' || value === false) return [];
+      // That something was changed stands in the act itself.
+      if (value === null || value === '' || value === false || value === 'changed') return [];
       if (typeof value === 'string' && uuid.test(value)) return [];
       if (Array.isArray(value)) {
         const texts = value.filter((each): each is string => typeof each === 'string' && !uuid.test(each));

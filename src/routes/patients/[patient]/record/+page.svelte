@@ -59,7 +59,7 @@
               <Icon size={16} class="text-ink-soft shrink-0 self-center" aria-hidden="true" />
               <span class="min-w-0 flex-1"
                 ><span class="font-semibold">{line.who}</span>
-                {line.words}{#if line.more}<span class="text-ink-soft"> · {line.more}</span>{/if}</span
+                {line.words}{#if line.more}<span class="text-ink-soft">{` · ${line.more}`}</span>{/if}</span
               >
             </li>
           {/each}
