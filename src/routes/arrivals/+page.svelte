@@ -1,7 +1,7 @@
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
   import { Archive, ArchiveRestore, Images, Scissors, StickyNote } from '@lucide/svelte';
-  import { arrivalName } from '$core/arrivals/arrivalView';
+  import { arrivalName, isExposure } from '$core/arrivals/arrivalView';
   import BringIn from '$ui/arrivals/BringIn.svelte';
   import BundleList from '$ui/arrivals/BundleList.svelte';
   import DeskStage from '$ui/arrivals/DeskStage.svelte';
@@ -181,7 +181,7 @@
           {/if}
           {#if bundle.putAway}
             <p class="text-small text-ink-soft">
-              {['device', 'folder'].includes(bundle.source)
+              {isExposure(bundle.source)
                 ? 'An exposure is never removed.'
                 : 'What was put away is kept for 30 days, then removed for good.'}
             </p>

@@ -5,6 +5,12 @@ import type { Shown } from './shows';
 /** Where something came from that belongs to nobody yet. */
 export type ArrivalSource = 'device' | 'folder' | 'phone' | 'drop' | 'disc' | 'mail' | 'network';
 
+/** Whether a device exposed it, itself or into its folder: such a thing is never dropped nor removed. */
+export const isExposure = (source: ArrivalSource): boolean => source === 'device' || source === 'folder';
+
+/** Whether the moment it came is the moment it was taken. */
+export const cameWhenTaken = (source: ArrivalSource): boolean => isExposure(source) || source === 'phone';
+
 /** Whose a file says it is. */
 export interface InFile {
   /** As it is read: given name first, other scripts in brackets. */
@@ -60,8 +66,6 @@ export interface BundleView {
   papers: number;
   firstId: string;
   firstKind: PictureKind | 'paper' | 'video';
-  takenFrom: string;
-  takenTo: string;
   arrivedAt: string;
   intakeId: string | null;
   subject: string;

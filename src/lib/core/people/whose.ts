@@ -53,8 +53,7 @@ const worths = {
   swapped: 1.5,
   owner: 2,
   otherBirthDate: -3,
-  otherSex: -1.5,
-  otherNumber: 0
+  otherSex: -1.5
 } as const;
 const leastWorth = 2.5;
 const mostProposed = 5;

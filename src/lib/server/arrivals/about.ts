@@ -49,9 +49,9 @@ const stored: Versioned<About> = {
 export const readAbout = (body: unknown): About =>
   readVersioned('What arrived', stored, (body as { version?: number } | null)?.version ?? 1, body);
 
-/** Whether it is no picture by itself. */
-export const isPaper = (about: About): about is AboutPaper =>
-  about.kind === 'paper' || about.kind === 'video';
+/** Whether it is a picture; else a paper, or a video that lies behind its loop. */
+export const isPicture = (about: About): about is AboutPicture =>
+  about.kind !== 'paper' && about.kind !== 'video';
 
 /** What an arrival says of itself; of a paper and of a plain picture nothing. */
-export const saysOfAbout = (about: About): Says | null => (isPaper(about) ? null : about.says);
+export const saysOfAbout = (about: About): Says | null => (isPicture(about) ? about.says : null);

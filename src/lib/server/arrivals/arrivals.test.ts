@@ -16,7 +16,8 @@ import { newPairing, pairPhone, senderOfPhone } from '../phones/phones';
 import { pictureRow } from '../pictures/views';
 import { takeBackOnTray } from '../trays/takeBack';
 import { visitView } from '../visits/visits';
-import { arrivals, visitsNear } from './arrivals';
+import { visitsNear } from './arrivals';
+import { onDesk } from './arriving.test-data';
 import { sortArrivals } from './bundles';
 import { giveArrivals } from './giving';
 import { fileArrives } from './keeping';
@@ -62,7 +63,7 @@ describe('an exposure that nobody was armed for', () => {
       kind: 'radiograph',
       firstOrientation: tray.wells[slotId].slot.orientation
     });
-    expect(await arrivals(clinic.caller())).toEqual([]);
+    expect(await onDesk(clinic.caller())).toEqual([]);
     // Nobody is exposed twice for it: it stays where it was given, whatever is taken back.
     await takeBackOnTray(
       clinic.caller('assistant'),
@@ -100,7 +101,7 @@ describe('an exposure that nobody was armed for', () => {
       { visitId: today.rows[0].visit_id, patient: 'Odile Wavecrest' }
     ]);
     await sortArrivals(clinic.caller(), newId(), { kind: 'put-away', arrivalIds: [pictureId] });
-    expect((await arrivals(clinic.caller())).map((each) => each.putAway)).toEqual([true]);
+    expect((await onDesk(clinic.caller())).map((each) => each.putAway)).toEqual([true]);
     await expect(
       sortArrivals(clinic.stranger, newId(), { kind: 'bring-back', arrivalIds: [pictureId] })
     ).rejects.toMatchObject({ status: 404 });
@@ -118,7 +119,7 @@ describe('a phone', () => {
     const key = newId();
     const first = await sends(token, await photograph(200), key);
     expect(await sends(token, await photograph(200), key)).toEqual({ ...first, again: true });
-    const [came] = await arrivals(clinic.caller('front-desk'));
+    const [came] = await onDesk(clinic.caller('front-desk'));
     expect(came).toMatchObject({
       source: 'phone',
       from: 'The assistant',
@@ -188,7 +189,7 @@ describe('a file of a watched folder', () => {
     // The route went on, and the folder is armed anew for the next slot.
     expect((await folder.armed()).slotId).toBe(tray.present);
     const unasked = await offers('file-0000002', null, await photograph(91));
-    expect((await arrivals(clinic.caller())).map((each) => each.arrivalId)).toContain(unasked.pictureId);
+    expect((await onDesk(clinic.caller())).map((each) => each.arrivalId)).toContain(unasked.pictureId);
     await expect(
       takeDeviceFile({
         authorization: `Bearer ${sha256('x').toString('hex')}`,

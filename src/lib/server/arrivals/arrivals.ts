@@ -8,18 +8,17 @@ import { type Caller, demand } from '../people/caller';
 import { readOrigin } from '../pictures/origin';
 import { notFound } from '../problem';
 import { visitsAround } from '../visits/visitList';
-import { isPaper, readAbout, saysOfAbout } from './about';
-import { type ArrivalRow, arrivalRow, bundleRows, waitingRows } from './queries';
+import { isPicture, readAbout, saysOfAbout } from './about';
+import { type ArrivalRow, arrivalRow, bundleRows } from './queries';
 
-const mostListed = 500;
 const mostInBundle = 5_000;
 
 const noPlaces = { name: '', places: [], why: [], lacks: null };
 
-export function viewOf(row: ArrivalRow, neighbours: readonly Says[] = [], timeZone = 'UTC'): ArrivalView {
+function viewOf(row: ArrivalRow, neighbours: readonly Says[], timeZone: string): ArrivalView {
   const about = readAbout(row.about);
   const says = saysOfAbout(about) ?? nothingSaid;
-  const taken = isPaper(about) ? null : about;
+  const taken = isPicture(about) ? about : null;
   return {
     arrivalId: row.arrival_id,
     bundleId: row.bundle_id,
@@ -32,7 +31,7 @@ export function viewOf(row: ArrivalRow, neighbours: readonly Says[] = [], timeZo
     remark: row.remark,
     reason: row.reason,
     kind: about.kind,
-    frames: isPaper(about) ? about.pages : about.frames,
+    frames: isPicture(about) ? about.frames : about.pages,
     parts: row.parts ?? 0,
     takenAt: row.taken_at.toISOString(),
     dated: taken?.dated ?? false,
@@ -57,21 +56,13 @@ const dateRemarks = ({ taken_at, arrived_at }: ArrivalRow, timeZone: string): st
 /** Whose the file says it is, as people read it. */
 export function inFileOf(row: Pick<ArrivalRow, 'about'>): InFile | null {
   const about = readAbout(row.about);
-  if (isPaper(about)) return null;
+  if (!isPicture(about)) return null;
   const { says, inFile } = about;
   if (!says) return inFile && { ...inFile, name: inFile.name.replaceAll('^', ' ').trim() };
   const { name, id, birthDate } = says.person;
   return name || id
     ? { name: nameAsRead(name), id, birthDate: birthDate || (inFile?.birthDate ?? '') }
     : null;
-}
-
-/** What came in and belongs to nobody yet: what waits first, the newest first. */
-export async function arrivals(caller: Caller): Promise<ArrivalView[]> {
-  await demand(caller, 'view charts', 'arrivals');
-  return inClinic(caller.clinicId, async (tx) =>
-    (await waitingRows(tx, mostListed)).map((row) => viewOf(row, [], caller.timeZone))
-  );
 }
 
 /** All of one bundle, in the order it is looked through: by series, then by where slices lie, then by number and name. */
@@ -101,7 +92,7 @@ const natural = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
 function inOrder(rows: readonly ArrivalRow[]): ArrivalRow[] {
   const keyed = rows.map((row) => {
     const says = saysOfAbout(readAbout(row.about)) ?? nothingSaid;
-    return { row, last: isPaper(readAbout(row.about)) ? 1 : 0, ...says };
+    return { row, last: isPicture(readAbout(row.about)) ? 0 : 1, ...says };
   });
   return keyed
     .toSorted((a, b) => {

@@ -1,10 +1,14 @@
 import sharp from 'sharp';
 import yazl from 'yazl';
+import type { ArrivalView } from '../../core/arrivals/arrivalView';
 import type { Place } from '../../core/anatomy/place';
 import { exampleFacts } from '../../core/dicom/objects/exampleFacts.test-data';
 import { secondaryCaptureDataset } from '../../core/dicom/objects/secondaryCapture';
 import { writeDicomFile } from '../../core/dicom/write';
 import { newUid } from '../ids';
+import type { Caller } from '../people/caller';
+import { arrivalsOfBundle } from './arrivals';
+import { bundles } from './bundles';
 
 export interface DiscFile {
   name?: string;
@@ -64,4 +68,11 @@ export function zipped(files: Record<string, Buffer>): Promise<Buffer> {
     zip.outputStream.on('end', () => done(Buffer.concat(parts)));
     zip.outputStream.on('error', fail);
   });
+}
+
+/** All that lies on the sorting desk, bundle by bundle. */
+export async function onDesk(caller: Caller): Promise<ArrivalView[]> {
+  const all = [];
+  for (const { bundleId } of await bundles(caller)) all.push(...(await arrivalsOfBundle(caller, bundleId)));
+  return all;
 }

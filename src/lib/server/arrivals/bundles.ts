@@ -1,6 +1,10 @@
 import { z } from 'zod';
-import type { BundleView, NearVisit, PersonProposed } from '../../core/arrivals/arrivalView';
-import { arrivalName } from '../../core/arrivals/arrivalView';
+import {
+  type BundleView,
+  type NearVisit,
+  type PersonProposed,
+  arrivalName
+} from '../../core/arrivals/arrivalView';
 import { nothingSaid } from '../../core/arrivals/says';
 import { nameWords, otherForms } from '../../core/people/names';
 import { type Candidate, type PersonSaid, whoseItMayBe } from '../../core/people/whose';
@@ -38,8 +42,6 @@ export async function bundles(caller: Caller): Promise<BundleView[]> {
       papers: row.papers,
       firstId: row.arrival_id,
       firstKind: readAbout(row.about).kind,
-      takenFrom: row.taken_from.toISOString(),
-      takenTo: row.taken_to.toISOString(),
       arrivedAt: row.came.toISOString(),
       intakeId: row.intake_id,
       subject: row.subject ?? '',

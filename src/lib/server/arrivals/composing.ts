@@ -10,6 +10,8 @@ export interface ComposeWish {
   clinicId: string;
   /** Digests of the pictures, hexadecimal, in the order of the frames. */
   digests: string[];
+  /** All their samples together. */
+  bytes: number;
   uids: { study: string; series: string; instance: string };
   description: string;
   /** YYYYMMDD, HHMMSS. */
@@ -19,38 +21,14 @@ export interface ComposeWish {
   out: string;
 }
 
-export interface Composed {
-  /** Which of the pictures have become frames: those of the size that most have. */
-  frames: number[];
-}
-
-/** All samples of a series together. */
-const mostBytes = 600 * 1024 * 1024;
-const fewest = 2;
-
-/** Numbered pictures of one size as the frames of one DICOM file (PS3.3 A.8.3 to A.8.5); null where too few go together. */
-export async function composed(wish: ComposeWish): Promise<Composed | null> {
-  const shapes: { index: number; key: string; bytes: number }[] = [];
-  for (const [index, digest] of wish.digests.entries()) {
-    const { opened } = await openFile(await wholeBlob(wish.clinicId, Buffer.from(digest, 'hex')));
-    const { width, height, channels, bitsStored } = opened;
-    const deep = bitsStored > 8 && channels === 1;
-    shapes.push({
-      index,
-      key: `${width} ${height} ${channels} ${deep ? 16 : 8}`,
-      bytes: width * height * channels * (deep ? 2 : 1)
-    });
-  }
-  const most = mostOften(shapes.map(({ key }) => key));
-  const alike = shapes.filter(({ key }) => key === most);
-  const total = alike.reduce((sum, { bytes }) => sum + bytes, 0);
-  if (alike.length < fewest || total > mostBytes) return null;
-  const bytes = new Uint8Array(total);
+/** Numbered pictures of one size as the frames of one DICOM file (PS3.3 A.8.3 to A.8.5), each opened once. */
+export async function composed(wish: ComposeWish): Promise<void> {
+  const bytes = new Uint8Array(wish.bytes);
   let first: Raster | null = null;
   let bitsStored = 8;
   let at = 0;
-  for (const { index } of alike) {
-    const file = await openFile(await wholeBlob(wish.clinicId, Buffer.from(wish.digests[index], 'hex')));
+  for (const digest of wish.digests) {
+    const file = await openFile(await wholeBlob(wish.clinicId, Buffer.from(digest, 'hex')));
     const raster = await file.frame(0);
     first ??= raster;
     bitsStored = Math.max(bitsStored, raster.bitsStored);
@@ -65,7 +43,7 @@ export async function composed(wish: ComposeWish): Promise<Composed | null> {
     channels,
     bitsStored,
     offset: 0,
-    frames: alike.length,
+    frames: wish.digests.length,
     frameMs: null,
     bytes
   };
@@ -75,11 +53,4 @@ export async function composed(wish: ComposeWish): Promise<Composed | null> {
     wish.out,
     wrapped({ uids, description, date, time, kind: 'other', pixels, look, lossy: null })
   );
-  return { frames: alike.map(({ index }) => index) };
-}
-
-function mostOften(keys: readonly string[]): string {
-  const counts = new Map<string, number>();
-  for (const key of keys) counts.set(key, (counts.get(key) ?? 0) + 1);
-  return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? '';
 }

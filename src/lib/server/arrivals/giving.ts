@@ -1,9 +1,11 @@
 import { z } from 'zod';
+import { cameWhenTaken, isExposure } from '../../core/arrivals/arrivalView';
 import { type Place, placeKey, placeSchema } from '../../core/anatomy/place';
 import { titleOfFile } from '../../core/papers/paper';
 import { aboutLayer } from '../../core/picture/layers/about/about';
 import { shortened } from '../../core/text';
 import { dayInWords } from '../../core/time/clinicTime';
+import type { TrayEvent } from '../../core/tray/events/all';
 import { slotId } from '../../core/tray/slot';
 import { once } from '../acts/once';
 import { writeAudit } from '../audit/write';
@@ -18,10 +20,10 @@ import { readOrigin, samplesMediaType } from '../pictures/origin';
 import { appendSteps } from '../pictures/queries';
 import { insertPicture, numberPicture } from '../pictures/store';
 import { notFound } from '../problem';
-import { addToTray, heldFirstTray, heldTray } from '../trays/trays';
+import { type StoredTray, addToTray, heldFirstTray, heldTray } from '../trays/trays';
 import { type VisitHead, visitHead } from '../visits/visitHead';
 import { visitOfOutside } from '../visits/visits';
-import { type AboutPaper, type AboutPicture, isPaper, readAbout } from './about';
+import { type AboutPaper, type AboutPicture, isPicture, readAbout } from './about';
 import { heldWaiting } from './bundles';
 import { type ArrivalRow, markGiven } from './queries';
 
@@ -73,15 +75,19 @@ export async function giveArrivals(
       const visitId =
         'visitId' in to ? to.visitId : await visitOfOutside(tx, caller, { ...to, at: new Date(to.at) });
       const visit = await visitHead(tx, visitId);
+      const trays = new Map<string | null, { tray: StoredTray; events: TrayEvent[] }>();
       const pictureIds: string[] = [];
       for (const each of wish.each) {
         const row = rows.get(each.arrivalId)!;
         const about = readAbout(row.about);
-        if (isPaper(about)) await givePaper(tx, caller, row, about, visitId);
-        else {
+        if (isPicture(about)) {
+          const on = trays.get(each.trayId) ?? { tray: await trayFor(tx, visitId, each.trayId), events: [] };
+          trays.set(each.trayId, on);
           await givePicture(tx, caller, row, about, visit, each);
+          const exposed = isExposure(row.source);
+          on.events.push({ kind: 'take-added', takeId: row.arrival_id, slotId: each.slotId, exposed });
           pictureIds.push(row.arrival_id);
-        }
+        } else await givePaper(tx, caller, row, about, visitId);
         await markGiven(tx, row.arrival_id, visitId);
         await writeAudit(tx, caller, 'arrival given', row.arrival_id, {
           patientId: visit.patient.patientId,
@@ -89,15 +95,23 @@ export async function giveArrivals(
           from: row.from_name
         });
       }
+      for (const { tray, events } of trays.values()) await addToTray(tx, tray, events, caller);
       await announce(tx, { topic: 'arrivals' });
       return { visitId, pictureIds };
     })
   );
 }
 
+/** The tray that something is given to, held; the visit's first where none is said. */
+async function trayFor(tx: Tx, visitId: string, trayId: string | null): Promise<StoredTray> {
+  const tray = trayId ? await heldTray(tx, trayId) : await heldFirstTray(tx, visitId);
+  if (tray.visitId !== visitId) throw notFound('This tray');
+  return tray;
+}
+
 type Each = GiveWish['each'][number];
 
-/** Makes a picture of an arrival, under its number: in a slot of the visit, or on its bench. */
+/** Makes a picture of an arrival, under its number. Its tray is held. */
 async function givePicture(
   tx: Tx,
   caller: Caller,
@@ -142,23 +156,14 @@ async function givePicture(
     ]);
   await linkPlaces(tx, caller, row.arrival_id, each.places);
   await enqueue(tx, queues.advise, { clinicId: tx.clinicId, pictureId: row.arrival_id });
-  const tray = each.trayId ? await heldTray(tx, each.trayId) : await heldFirstTray(tx, visitId);
-  if (tray.visitId !== visitId) throw notFound('This tray');
   await numberPicture(tx, row.arrival_id, visitId);
   await announce(tx, { topic: 'picture', visitId, pictureId: row.arrival_id, view: null });
-  // What a device exposed, itself or into its folder, is never dropped; what people sent may be.
-  const exposed = row.source === 'device' || row.source === 'folder';
-  const event = { takeId: row.arrival_id, slotId: each.slotId, exposed };
-  await addToTray(tx, tray, [{ kind: 'take-added', ...event }], caller);
 }
-
-/** Sources whose files say nothing of when; of the others the moment it came is the moment it was taken. */
-const undatedSources = ['drop', 'disc', 'mail', 'network'];
 
 /** Where a picture's date is from, where a person should know. */
 function dateWords(caller: Caller, row: ArrivalRow, takenAt: string | null, dated: boolean): string[] {
   if (takenAt === null)
-    return dated || !undatedSources.includes(row.source)
+    return dated || cameWhenTaken(row.source)
       ? []
       : ['The file does not say when it was taken: its date is the day it came.'];
   return dated

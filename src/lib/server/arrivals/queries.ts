@@ -30,14 +30,6 @@ const columns = `a.arrival_id, a.source, a.from_name, a.room_id, r.name as room,
   from arrival a left join room r using (room_id)`;
 const waiting = 'a.given_to is null and a.part_of is null';
 
-export const waitingRows = (tx: Tx, limit: number): Promise<ArrivalRow[]> =>
-  tx.sql(
-    `select ${columns} where a.clinic_id = $1 and ${waiting}
-     order by a.put_away_at is not null, a.arrived_at desc limit $2`,
-    tx.clinicId,
-    limit
-  );
-
 /** What an intake brought that waits still, as it came. */
 export const waitingOfIntake = (tx: Tx, intakeId: string): Promise<ArrivalRow[]> =>
   tx.sql(
@@ -64,8 +56,6 @@ export type BundleRow = ArrivalRow & {
   count: number;
   papers: number;
   away: boolean;
-  taken_from: Date;
-  taken_to: Date;
   came: Date;
   subject: string | null;
   note: string | null;
@@ -79,13 +69,13 @@ export const bundlesWaiting = (tx: Tx, limit: number): Promise<BundleRow[]> =>
     `with w as (select * from arrival a where a.clinic_id = $1 and ${waiting}),
        b as (select bundle_id, count(*)::int as count, count(*) filter (where about->>'kind' = 'paper')::int as papers,
          bool_and(put_away_at is not null) as away,
-         min(taken_at) as taken_from, max(taken_at) as taken_to, max(arrived_at) as came from w group by bundle_id),
+         max(arrived_at) as came from w group by bundle_id),
        f as (select distinct on (bundle_id) * from w
          order by bundle_id, about->>'kind' = 'paper', (about->'says'->'series'->>'number')::numeric nulls last,
            (about->'says'->'instance'->>'number')::numeric nulls last, file_name, arrival_id)
      select f.arrival_id, f.source, f.from_name, f.room_id, r.name as room, f.user_id, f.original_sha256, f.file_name,
        f.title, f.remark, f.about #- '{origin,fileAttributes}' as about, f.reason, f.taken_at, f.arrived_at, f.given_to,
-       f.put_away_at, f.bundle_id, f.bundle_key, f.intake_id, b.count, b.papers, b.away, b.taken_from, b.taken_to, b.came,
+       f.put_away_at, f.bundle_id, f.bundle_key, f.intake_id, b.count, b.papers, b.away, b.came,
        i.subject, i.note, i.for_user, i.unknown_sender
      from f join b using (bundle_id) left join room r using (room_id) left join intake i using (intake_id)
      order by b.away, coalesce(i.unknown_sender, false), b.came desc, f.arrival_id desc limit $2`,

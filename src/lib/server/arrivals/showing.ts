@@ -9,7 +9,7 @@ import { samplesMediaType } from '../pictures/origin';
 import { smallWebp } from '../pictures/small';
 import { notFound } from '../problem';
 import { arrivalOutside } from '../work/processes';
-import { type AboutPicture, isPaper, readAbout } from './about';
+import { type AboutPicture, isPicture, readAbout } from './about';
 import { found } from './arrivals';
 import { arrivalRow, putShown, shownOf } from './queries';
 
@@ -47,7 +47,7 @@ export async function makeShown({
 }): Promise<Uint8Array> {
   const row = await inClinic(clinicId, (tx) => arrivalRow(tx, arrivalId));
   const about = row && readAbout(row.about);
-  if (!about || isPaper(about) || frame >= about.frames) throw notFound('This arrival');
+  if (!about || !isPicture(about) || frame >= about.frames) throw notFound('This arrival');
   const raster = await rasterOf(about, await wholeBlob(clinicId, row.original_sha256), frame);
   const { firstLook: look, pixelAspect } = about;
   const longestPx = frame === 0 ? shownPx : framePx;
@@ -70,7 +70,7 @@ export async function arrivingPaper(
 ): Promise<{ bytes: ReadableStream<Uint8Array>; tag: string; title: string }> {
   await demand(caller, 'view charts', arrivalId);
   const row = await inClinic(caller.clinicId, (tx) => found(tx, arrivalId));
-  if (!isPaper(readAbout(row.about))) throw notFound('This paper');
+  if (isPicture(readAbout(row.about))) throw notFound('This paper');
   const tag = row.original_sha256.toString('hex');
   return { bytes: blobStream(caller.clinicId, row.original_sha256), tag, title: row.file_name };
 }

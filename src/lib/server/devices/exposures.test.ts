@@ -14,7 +14,7 @@ import { lookOf } from '../../core/picture/pictureView';
 import { windowOf } from '../../core/raster/look/look';
 import { lookSchema } from '../../core/raster/look/lookSchema';
 import type { TrayEvent } from '../../core/tray/events/all';
-import { arrivals } from '../arrivals/arrivals';
+import { onDesk } from '../arrivals/arriving.test-data';
 import { checkAudit } from '../audit/check';
 import { flushLooks } from '../audit/looks';
 import { moveIn, wholeBlob } from '../blobs/keep';
@@ -337,12 +337,12 @@ describe('an exposure', () => {
     await expect(short).rejects.toMatchObject({ code: 'rubbish' });
     expect(await clinic.count('picture')).toBe(before);
     expect((await trayNow(visitId)).wells[slotId].takes).toEqual([]);
-    const came = await arrivals(clinic.caller('assistant'));
+    const came = await onDesk(clinic.caller('assistant'));
     expect(came.map((each) => [each.arrivalId, each.reason])).toEqual([
       [unasked.pictureId, 'Nobody had got Sensor of the hall ready when it exposed.'],
       [stray.pictureId, 'Sensor of the hall says it was armed for this, and this clinic never armed it so.']
     ]);
-    expect(await arrivals(clinic.stranger)).toEqual([]);
+    expect(await onDesk(clinic.stranger)).toEqual([]);
   });
 
   it('has the pixels it was offered when they are read again', async () => {

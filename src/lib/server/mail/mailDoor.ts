@@ -1,7 +1,7 @@
 import { simpleParser } from 'mailparser';
 import { SMTPServer, type SMTPServerAddress, type SMTPServerDataStream } from 'smtp-server';
 import { log } from '../log';
-import { type MailOwner, mailDomain, ownerOfAddress } from './addresses';
+import { mailDomain, ownerOfAddress } from './addresses';
 import { mailArrives, noteRefused } from './mailArrives';
 
 /** A mail may be so large, with everything attached to it. */
@@ -18,7 +18,6 @@ const refusal = (responseCode: number, words: string): Refusal =>
 
 /** Where mail comes in (RFC 5321). Only addresses of people here are taken; nothing is sent on, and nothing answered. */
 export function openMailDoor(port: number, host = '127.0.0.1'): Promise<SMTPServer> {
-  const owners = new Map<string, MailOwner>();
   const server = new SMTPServer({
     name: mailDomain(),
     banner: 'Yonder Tray takes pictures and papers',
@@ -36,15 +35,16 @@ export function openMailDoor(port: number, host = '127.0.0.1'): Promise<SMTPServ
       ownerOfAddress(address.address).then(
         (owner) => {
           if (!owner) return done(refusal(550, 'Nobody here has this address. Ask for it again.'));
-          owners.set(address.address.toLowerCase(), owner);
           done();
         },
         (error: unknown) => done(later(error))
       );
     },
     onData(stream: SMTPServerDataStream, session, done) {
-      const to = session.envelope.rcptTo.flatMap(({ address }) => owners.get(address.toLowerCase()) ?? []);
-      take(stream, to).then(
+      take(
+        stream,
+        session.envelope.rcptTo.map(({ address }) => address)
+      ).then(
         (words) => done(null, words),
         (error: unknown) => done(later(error))
       );
@@ -63,7 +63,7 @@ const later = (error: unknown): Refusal => {
   return refusal(451, 'The clinic can take nothing in at this moment. Try again later.');
 };
 
-async function take(stream: SMTPServerDataStream, to: readonly MailOwner[]): Promise<string> {
+async function take(stream: SMTPServerDataStream, addresses: readonly string[]): Promise<string> {
   const parts: Buffer[] = [];
   let bytes = 0;
   for await (const part of stream as AsyncIterable<Buffer>) {
@@ -72,6 +72,8 @@ async function take(stream: SMTPServerDataStream, to: readonly MailOwner[]): Pro
     if (bytes <= mostMailBytes) parts.push(part);
     else parts.length = 0;
   }
+  const to = (await Promise.all(addresses.map(ownerOfAddress))).filter((owner) => owner !== null);
+  if (to.length === 0) throw refusal(451, 'Nobody here has this address any more. Ask for it again.');
   const tooLarge = 'This mail is larger than 50 MB. Send its pictures in several mails, or on a disc.';
   if (bytes > mostMailBytes || stream.sizeExceeded) {
     for (const owner of to) await noteRefused(owner, tooLarge);
@@ -86,5 +88,6 @@ async function take(stream: SMTPServerDataStream, to: readonly MailOwner[]): Pro
     await noteRefused(owner, answer.words);
   }
   if (refused) throw refusal(550, refused);
-  return 'It waits in the clinic’s Arrivals.'.replace('’', "'");
+  // What is said here is plain ASCII (RFC 5321).
+  return 'It waits in the Arrivals of the clinic.';
 }

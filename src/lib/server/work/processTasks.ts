@@ -2,7 +2,7 @@
 import fs from 'node:fs';
 import { lookAt } from '../advice/looking';
 import { warmUp } from '../advice/warmUp';
-import type { ComposeWish, Composed } from '../arrivals/composing';
+import type { ComposeWish } from '../arrivals/composing';
 import { makeShown } from '../arrivals/showing';
 import { type OpenedPaper, openPaper as paper } from '../papers/openPaper';
 import { beforeClinic, inClinic } from '../database/connection';
@@ -60,8 +60,8 @@ export const openFile = ({ file }: { file: string }) =>
 export const openFacts = ({ file }: { file: string }) =>
   answered(async (): Promise<OpenedFile> => (await open(fs.readFileSync(file), announce)).opened);
 
-/** Numbered pictures as the frames of one; null where they can't be. */
-export const compose = async (wish: ComposeWish): Promise<Composed | null> =>
+/** Numbered pictures as the frames of one. */
+export const compose = async (wish: ComposeWish): Promise<void> =>
   (await import('../arrivals/composing')).composed(wish);
 
 /** One frame of a loop at every size. */

@@ -2,7 +2,7 @@ import fs from 'node:fs';
 import path from 'node:path';
 import { Tinypool } from 'tinypool';
 import { cleanTexts } from '../../core/text';
-import type { ComposeWish, Composed } from '../arrivals/composing';
+import type { ComposeWish } from '../arrivals/composing';
 import { Problem } from '../problem';
 import type { OpenedPaper } from '../papers/openPaper';
 import type { LookingWish } from '../advice/lookingWish';
@@ -201,7 +201,7 @@ export const openOutsideFacts = async (file: string): Promise<OpenedFile> =>
   cleanTexts(await guarded<OpenedFile>('openFacts', { file }));
 
 /** Numbered pictures made one of many frames; each was opened inside limits before. */
-export function composeOutside(wish: ComposeWish): Promise<Composed | null> {
+export function composeOutside(wish: ComposeWish): Promise<void> {
   pictures ??= newPool();
   return pictures.run(wish, { name: 'compose' });
 }

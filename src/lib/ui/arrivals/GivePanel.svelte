@@ -1,5 +1,6 @@
 <script lang="ts">
   import { page } from '$app/state';
+  import { cameWhenTaken } from '$core/arrivals/arrivalView';
   import { mapOfKey } from '$core/anatomy/maps';
   import { placeKey } from '$core/anatomy/place';
   import { dayOf } from '$core/time/clinicTime';
@@ -59,7 +60,7 @@
       ({ openedAt, trade }) =>
         dayOf(new Date(openedAt), timeZone) === dayTaken && (tradeShown === null || trade === tradeShown)
     );
-    const came = first && ['phone', 'device', 'folder'].includes(first.source);
+    const came = first && cameWhenTaken(first.source);
     choice = desk.visitId || sameDay?.visitId || (came ? (visits[0]?.visitId ?? 'new') : 'new');
   });
   let roomId = $derived((rooms.find(({ trade }) => trade === tradeShown) ?? rooms[0])?.roomId ?? '');
