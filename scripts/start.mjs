@@ -220,11 +220,15 @@ async function main() {
   await startProcess('practice system', ['--import', 'tsx', 'standins/practice/main.ts'], {
     PORT: String(state.practicePort)
   });
+  const [mailPort, dicomPort] = [await keptPort(state.mailPort), await keptPort(state.dicomPort)];
+  writeState(Object.assign(state, { mailPort, dicomPort }));
   const records = {
     ...urls,
     OWNER_DATABASE_URL: '',
     YONDER_LANDING: process.env.YONDER_LANDING ?? path.join(dataFolder, 'landing'),
     YONDER_AUDIT_HEADS: path.join(dataFolder, 'audit-heads.txt'),
+    YONDER_MAIL_PORT: String(mailPort),
+    YONDER_DICOM_PORT: String(dicomPort),
     NODE_ENV: 'production'
   };
   await startProcess('server', ['build/index.js'], {
@@ -238,13 +242,7 @@ async function main() {
   });
   await untilAnswers(`${origin}/health`, 'server');
   await startProcess('worker', ['--import', 'tsx', 'src/lib/server/work/main.ts'], records);
-  const [mailPort, dicomPort] = [await keptPort(state.mailPort), await keptPort(state.dicomPort)];
-  writeState(Object.assign(state, { mailPort, dicomPort }));
-  await startProcess('doors', ['--import', 'tsx', 'src/lib/server/doors/main.ts'], {
-    ...records,
-    YONDER_MAIL_PORT: String(mailPort),
-    YONDER_DICOM_PORT: String(dicomPort)
-  });
+  await startProcess('doors', ['--import', 'tsx', 'src/lib/server/doors/main.ts'], records);
   await startProcess('devices', ['--import', 'tsx', 'standins/devices/main.ts'], {
     YONDER_URL: origin,
     ENROLMENT_CODE: state.enrolmentCode,

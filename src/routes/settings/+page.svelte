@@ -189,6 +189,7 @@
   <ArrivalDoors
     senders={data.doors.senders}
     folders={data.doors.folders}
+    doors={data.doors.doors}
     {mayChange}
     onkept={() => void invalidate('yonder:doors')}
   />

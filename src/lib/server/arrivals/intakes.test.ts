@@ -4,7 +4,7 @@ import os from 'node:os';
 import path from 'node:path';
 import { promisify } from 'node:util';
 import { PDFDocument } from 'pdf-lib';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { useClinic } from '../../../../e2e/harness/clinic';
 import { pieces } from '../../../../e2e/harness/testSensor';
 import { outcomeWords } from '../../core/arrivals/intakeView';
@@ -16,6 +16,8 @@ import { dayOf } from '../../core/time/clinicTime';
 import { checkAudit } from '../audit/check';
 import { wholeBlob } from '../blobs/keep';
 import { newId, newUid } from '../ids';
+import { bytesOfFile } from '../pictures/receiving';
+import { Problem } from '../problem';
 import { visitView } from '../visits/visits';
 import { arrivalsOfBundle } from './arrivals';
 import { discFile, shade, zipped } from './arriving.test-data';
@@ -23,7 +25,7 @@ import { bundles, sortArrivals, whoseBundle } from './bundles';
 import { type GiveWish, giveArrivals } from './giving';
 import { forgetPutAway } from './forgetting';
 import { endAsked } from './intakeEnd';
-import { beginIntake, intakeLines, intakesSeen, senderOfCaller } from './intakes';
+import { beginIntake, breakOffStill, intakeLines, intakesSeen, senderOfCaller } from './intakes';
 import { beginReading } from './readFolder';
 import { arrivalShown } from './showing';
 import { type TakenIn, takeIn } from './takeIn';
@@ -278,6 +280,26 @@ describe('a ZIP package', () => {
     );
     expect(fs.existsSync(path.resolve('../../../o.d'))).toBe(false);
   });
+  it('one of whose files is damaged inside loses that one alone', async () => {
+    const [one, two] = [discFile({ name: 'Inside^One' }), discFile({ name: 'Inside^Two' })];
+    const whole = await zipped({ 'one.dcm': one, 'two.dcm': two });
+    // In the middle of the first file's packed bytes.
+    whole.fill(0xff, 60, 110);
+    const { intakeId } = await brought({ 'bad inside.zip': whole });
+    expect(await intakeOf(intakeId)).toMatchObject({ kept: 1, refused: 1 });
+    expect((await intakeLines(who(), intakeId))[0].name).toBe('bad inside.zip/one.dcm');
+  });
+  it('is not blamed for what fails here: nothing is noted, and whoever brings it hears of it', async () => {
+    const { intakeId } = await beginIntake(who(), newId(), { name: 'Away', said: 1 });
+    const full = async function* () {
+      yield Buffer.from('DICM');
+      throw new Problem('disk-full', 'The disk takes nothing more in.', 'Make room.', 503);
+    };
+    const brings = takeIn(senderOfCaller(who(), 'drop'), intakeId, { path: 'a.dcm', body: full() });
+    await expect(brings).rejects.toMatchObject({ code: 'disk-full' });
+    expect(await intakeLines(who(), intakeId)).toEqual([]);
+    await endAsked(who(), intakeId, newId(), { kind: 'end' });
+  });
   it('that is cut off, or one in another, is refused in words', async () => {
     const whole = await zipped({ 'a.dcm': discFile({}) });
     const nested = await zipped({ 'inner.zip': whole });
@@ -297,6 +319,7 @@ describe('a folder on the server', () => {
     const secret = fs.mkdtempSync(path.join(os.tmpdir(), 'yonder-secret-'));
     fs.writeFileSync(path.join(folder, 'a.dcm'), discFile({ name: 'Folder^Fay' }));
     fs.symlinkSync(secret, path.join(folder, 'away'));
+    fs.writeFileSync(path.join(secret, 's.dcm'), discFile({ name: 'Secret^Sue' }));
     await expect(beginReading(who(), newId(), { folder })).rejects.toMatchObject({
       code: 'folder-not-allowed'
     });
@@ -311,6 +334,21 @@ describe('a folder on the server', () => {
     const { intakeId } = await beginReading(who(), newId(), { folder });
     await expect.poll(async () => (await intakeOf(intakeId)).endedAt, { timeout: 20_000 }).toBeTruthy();
     expect(await intakeOf(intakeId)).toMatchObject({ kept: 1, said: 1 });
+    // A scratch in the disc: that file is told of, the rest goes in, and the server goes on.
+    fs.writeFileSync(path.join(folder, 'b.dcm'), discFile({ name: 'Folder^Fox' }));
+    fs.writeFileSync(path.join(folder, 'scratched.dcm'), discFile({ name: 'Folder^Fern' }));
+    const sound = fs.createReadStream;
+    const scratch = vi.spyOn(fs, 'createReadStream').mockImplementation((...of) => {
+      const [file, ...more] = of;
+      return sound(String(file).endsWith('scratched.dcm') ? path.join(folder, 'nowhere') : file, ...more);
+    });
+    const again = (await beginReading(who(), newId(), { folder })).intakeId;
+    await expect.poll(async () => (await intakeOf(again)).endedAt, { timeout: 20_000 }).toBeTruthy();
+    scratch.mockRestore();
+    expect(await intakeOf(again)).toMatchObject({ kept: 1, known: 1, refused: 1, cancelled: false });
+    expect((await intakeLines(who(), again)).map(({ words }) => words).join(' ')).toContain(
+      'The disc can’t be read at this place'
+    );
     fs.rmSync(folder, { recursive: true });
     fs.rmSync(secret, { recursive: true });
   });
@@ -357,6 +395,30 @@ describe('what was put away', () => {
       [clinic.clinicId]
     );
     expect(told.rows.map(({ subject }) => subject).sort()).toEqual([old.firstId, both.firstId].sort());
+  });
+});
+
+it('bytes of a file that is not there go wrong for whoever reads them, not before', async () => {
+  const body = bytesOfFile(path.join(os.tmpdir(), 'yonder-is-not-there'));
+  await new Promise((done) => setTimeout(done, 50));
+  await expect(body.next()).rejects.toMatchObject({ code: 'ENOENT' });
+});
+
+describe('an intake that nobody ends', () => {
+  it('is ended once nothing came for long, and says what to do; one that is going on is left alone', async () => {
+    const begun = async () => (await beginIntake(who(), newId(), { name: 'Left open', said: 9 })).intakeId;
+    const [left, going] = [await begun(), await begun()];
+    await clinic.owner.query(
+      `update intake set started_at = now() - interval '2 hours' where intake_id = any($1::uuid[])`,
+      [[left, going]]
+    );
+    const file = { path: 'a.dcm', body: pieces(discFile({ name: 'Going^On' })) };
+    await takeIn(senderOfCaller(who(), 'drop'), going, file);
+    await breakOffStill(clinic.clinicId);
+    expect(await intakeOf(left)).toMatchObject({ cancelled: true, refused: 1 });
+    expect((await intakeLines(who(), left))[0].words).toContain('Bring it in again');
+    expect((await intakeOf(going)).endedAt).toBeNull();
+    await endAsked(who(), going, newId(), { kind: 'end' });
   });
 });
 

@@ -135,6 +135,33 @@ export const noteLine = (
     shortened(line.words ?? '', 600)
   );
 
+/** So long nothing came of an intake that is open: whoever brought it is gone. */
+const stillMinutes = 20;
+
+/** Ends an intake that broke off, and says so with what to do. What came in stays. */
+export async function breakOff(tx: Tx, intakeId: string): Promise<void> {
+  await noteLine(tx, intakeId, {
+    name: 'The rest',
+    outcome: 'refused',
+    code: 'broke-off',
+    words: 'It broke off before all had come. Bring it in again: what is here already is not doubled.'
+  });
+  await endIntake(tx, intakeId, true);
+}
+
+/** Ends what was left open by a page that was closed or a server that stopped. */
+export const breakOffStill = (clinicId: string): Promise<void> =>
+  inClinic(clinicId, async (tx) => {
+    const still = await tx.sql<{ intake_id: string }>(
+      `select i.intake_id from intake i where i.clinic_id = $1 and i.ended_at is null
+         and i.started_at < now() - make_interval(mins => $2) and not exists (select 1 from intake_line l
+           where l.intake_id = i.intake_id and l.at > now() - make_interval(mins => $2))`,
+      tx.clinicId,
+      stillMinutes
+    );
+    for (const { intake_id } of still) await breakOff(tx, intake_id);
+  });
+
 interface Row {
   intake_id: string;
   source: NewIntake['source'];

@@ -5,9 +5,10 @@ import { once } from '../acts/once';
 import { type Tx, inClinic } from '../database/connection';
 import { log } from '../log';
 import { type Caller, demand } from '../people/caller';
+import { bytesOfFile } from '../pictures/receiving';
 import { Problem } from '../problem';
 import { finishIntake } from './intakeEnd';
-import { intakeHead, noteLine, openIntake, senderOfCaller } from './intakes';
+import { breakOff, intakeHead, noteLine, openIntake, senderOfCaller } from './intakes';
 import { takeIn } from './takeIn';
 
 export const folderWish = z.strictObject({ folder: z.string().min(1).max(1000) });
@@ -57,9 +58,11 @@ export async function beginReading(
     })
   );
   if (fresh)
-    void readThrough(caller, answer.intakeId, real).catch((error: unknown) =>
-      log.error({ error, intakeId: answer.intakeId }, 'a folder was not read to its end')
-    );
+    void readThrough(caller, answer.intakeId, real).catch(async (error: unknown) => {
+      log.error({ error, intakeId: answer.intakeId }, 'a folder was not read to its end');
+      // While the records are away this can't be told; it is found and ended when they are back.
+      await inClinic(caller.clinicId, (tx) => breakOff(tx, answer.intakeId)).catch(() => {});
+    });
   return answer;
 }
 
@@ -78,7 +81,17 @@ async function realFolder(folder: string, allowed: readonly string[]): Promise<s
 
 async function readThrough(caller: Caller, intakeId: string, folder: string): Promise<void> {
   const from = senderOfCaller(caller, 'disc');
-  const files = await filesIn(folder);
+  const { files, unreadable } = await filesIn(folder);
+  const refuse = (name: string) =>
+    inClinic(caller.clinicId, (tx) =>
+      noteLine(tx, intakeId, {
+        name,
+        outcome: 'refused',
+        code: 'unreadable',
+        words: 'The disc can’t be read at this place. Clean it and read it again, or ask for a new one.'
+      })
+    );
+  for (const at of unreadable) await refuse(nameIn(folder, at));
   await inClinic(caller.clinicId, (tx) =>
     tx.sql('update intake set said = $2 where intake_id = $1', intakeId, files.length)
   );
@@ -89,19 +102,12 @@ async function readThrough(caller: Caller, intakeId: string, folder: string): Pr
       const file = files[next++];
       cancelled ||= (await inClinic(caller.clinicId, (tx) => intakeHead(tx, intakeId))).cancelled;
       if (cancelled) return;
-      const name = path.relative(folder, file).split(path.sep).join('/');
+      const name = nameIn(folder, file);
       try {
-        await takeIn(from, intakeId, { path: name, body: fs.createReadStream(file) });
+        await takeIn(from, intakeId, { path: name, body: bytesOfFile(file) });
       } catch (error) {
         if (!isReadingError(error)) throw error;
-        await inClinic(caller.clinicId, (tx) =>
-          noteLine(tx, intakeId, {
-            name,
-            outcome: 'refused',
-            code: 'unreadable',
-            words: 'The disc can’t be read at this place. Clean it and read it again, or ask for a new one.'
-          })
-        );
+        await refuse(name);
       }
     }
   };
@@ -109,23 +115,28 @@ async function readThrough(caller: Caller, intakeId: string, folder: string): Pr
   await finishIntake(from, intakeId, cancelled);
 }
 
+const nameIn = (folder: string, file: string): string =>
+  path.relative(folder, file).split(path.sep).join('/');
+
 const isReadingError = (error: unknown): boolean =>
   ['EIO', 'EACCES', 'ENOENT', 'EISDIR', 'EPERM', 'ENXIO'].includes(
     (error as NodeJS.ErrnoException).code ?? ''
   );
 
-/** Every file in a folder and those in it, in the order of their names. Links are not followed. */
-async function filesIn(folder: string): Promise<string[]> {
-  const found: string[] = [];
+/** Every file in a folder and those in it, in the order of their names, and the folders that can't be read. */
+async function filesIn(folder: string): Promise<{ files: string[]; unreadable: string[] }> {
+  const [files, unreadable]: [string[], string[]] = [[], []];
   const walk = async (at: string): Promise<void> => {
-    const inside = await fs.promises.readdir(at, { withFileTypes: true });
-    for (const each of inside.toSorted((a, b) => a.name.localeCompare(b.name))) {
-      if (found.length >= mostFiles) return;
+    const inside = await fs.promises.readdir(at, { withFileTypes: true }).catch(() => null);
+    if (!inside) unreadable.push(at);
+    for (const each of (inside ?? []).toSorted((a, b) => a.name.localeCompare(b.name))) {
+      if (files.length >= mostFiles) return;
       const whole = path.join(at, each.name);
+      // Links are not followed.
       if (each.isDirectory()) await walk(whole);
-      else if (each.isFile()) found.push(whole);
+      else if (each.isFile()) files.push(whole);
     }
   };
   await walk(folder);
-  return found;
+  return { files, unreadable };
 }

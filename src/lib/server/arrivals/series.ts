@@ -6,7 +6,7 @@ import { numberedSeries } from '../../core/arrivals/numbered';
 import { dicomDate, dicomTime } from '../../core/dicom/dates';
 import { inClinic } from '../database/connection';
 import { newUid } from '../ids';
-import { keepReceived, withOpened } from '../pictures/receiving';
+import { bytesOfFile, keepReceived, withOpened } from '../pictures/receiving';
 import { composeOutside, openOutsideFacts } from '../work/processes';
 import { type AboutPicture, isPicture, readAbout } from './about';
 import { type Sender, aboutOf, keepArrival } from './keeping';
@@ -80,7 +80,7 @@ async function gather(
       out
     });
     const parts = rows.map(({ arrival_id }) => arrival_id);
-    await withOpened(from.clinicId, fs.createReadStream(out), openOutsideFacts, (received) =>
+    await withOpened(from.clinicId, bytesOfFile(out), openOutsideFacts, (received) =>
       inClinic(from.clinicId, async (tx) => {
         await keepReceived(tx, received);
         const about = aboutOf(received.found, from);

@@ -9,7 +9,7 @@ import { shortened } from '../../core/text';
 import { type Tx, inClinic } from '../database/connection';
 import { fileNameOf } from '../pictures/bringIn';
 import { pictureOfKey } from '../pictures/queries';
-import { type Received, keepReceived, withOpened } from '../pictures/receiving';
+import { type Received, bytesOfFile, keepReceived, withOpened } from '../pictures/receiving';
 import { Problem } from '../problem';
 import { openOutsideFacts } from '../work/processes';
 import { intakeHead, noteLine } from './intakes';
@@ -81,7 +81,8 @@ export async function takeIn(
       { settles: (found) => ['picture', 'paper', 'video'].includes(found.kind), most: mostIncoming }
     );
   } catch (error) {
-    if (!(error instanceof Problem)) throw error;
+    // What fails on our side is no fault of the file: whoever brings it keeps it and offers it again.
+    if (!(error instanceof Problem) || error.status >= 500) throw error;
     const words = `${error.sentence} ${error.next}`;
     await inClinic(from.clinicId, (tx) =>
       noteLine(tx, intakeId, { name: path, outcome: 'refused', code: error.code, words })
@@ -167,7 +168,7 @@ async function videoIn(
   const name = path.split('/').at(-1)!;
   try {
     const { takenAt, remarks } = await loopOfVideo(received.file, out, shortened(name, 64));
-    return await withOpened(from.clinicId, fs.createReadStream(out), openOutsideFacts, (loop) =>
+    return await withOpened(from.clinicId, bytesOfFile(out), openOutsideFacts, (loop) =>
       inClinic(from.clinicId, async (tx) => {
         await keepReceived(tx, loop);
         await keepReceived(tx, received);

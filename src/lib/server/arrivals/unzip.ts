@@ -1,3 +1,5 @@
+import { PassThrough } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import yauzl, { type Entry, type ZipFile } from 'yauzl';
 import { cleanText } from '../../core/text';
 import { Problem } from '../problem';
@@ -52,7 +54,7 @@ export async function unpacked(file: string, work: Unpacking): Promise<void> {
       );
     await work.counted(zip.entryCount);
     let total = 0;
-    for await (const entry of zip.eachEntry()) {
+    for await (const entry of entriesOf(zip)) {
       const name = nameOf(entry);
       if (name.endsWith('/')) continue;
       if (!(await work.goesOn())) return;
@@ -64,22 +66,44 @@ export async function unpacked(file: string, work: Unpacking): Promise<void> {
       total += entry.uncompressedSize;
       await oneEntry(zip, entry, name, work);
     }
-  } catch (error) {
-    throw error instanceof Problem || !(error instanceof Error) || 'sql' in error ? error : damaged();
   } finally {
     zip.close();
   }
 }
 
+/** The files that a package lists; a list that breaks off is damaged. */
+async function* entriesOf(zip: ZipFile): AsyncGenerator<Entry> {
+  const entries = zip.eachEntry();
+  for (;;) {
+    const next = await entries.next().catch(() => {
+      throw damaged();
+    });
+    if (next.done) return;
+    yield next.value;
+  }
+}
+
+/** One file of a package. What breaks off in the package is refused; what goes wrong over it here is no fault of the file. */
 async function oneEntry(zip: ZipFile, entry: Entry, name: string, work: Unpacking): Promise<void> {
+  let broke = false;
+  // Goes wrong for whoever reads it also when it broke before they began.
+  const body = new PassThrough();
   try {
-    await work.entry(name, await zip.openReadStreamPromise(entry));
+    const packed = await zip.openReadStreamPromise(entry).catch((error: unknown) => {
+      broke = true;
+      throw error;
+    });
+    packed.once('error', () => (broke = true));
+    pipeline(packed, body).catch(() => {});
+    await work.entry(name, body);
   } catch (error) {
-    if (error instanceof Problem) throw error;
+    if (!broke) throw error;
     await work.refused(
       name,
       'This file in the package is cut off or damaged. Ask the sender for it once more.'
     );
+  } finally {
+    body.destroy();
   }
 }
 

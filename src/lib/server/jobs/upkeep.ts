@@ -1,4 +1,5 @@
 import { forgetPutAway } from '../arrivals/forgetting';
+import { breakOffStill } from '../arrivals/intakes';
 import { anchorHead } from '../audit/anchor';
 import { moveStragglers } from '../blobs/keep';
 import { sweepComing, sweepLanding } from '../blobs/sweep';
@@ -33,6 +34,7 @@ export async function upkeep(): Promise<void> {
     await sweepLanding(clinicId);
     await anchorHead(clinicId);
     await forgetPutAway(clinicId);
+    await breakOffStill(clinicId);
     await inClinic(clinicId, (tx) =>
       tx.sql(`delete from done_act where at < now() - make_interval(days => $1)`, keptActDays)
     );

@@ -8,6 +8,7 @@ import { fileStart } from '../../core/dicom/write';
 import { finishIntake } from '../arrivals/intakeEnd';
 import type { Sender } from '../arrivals/keeping';
 import { takeIn } from '../arrivals/takeIn';
+import { bytesOfFile } from '../pictures/receiving';
 import { log } from '../log';
 import { callerByTitle, openNetworkIntake } from './systems';
 
@@ -153,7 +154,7 @@ class Receiver extends Scp {
     this.intake ??= openNetworkIntake(this.from);
     const taken = await takeIn(this.from, await this.intake, {
       path: `${this.count}/${instanceUid}.dcm`,
-      body: fs.createReadStream(file)
+      body: bytesOfFile(file)
     });
     await fs.promises.rm(file, { force: true });
     return taken.outcome === 'refused' ? 0xc000 : Status.Success;

@@ -9,6 +9,7 @@ import { NotReadable, readDicom } from '../../core/dicom/read';
 import { code } from '../../core/dicom/readValues';
 import { finishIntake } from '../arrivals/intakeEnd';
 import { takeIn } from '../arrivals/takeIn';
+import { bytesOfFile } from '../pictures/receiving';
 import { Problem } from '../problem';
 import { callerByToken, openNetworkIntake } from './systems';
 
@@ -49,7 +50,7 @@ export async function stored(
       const uids = await uidsOf(file);
       const taken = await takeIn(from, intakeId, {
         path: `${i + 1}/${uids.instanceUid || 'instance'}.dcm`,
-        body: fs.createReadStream(file)
+        body: bytesOfFile(file)
       });
       const here = taken.outcome === 'kept' || taken.outcome === 'known';
       all.push({ ...uids, reason: here ? 0 : cannotUnderstand, words: taken.sentence ?? '' });

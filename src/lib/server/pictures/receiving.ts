@@ -1,3 +1,4 @@
+import fs from 'node:fs';
 import { keepAtOnce } from '../blobs/keep';
 import { Landing, landedFile } from '../blobs/landing';
 import { insertBlob } from '../blobs/queries';
@@ -21,6 +22,11 @@ export interface Received<Found> {
 export type ReceivedFile = Received<Awaited<ReturnType<typeof openOutsideFile>>>;
 
 export const mostFileBytes = 256 * 1024 * 1024;
+
+/** A file's bytes, opened when they are asked for: one that can't be read goes wrong for whoever reads it, and nowhere else. */
+export async function* bytesOfFile(file: string): AsyncGenerator<Uint8Array> {
+  yield* fs.createReadStream(file) as AsyncIterable<Uint8Array>;
+}
 
 /** Takes a picture in. */
 export const withReceived = <T>(

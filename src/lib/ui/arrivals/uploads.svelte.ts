@@ -1,5 +1,5 @@
 import { toast } from 'svelte-sonner';
-import { Refused, ask, attempt } from '../net/send';
+import { Refused, ask, attempt, noAnswer } from '../net/send';
 
 interface Incoming {
   path: string;
@@ -21,6 +21,8 @@ class Uploads {
   /** Files a second, over what has been sent so far. */
   rate = $state(0);
   private stopped = false;
+  /** Files that the machine itself could not read. */
+  private unread: string[] = [];
 
   /** Brings in what was dropped or picked, folders with all that is in them. */
   async bring(incoming: Promise<Incoming[]> | Incoming[], name = ''): Promise<void> {
@@ -39,6 +41,7 @@ class Uploads {
     this.done = 0;
     this.rate = 0;
     this.stopped = false;
+    this.unread = [];
     const begun = await attempt(async () => {
       const { intakeId } = await ask<{ intakeId: string }>('/api/intakes', {
         name: this.name,
@@ -73,13 +76,30 @@ class Uploads {
       toast.error(error.sentence, {
         description: `${error.next} Drop it again then: what is here already is not doubled.`
       });
+      // What can't be told now is found out and ended by the server itself.
+      await ask(intake, { kind: 'cancel' }).catch(() => {});
     } finally {
       this.intakeId = null;
     }
+    const [first] = this.unread;
+    if (first)
+      toast.warning(
+        this.unread.length === 1
+          ? `${first} can’t be read from the disc.`
+          : `${this.unread.length} files can’t be read from the disc, ${first} first.`,
+        {
+          description: 'Clean the disc and drop it again, or ask for a new one. The rest came in.',
+          duration: 15_000
+        }
+      );
   }
 
   /** Offers one file until the server has it or refuses it; the same place twice is one file. */
   private async offer(url: string, file: File): Promise<void> {
+    if (!(await readable(file))) {
+      this.unread.push(file.name);
+      return;
+    }
     for (let tries = 1; !this.stopped; tries++) {
       try {
         const answer = await fetch(url, {
@@ -92,7 +112,8 @@ class Uploads {
         if (answer.status < 500)
           throw new Refused(answer.status, 'refused', said.sentence ?? 'This was refused.', said.next ?? '');
       } catch (error) {
-        if (error instanceof Refused || tries >= mostTries) throw error;
+        if (error instanceof Refused) throw error;
+        if (tries >= mostTries) throw noAnswer();
       }
       await new Promise((done) => setTimeout(done, againMs));
     }
@@ -104,6 +125,13 @@ class Uploads {
 }
 
 export const uploads = new Uploads();
+
+/** Whether the machine gives a file's first and last bytes. */
+const readable = (file: File): Promise<boolean> =>
+  Promise.all([file.slice(0, 1).arrayBuffer(), file.slice(-1).arrayBuffer()]).then(
+    () => true,
+    () => false
+  );
 
 const nameOf = (files: readonly Incoming[]): string => {
   const tops = new Set(files.map(({ path }) => (path.includes('/') ? path.split('/')[0] : '')));

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { Trash2 } from '@lucide/svelte';
   import { untrack } from 'svelte';
+  import { page } from '$app/state';
   import Choice from '../kit/Choice.svelte';
   import TextField from '../kit/TextField.svelte';
   import Tooltip from '../kit/Tooltip.svelte';
@@ -16,10 +17,12 @@
   interface Props {
     senders: Sender[];
     folders: string[];
+    /** The ports where mail and other systems come in; null where that is not set up. */
+    doors: { mail: string | null; dicom: string | null };
     mayChange: boolean;
     onkept: () => void;
   }
-  let { senders, folders, mayChange, onkept }: Props = $props();
+  let { senders, folders, doors, mayChange, onkept }: Props = $props();
   let kind = $state<'mail' | 'dimse' | 'web'>('mail');
   let name = $state('');
   let how = $state('');
@@ -62,6 +65,9 @@
   <h2 id="doors" class="text-lead font-bold">Arrivals</h2>
   <p class="text-ink-soft mb-3">
     Who may send pictures here. Mail from others waits apart; systems that stand on no line are turned away.
+    {#if doors.mail && doors.dicom}
+      Mail comes in at port {doors.mail}, DIMSE at port {doors.dicom}, DICOMweb at {page.url.origin}/dicomweb.
+    {/if}
   </p>
   <ul class="flex flex-col gap-1.5">
     {#each senders as each (each.senderId)}

@@ -39,6 +39,7 @@ create table intake_line (
   outcome text not null check (outcome in ('kept', 'known', 'refused')),
   code text not null default '',
   words text not null default '',
+  at timestamptz not null default now(),
   primary key (intake_id, seq),
   foreign key (clinic_id, intake_id) references intake (clinic_id, intake_id)
 );
