@@ -10,6 +10,12 @@
   const shown = $derived(desk.shown);
   const series = $derived(shown !== null && shown.kind !== 'paper' && shown.frames > 1);
   const at = $derived(shown ? desk.arrivals.indexOf(shown) : 0);
+  const source = $derived(
+    shown ? `/api/arrivals/${shown.arrivalId}/shown${desk.frame > 0 ? `?frame=${desk.frame}` : ''}` : ''
+  );
+  /** What is drawn by now: making a picture of a large file takes a moment, and nothing else may stand for it. */
+  let drawn = $state.raw({ arrivalId: '', frame: 0 });
+  const isDrawn = $derived(drawn.arrivalId === shown?.arrivalId);
   const several = $derived(desk.arrivals.length > 1);
   /** Of a long bundle those around what is shown are drawn. */
   const around = 24;
@@ -39,16 +45,24 @@
         >
       </div>
     {:else if shown}
-      <img
-        src="/api/arrivals/{shown.arrivalId}/shown{desk.frame > 0 ? `?frame=${desk.frame}` : ''}"
-        alt={arrivalName(shown)}
-        class="absolute inset-0 h-full w-full rounded-2xl object-contain p-3"
-        data-testid="arrival-shown"
-        data-frame={desk.frame}
-      />
-      {#if series}
+      {#if !isDrawn}
+        <p class="text-on-stage flex h-full items-center justify-center">Fetching.</p>
+      {/if}
+      {#key shown.arrivalId}
+        {@const { arrivalId } = shown}
+        {@const { frame } = desk}
+        <img
+          src={source}
+          onload={() => (drawn = { arrivalId, frame })}
+          alt={arrivalName(shown)}
+          class="absolute inset-0 h-full w-full rounded-2xl object-contain p-3"
+          data-testid="arrival-shown"
+          data-frame={desk.frame}
+        />
+      {/key}
+      {#if series && isDrawn}
         <p class="text-on-stage text-small absolute top-3 left-4" data-testid="frame-of">
-          {desk.frame + 1} of {shown.frames}
+          {drawn.frame + 1} of {shown.frames}
         </p>
       {/if}
     {:else}

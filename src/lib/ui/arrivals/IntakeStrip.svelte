@@ -13,12 +13,12 @@
   );
   let looked = $state.raw<IntakeView | null>(null);
   let open = $state(false);
-  let lines = $state.raw<IntakeLine[]>([]);
+  let lines = $state.raw<IntakeLine[] | null>(null);
 
   async function look(intake: IntakeView) {
     looked = intake;
     open = true;
-    lines = [];
+    lines = null;
     lines = (await sendOr<{ lines: IntakeLine[] }>(`/api/intakes/${intake.intakeId}`, { lines: [] })).lines;
   }
   function stop(intakeId: string) {
@@ -68,7 +68,8 @@
 
 <Dialog bind:open title={looked?.from ?? ''} message={looked ? outcomeWords(looked) : ''} wide>
   <ul class="flex flex-col gap-1.5" data-testid="intake-lines">
-    {#each lines as line, i (i)}
+    {#if lines === null}<li class="text-ink-soft">Fetching.</li>{/if}
+    {#each lines ?? [] as line, i (i)}
       <li class="border-rule rounded-lg border px-3 py-2">
         <p class="font-semibold break-words">{line.name}</p>
         <p class="text-small {line.outcome === 'refused' ? 'text-brass' : 'text-ink-soft'}">{line.words}</p>
