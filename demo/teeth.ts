@@ -8,7 +8,8 @@ import type { ShippedPattern } from '../src/lib/core/tray/shipped/shippedPattern
 import { inClinic } from '../src/lib/server/database/connection';
 import type { Caller } from '../src/lib/server/people/caller';
 import { newId } from '../src/lib/server/ids';
-import { appendSteps, pictureOfKey } from '../src/lib/server/pictures/queries';
+import { type NewStep, appendSteps, pictureOfKey } from '../src/lib/server/pictures/queries';
+import { noteTold } from '../src/lib/server/pictures/told';
 import { addToTray, changeTray, heldFirstTray } from '../src/lib/server/trays/trays';
 import { keepPattern } from './patterns';
 import { type DemoVisit, storeRendered } from './picture';
@@ -113,8 +114,8 @@ export async function beginSeries(
         else if (wish.confirmedBy)
           events.push({ kind: 'keeper-confirmed', slotId, takeId, by: wish.confirmedBy, name: null });
         await addToTray(tx, stored, events, { name: 'Sensor 1', userId: null });
-        if (shot.fault)
-          await appendSteps(tx, takeId, [
+        if (shot.fault) {
+          const steps: NewStep[] = [
             {
               act: newId(),
               by: caller.userId,
@@ -124,7 +125,10 @@ export async function beginSeries(
               body: { grade: 'not diagnostic', reasons: [reasonOf[shot.fault]] } satisfies Graded,
               undoes: null
             }
-          ]);
+          ];
+          await appendSteps(tx, takeId, steps);
+          await noteTold(tx, takeId, steps);
+        }
       });
     }
   };

@@ -3,13 +3,14 @@ import type { PatientBand } from '../visit/visitView';
 import type { Shown } from './shows';
 
 /** Where something came from that belongs to nobody yet. */
-export type ArrivalSource = 'device' | 'folder' | 'phone' | 'drop' | 'disc' | 'mail' | 'network';
+export type ArrivalSource = 'device' | 'folder' | 'phone' | 'drop' | 'disc' | 'mail' | 'network' | 'chart';
 
 /** Whether a device exposed it, itself or into its folder: such a thing is never dropped nor removed. */
 export const isExposure = (source: ArrivalSource): boolean => source === 'device' || source === 'folder';
 
 /** Whether the moment it came is the moment it was taken. */
-export const cameWhenTaken = (source: ArrivalSource): boolean => isExposure(source) || source === 'phone';
+export const cameWhenTaken = (source: ArrivalSource): boolean =>
+  isExposure(source) || source === 'phone' || source === 'chart';
 
 /** Whose a file says it is. */
 export interface InFile {

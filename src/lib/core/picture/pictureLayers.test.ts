@@ -60,6 +60,7 @@ describe('a picture as pages see it', () => {
   const view = {
     fileName: 'a.png',
     links: [],
+    placed: false,
     slot: null,
     firstLook: look(1),
     firstOrientation: turned,
@@ -76,7 +77,8 @@ describe('a picture as pages see it', () => {
   it('shows the places it was linked to before those of its slot', () => {
     expect(placesOf(view)).toEqual([]);
     expect(placesOf({ ...view, slot })).toEqual(toothPlaces([16]));
-    expect(placesOf({ ...view, slot, links: toothPlaces([21]) })).toEqual(toothPlaces([21]));
+    expect(placesOf({ ...view, slot, links: toothPlaces([21]), placed: true })).toEqual(toothPlaces([21]));
+    expect(placesOf({ ...view, slot, placed: true })).toEqual([]);
   });
   it('is called by its slot, else its file, else where it lies', () => {
     expect(pictureName({ ...view, slot })).toBe('Right molars');

@@ -24,6 +24,12 @@ export interface FramesShape {
   pixelAspect?: number;
 }
 
+/** What a clinic files pictures under. */
+export interface Category {
+  categoryId: string;
+  name: string;
+}
+
 export interface PictureShape extends FramesShape {
   pictureId: string;
 }
@@ -48,6 +54,8 @@ export interface PictureView extends PictureShape {
   slot: Slot | null;
   /** Places that somebody linked it to. */
   links: Place[];
+  /** Whether somebody did, or took its last link off: then it shows these and no others. */
+  placed: boolean;
   /** The whole of it, as it came. */
   firstLook: Look;
   /** What it opens with instead, where its device has one of the clinic's own looks for that. */
@@ -81,9 +89,9 @@ export const orientationOf = (view: PictureView): Orientation =>
 export const partOf = (view: PictureView): Part | undefined =>
   (view.layers.crop && cropSeen(view.layers.crop, view, orientationOf(view))) ?? undefined;
 
-/** Places of a picture: those it was linked to, else those of its slot. */
+/** Places of a picture: exactly those it was linked to, else those of its slot. */
 export const placesOf = (view: PictureView): Place[] =>
-  view.links.length > 0 ? view.links : (view.slot?.places ?? []);
+  view.placed ? view.links : (view.slot?.places ?? []);
 
 /** What a picture is called where it lies. */
 export const pictureName = (view: PictureView): string =>

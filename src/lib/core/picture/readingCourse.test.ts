@@ -44,6 +44,7 @@ const view = (takenAt: string, items: PictureItem[], withScale = true): PictureV
   trayId: null,
   slot: null,
   links: [],
+  placed: false,
   firstLook: windowLook({ center: 1, width: 2 }),
   firstOrientation: upright,
   fileScale: null,

@@ -30,6 +30,7 @@ const picture = (
     fileScale,
     firstOrientation: { quarterTurns: 0, mirrored: false },
     links: places,
+    placed: true,
     people,
     layers: { ...noLayers, items }
   }) as unknown as PictureView;

@@ -41,8 +41,8 @@ function doseView({ from, slot, width, height }: PictureView): string | null {
  */
 export async function lookAt({ clinicId, pictureId }: LookingWish): Promise<Found> {
   const { row, view, before } = await inClinic(clinicId, async (tx) => ({
-    row: await pictureRow(tx, pictureId),
-    view: await viewOf(tx, pictureId, ''),
+    row: await pictureRow(tx, pictureId, 'away'),
+    view: await viewOf(tx, pictureId, '', 'away'),
     before: await takeBefore(tx, pictureId)
   }));
   const { kind, channels, frames, width, height, visitId, slot } = view;

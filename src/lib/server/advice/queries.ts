@@ -85,7 +85,7 @@ export async function takeBefore(
   const row = await tx.one<{ picture_id: string; same_slot: boolean }>(
     `select o.picture_id, coalesce(os.tray_id = s.tray_id and os.slot_id = s.slot_id, false) as same_slot
      from picture p left join standing s using (clinic_id, picture_id)
-     join picture o on o.clinic_id = p.clinic_id and o.visit_id = p.visit_id and o.number < p.number
+     join picture o on o.clinic_id = p.clinic_id and o.visit_id = p.visit_id and o.away is null and o.number < p.number
      left join standing os on os.clinic_id = o.clinic_id and os.picture_id = o.picture_id
      where p.picture_id = $1 and o.width = p.width and o.height = p.height and o.kind = p.kind
      order by same_slot desc, o.number desc limit 1`,

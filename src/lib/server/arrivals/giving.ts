@@ -17,7 +17,10 @@ import { type Caller, demand } from '../people/caller';
 import { fileNameOf, knownAlready, nameRemark } from '../pictures/bringIn';
 import { PictureLink } from '../pictures/linkModel';
 import { readOrigin, samplesMediaType } from '../pictures/origin';
-import { appendSteps } from '../pictures/queries';
+import { awayOf, markBack } from '../pictures/awayQueries';
+import { noteMove, unlink } from '../pictures/moving';
+import { type NewStep, appendSteps, putTaken } from '../pictures/queries';
+import { noteTold } from '../pictures/told';
 import { insertPicture, numberPicture } from '../pictures/store';
 import { notFound } from '../problem';
 import { type StoredTray, addToTray, heldFirstTray, heldTray } from '../trays/trays';
@@ -83,10 +86,12 @@ export async function giveArrivals(
         if (isPicture(about)) {
           const on = trays.get(each.trayId) ?? { tray: await trayFor(tx, visitId, each.trayId), events: [] };
           trays.set(each.trayId, on);
-          await givePicture(tx, caller, row, about, visit, each);
+          const pictureId = row.picture_id ?? row.arrival_id;
+          if (row.picture_id) await giveAgain(tx, caller, row, row.picture_id, visit, each);
+          else await givePicture(tx, caller, row, about, visit, each);
           const exposed = isExposure(row.source);
-          on.events.push({ kind: 'take-added', takeId: row.arrival_id, slotId: each.slotId, exposed });
-          pictureIds.push(row.arrival_id);
+          on.events.push({ kind: 'take-added', takeId: pictureId, slotId: each.slotId, exposed });
+          pictureIds.push(pictureId);
         } else await givePaper(tx, caller, row, about, visitId);
         await markGiven(tx, row.arrival_id, visitId);
         await writeAudit(tx, caller, 'arrival given', row.arrival_id, {
@@ -139,25 +144,61 @@ async function givePicture(
     fileName: row.file_name ? fileNameOf(row.file_name.split('/').at(-1)!) : row.title,
     source: plain ? 'device' : 'file',
     origin: { ...read, remarks: [...told, ...read.remarks] },
-    takenAt
+    takenAt,
+    byName: caller.name
   });
   const name = each.name || row.title;
-  if (name || row.remark)
-    await appendSteps(tx, row.arrival_id, [
-      {
-        kind: 'about',
-        version: aboutLayer.version,
-        item: null,
-        body: { name: shortened(name, longestName), remark: row.remark },
-        act: `told ${row.arrival_id}`,
-        by: caller.userId,
-        undoes: null
-      }
-    ]);
+  if (name || row.remark) await tell(tx, caller, row, row.arrival_id, name);
   await linkPlaces(tx, caller, row.arrival_id, each.places);
   await enqueue(tx, queues.advise, { clinicId: tx.clinicId, pictureId: row.arrival_id });
   await numberPicture(tx, row.arrival_id, visitId);
   await announce(tx, { topic: 'picture', visitId, pictureId: row.arrival_id, view: null });
+}
+
+/** What a picture is called, and what was noted of it, become its own. */
+async function tell(tx: Tx, caller: Caller, row: ArrivalRow, pictureId: string, name: string): Promise<void> {
+  const steps: NewStep[] = [
+    {
+      kind: 'about',
+      version: aboutLayer.version,
+      item: null,
+      body: { name: shortened(name, longestName), remark: row.remark },
+      act: `told ${row.arrival_id}`,
+      by: caller.userId,
+      undoes: null
+    }
+  ];
+  await appendSteps(tx, pictureId, steps);
+  await noteTold(tx, pictureId, steps);
+}
+
+/** A picture that was taken out of a chart goes into one again, with all that was made on it. Its tray is held. */
+async function giveAgain(
+  tx: Tx,
+  caller: Caller,
+  row: ArrivalRow,
+  pictureId: string,
+  visit: VisitHead,
+  each: Each
+): Promise<void> {
+  const { patientId } = visit.patient;
+  const { visitId } = visit.visit;
+  const [was] = await awayOf(tx, [pictureId]);
+  if (patientId !== was.patient_id || each.places.length > 0) await unlink(tx, pictureId);
+  await tx.sql(
+    'update picture set away = null, visit_id = $2, patient_id = $3 where picture_id = $1',
+    pictureId,
+    visitId,
+    patientId
+  );
+  if (each.takenAt) await putTaken(tx, pictureId, each.takenAt);
+  await linkPlaces(tx, caller, pictureId, each.places);
+  const name = each.name || row.title;
+  if (name || row.remark) await tell(tx, caller, row, pictureId, name);
+  await numberPicture(tx, pictureId, visitId);
+  await markBack(tx, [was.away_id], caller.userId);
+  await noteMove(tx, caller, pictureId, was, { patientId, visitId, reason: was.reason });
+  await announce(tx, { topic: 'picture', visitId, pictureId, view: null });
 }
 
 /** Where a picture's date is from, where a person should know. */
@@ -180,6 +221,7 @@ async function linkPlaces(
   places: readonly Place[]
 ): Promise<void> {
   if (places.length === 0) return;
+  await tx.sql('update picture set placed = true where picture_id = $1', pictureId);
   const once = new Map(places.map((place) => [placeKey(place), place]));
   await PictureLink.bulkCreate(
     [...once].map(([key, place]) => ({

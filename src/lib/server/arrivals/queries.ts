@@ -23,10 +23,12 @@ export interface ArrivalRow {
   bundle_id: string;
   bundle_key: string;
   intake_id: string | null;
+  /** Of one that was taken out of a chart: the picture that it is. */
+  picture_id: string | null;
 }
 
 const columns = `a.arrival_id, a.source, a.from_name, a.room_id, r.name as room, a.user_id, a.original_sha256, a.file_name, a.title,
-  a.remark, a.about, a.reason, a.taken_at, a.arrived_at, a.given_to, a.put_away_at, a.bundle_id, a.bundle_key, a.intake_id
+  a.remark, a.about, a.reason, a.taken_at, a.arrived_at, a.given_to, a.put_away_at, a.bundle_id, a.bundle_key, a.intake_id, a.picture_id
   from arrival a left join room r using (room_id)`;
 const waiting = 'a.given_to is null and a.part_of is null';
 
@@ -75,7 +77,7 @@ export const bundlesWaiting = (tx: Tx, limit: number): Promise<BundleRow[]> =>
            (about->'says'->'instance'->>'number')::numeric nulls last, file_name, arrival_id)
      select f.arrival_id, f.source, f.from_name, f.room_id, r.name as room, f.user_id, f.original_sha256, f.file_name,
        f.title, f.remark, f.about #- '{origin,fileAttributes}' as about, f.reason, f.taken_at, f.arrived_at, f.given_to,
-       f.put_away_at, f.bundle_id, f.bundle_key, f.intake_id, b.count, b.papers, b.away, b.came,
+       f.put_away_at, f.bundle_id, f.bundle_key, f.intake_id, f.picture_id, b.count, b.papers, b.away, b.came,
        i.subject, i.note, i.for_user, i.unknown_sender
      from f join b using (bundle_id) left join room r using (room_id) left join intake i using (intake_id)
      order by b.away, coalesce(i.unknown_sender, false), b.came desc, f.arrival_id desc limit $2`,
@@ -126,13 +128,16 @@ export async function bundleOfKey(tx: Tx, intakeId: string, key: string): Promis
   return row?.bundle_id ?? null;
 }
 
-type New = Omit<ArrivalRow, 'room' | 'arrived_at' | 'given_to' | 'put_away_at'> & { key: string };
+type New = Omit<ArrivalRow, 'room' | 'arrived_at' | 'given_to' | 'put_away_at' | 'picture_id'> & {
+  key: string;
+  picture_id?: string;
+};
 
 export async function insertArrival(tx: Tx, row: New): Promise<void> {
   await tx.sql(
     `insert into arrival (clinic_id, arrival_id, source, from_name, room_id, user_id, original_sha256, file_name, title, remark,
-       about, reason, taken_at, bundle_id, bundle_key, intake_id)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11::jsonb, $12, $13, $14, $15, $16)`,
+       about, reason, taken_at, bundle_id, bundle_key, intake_id, picture_id)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11::jsonb, $12, $13, $14, $15, $16, $17)`,
     tx.clinicId,
     row.arrival_id,
     row.source,
@@ -148,7 +153,8 @@ export async function insertArrival(tx: Tx, row: New): Promise<void> {
     row.taken_at,
     row.bundle_id,
     row.bundle_key,
-    row.intake_id
+    row.intake_id,
+    row.picture_id ?? null
   );
   await tx.sql(
     'insert into arrival_key (clinic_id, key, picture_id) values ($1, $2, $3)',
@@ -179,15 +185,16 @@ export async function hereAlready(
   tx: Tx,
   digest: Buffer,
   instanceUid: string | null
-): Promise<{ where: 'chart' | 'arrivals' | 'put away'; whose: string } | null> {
-  const picture = await tx.one<{ whose: string }>(
-    `select trim(t.given_name || ' ' || t.family_name) as whose from picture p join patient t using (patient_id)
-     where p.clinic_id = $1 and (p.original_sha256 = $2 or p.facts->>'instanceUid' = $3) limit 1`,
+): Promise<{ where: 'chart' | 'bin' | 'arrivals' | 'put away'; whose: string } | null> {
+  const picture = await tx.one<{ whose: string; away: string | null }>(
+    `select trim(t.given_name || ' ' || t.family_name) as whose, p.away from picture p join patient t using (patient_id)
+     where p.clinic_id = $1 and p.away is distinct from 'arrivals'
+       and (p.original_sha256 = $2 or p.facts->>'instanceUid' = $3) order by p.away nulls first limit 1`,
     tx.clinicId,
     digest,
     instanceUid
   );
-  if (picture) return { where: 'chart', whose: picture.whose };
+  if (picture) return { where: picture.away ? 'bin' : 'chart', whose: picture.whose };
   const arrival = await tx.one<{ away: boolean }>(
     `select a.put_away_at is not null as away from arrival a where a.clinic_id = $1 and a.given_to is null
        and (a.original_sha256 = $2 or a.about->'origin'->>'instanceUid' = $3) limit 1`,

@@ -126,6 +126,7 @@ async function keptOf(
   if (here) {
     const words = {
       chart: `It is in the chart of ${here.whose} already.`,
+      bin: `It lies in the bin of ${here.whose}’s chart. Bring it back there.`,
       arrivals: 'It waits in Arrivals already.',
       'put away': 'It was put away in Arrivals. Bring it back there.'
     }[here.where];

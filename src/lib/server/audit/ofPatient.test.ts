@@ -66,6 +66,7 @@ describe('the record of a patient', () => {
       'caller refused',
       'phone paired',
       'pattern kept',
+      'categories changed',
       'setting changed',
       'device enrolled',
       'device registered'

@@ -24,6 +24,7 @@ import { longMarkers } from './migrations/0021-long-markers';
 import { plumbLines } from './migrations/0022-plumb-lines';
 import { writtenGuides } from './migrations/0023-written-guides';
 import { arrivalBundles } from './migrations/0024-bundles';
+import { binAndCategories } from './migrations/0025-bin';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -50,7 +51,8 @@ export const migrations: readonly Migration[] = [
   longMarkers,
   plumbLines,
   writtenGuides,
-  arrivalBundles
+  arrivalBundles,
+  binAndCategories
 ];
 
 /** Any number: nobody else locks it. */

@@ -108,6 +108,7 @@ export function plannedExposure(
       remarks: origin.remarks,
       slot,
       links: [],
+      placed: false,
       firstLook: untilSeen,
       firstOrientation: slot ? slot.orientation : upright,
       fileScale,

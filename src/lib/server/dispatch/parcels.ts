@@ -71,7 +71,7 @@ async function packed(
 ): Promise<Sent> {
   await tx.sql('select pg_advisory_xact_lock(hashtextextended($1, 1))', visitId);
   const chosen = await tx.sql<{ picture_id: string }>(
-    `select picture_id from picture where visit_id = $1 and picture_id = any($2::uuid[]) and not exists (
+    `select picture_id from picture where visit_id = $1 and away is null and picture_id = any($2::uuid[]) and not exists (
        select 1 from delivery d join parcel k using (parcel_id)
        where d.picture_id = picture.picture_id and k.destination_id = $3 and k.identity = $4 and d.state <> 'failed')
      order by number`,

@@ -3,7 +3,12 @@ import { QueryTypes } from 'sequelize';
 import { queueDatabaseUrl } from '../config';
 import { type Tx, sequelize } from '../database/connection';
 
-export const queues = { deliver: 'deliver', settle: 'settle', advise: 'advise' } as const;
+export const queues = {
+  deliver: 'deliver',
+  settle: 'settle',
+  advise: 'advise',
+  file: 'file'
+} as const;
 /** A worker that was killed holds its job no longer than this; then another takes it. */
 export const jobSeconds = Number(process.env.YONDER_JOB_SECONDS ?? 45);
 

@@ -6,6 +6,8 @@ import { sweepComing, sweepLanding } from '../blobs/sweep';
 import { seedClinic } from '../clinics/newClinic';
 import { beforeClinic, inClinic } from '../database/connection';
 import { Problem } from '../problem';
+import { emptyBins } from '../pictures/bin';
+import { noteAllTold } from '../pictures/told';
 import { noteStandings } from '../trays/trays';
 
 const everyMs = 60_000;
@@ -23,6 +25,7 @@ export async function bringUp(): Promise<void> {
     await inClinic(clinicId, async (tx) => {
       await seedClinic(tx);
       await noteStandings(tx);
+      await noteAllTold(tx);
     });
 }
 
@@ -34,6 +37,7 @@ export async function upkeep(): Promise<void> {
     await sweepLanding(clinicId);
     await anchorHead(clinicId);
     await forgetPutAway(clinicId);
+    await emptyBins(clinicId);
     await breakOffStill(clinicId);
     await inClinic(clinicId, (tx) =>
       tx.sql(`delete from done_act where at < now() - make_interval(days => $1)`, keptActDays)

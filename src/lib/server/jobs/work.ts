@@ -2,6 +2,7 @@ import { deliver } from '../dispatch/deliver';
 import { log, loggedError } from '../log';
 import type { News } from '../news/announce';
 import { follow } from '../news/listen';
+import { fileAllByRule } from '../pictures/categories';
 import { settlePicture } from '../pictures/settle';
 import { adviseOutside } from '../work/processes';
 import { queues, startQueue } from './boss';
@@ -35,6 +36,9 @@ export async function startWorking(): Promise<() => void> {
   const looks = await boss.work<OfPicture>(queues.advise, often, ([job]) => told(adviseOutside(job.data)));
   await boss.work<OfPicture>(queues.settle, often, ([job]) =>
     told(settlePicture(job.data.clinicId, job.data.pictureId))
+  );
+  await boss.work<{ clinicId: string; categoryId: string }>(queues.file, often, ([job]) =>
+    told(fileAllByRule(job.data.clinicId, job.data.categoryId))
   );
   const wakenBy: Partial<Record<News['topic'], string>> = { picture: looks, deliveries };
   return follow((news) => {

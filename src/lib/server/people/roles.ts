@@ -21,6 +21,8 @@ export const permissions = {
   'bring in files': ['assistant', 'clinician', 'front-desk'],
   'change pictures': ['assistant', 'clinician'],
   confirm: ['clinician'],
+  'change categories': ['assistant', 'clinician', 'administrator'],
+  'delete pictures': ['assistant', 'clinician', 'administrator'],
   link: ['assistant', 'clinician', 'front-desk'],
   send: ['assistant', 'clinician', 'front-desk'],
   'change settings': ['administrator'],

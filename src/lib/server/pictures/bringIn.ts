@@ -117,7 +117,8 @@ export async function putIntoVisit(
       ...origin,
       remarks: [...told, ...remarks]
     },
-    takenAt: (takenAt && instantOfDicom(takenAt, timeZone)) ?? new Date()
+    takenAt: (takenAt && instantOfDicom(takenAt, timeZone)) ?? new Date(),
+    byName: place.actor.userId ? place.actor.name : ''
   });
   await putLevels(tx, pictureId, levels);
   await putPreview(tx, pictureId, previewKey({ look: opened.firstLook, orientation: upright }), small);

@@ -14,6 +14,8 @@ import { announce } from '../news/announce';
 import { type Caller, demand } from '../people/caller';
 import { readOrigin } from './origin';
 import { type NewStep, type PictureRow, appendSteps, holdLog, putTaken, stepsOf } from './queries';
+import { fileByRules } from './categories';
+import { noteTold } from './told';
 import { pictureRow, viewOf } from './views';
 
 const item = z.string().regex(/^[\w-]{8,60}$/);
@@ -62,6 +64,7 @@ async function append(
 ): Promise<Done> {
   const row = await pictureRow(tx, pictureId);
   const seq = await appendSteps(tx, pictureId, steps);
+  if (await noteTold(tx, pictureId, steps)) await fileByRules(tx, pictureId);
   if (steps.some(({ kind }) => kind === 'taken')) await noteTaken(tx, pictureId);
   await announce(tx, { topic: 'picture', visitId: row.visit_id, pictureId, view: null });
   await writeAudit(tx, caller, 'picture changed', pictureId, {

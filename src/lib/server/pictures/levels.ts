@@ -27,7 +27,7 @@ export async function levelOf(
   level: number
 ): Promise<Pick<LevelBytes, 'encoding' | 'bytes'>> {
   const kept = await inClinic(clinicId, async (tx) => ({
-    row: await pictureRow(tx, pictureId),
+    row: await pictureRow(tx, pictureId, 'away'),
     bytes: await levelRow(tx, pictureId, frame, level)
   }));
   if (kept.bytes) return kept.bytes;
@@ -53,7 +53,7 @@ export async function makeLevels(clinicId: string, row: PictureRow, frame: numbe
 /** All frames that lack a level, one after the other, each kept on its own, so that a stop in between costs nothing. */
 export async function makeMissingLevels(clinicId: string, pictureId: string): Promise<void> {
   const { row, kept } = await inClinic(clinicId, async (tx) => ({
-    row: await pictureRow(tx, pictureId),
+    row: await pictureRow(tx, pictureId, 'away'),
     kept: await keptLevels(tx, pictureId)
   }));
   const count = levelCount(row.width, row.height) - (isPlainSamples(row) ? 1 : 0);

@@ -35,6 +35,7 @@ export async function linkToPlaces(
     for (const { pictureId } of wish.links) rows.push(await pictureRow(tx, pictureId));
     return once(tx, caller.userId, key, async () => {
       for (const { pictureId, places: wanted } of wish.links) {
+        await tx.sql('update picture set placed = true where picture_id = $1', pictureId);
         await PictureLink.destroy({ where: { pictureId }, ...within(tx) });
         await PictureLink.bulkCreate(
           eachOnce(wanted).map((place) => ({

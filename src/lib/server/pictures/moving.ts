@@ -71,8 +71,7 @@ export async function movePicture(
         visitId,
         patientId
       );
-      if (patientId !== row.patient_id)
-        await tx.sql('delete from picture_place where picture_id = $1', pictureId);
+      if (patientId !== row.patient_id) await unlink(tx, pictureId);
       await numberPicture(tx, pictureId, visitId);
       await addToTray(
         tx,
@@ -80,18 +79,7 @@ export async function movePicture(
         [{ kind: 'take-added', takeId: pictureId, slotId: null, exposed: false }],
         by
       );
-      await tx.sql(
-        `insert into picture_move (clinic_id, picture_id, from_patient, from_visit, to_patient, to_visit, moved_by, reason)
-         values ($1, $2, $3, $4, $5, $6, $7, $8)`,
-        tx.clinicId,
-        pictureId,
-        row.patient_id,
-        row.visit_id,
-        patientId,
-        visitId,
-        caller.userId,
-        reason
-      );
+      await noteMove(tx, caller, pictureId, row, { patientId, visitId, reason });
       await announce(
         tx,
         { topic: 'picture', visitId, pictureId, view: null },
@@ -108,6 +96,33 @@ export async function movePicture(
       return { sent };
     })
   );
+}
+
+/** That a picture was moved is known for ever, of both charts. */
+export const noteMove = (
+  tx: Tx,
+  caller: Caller,
+  pictureId: string,
+  from: { patient_id: string; visit_id: string },
+  to: { patientId: string; visitId: string; reason: string }
+): Promise<unknown> =>
+  tx.sql(
+    `insert into picture_move (clinic_id, picture_id, from_patient, from_visit, to_patient, to_visit, moved_by, reason)
+     values ($1, $2, $3, $4, $5, $6, $7, $8)`,
+    tx.clinicId,
+    pictureId,
+    from.patient_id,
+    from.visit_id,
+    to.patientId,
+    to.visitId,
+    caller.userId,
+    to.reason
+  );
+
+/** What it was linked to in another chart says nothing here. */
+export async function unlink(tx: Tx, pictureId: string): Promise<void> {
+  await tx.sql('delete from picture_place where picture_id = $1', pictureId);
+  await tx.sql('update picture set placed = false where picture_id = $1', pictureId);
 }
 
 /** Two trays, held in one order whoever asks, so that two who move pictures against one another don't wait for ever. */

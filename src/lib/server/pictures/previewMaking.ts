@@ -11,7 +11,7 @@ import { pictureRow } from './views';
 /** Makes a small picture and keeps it. */
 export async function makePreview(wish: PreviewWish): Promise<Uint8Array> {
   const { clinicId, pictureId, look, orientation, part } = wish;
-  const row = await inClinic(clinicId, (tx) => pictureRow(tx, pictureId));
+  const row = await inClinic(clinicId, (tx) => pictureRow(tx, pictureId, 'away'));
   // Of a part so much more is needed as the whole is larger than it.
   const times = part ? Math.max(row.width, row.height) / Math.max(part.width, part.height) : 1;
   const raster = await rasterOf(clinicId, row, 0, levelAtLeast(row, smallPx * Math.max(1, times)));

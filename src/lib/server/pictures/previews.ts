@@ -20,7 +20,7 @@ export async function previewAt(
   orientation: Orientation
 ): Promise<Uint8Array> {
   const { look, part, kept } = await inClinic(clinicId, async (tx) => {
-    const found = await pictureRow(tx, pictureId);
+    const found = await pictureRow(tx, pictureId, 'away');
     const log = (await stepsOf(tx, [pictureId])).get(pictureId) ?? [];
     const { layers } = readableLayers(log.filter((step) => step.seq <= seq));
     const wanted = layers.look ?? openingLookOf(found);
@@ -63,7 +63,7 @@ export async function previewSoon(
 
 /** Makes the small pictures that are wanted first: as it lies in its slot, and upright. Called outside the web process. */
 export async function makePreviews(clinicId: string, pictureId: string): Promise<void> {
-  const view = await inClinic(clinicId, (tx) => viewOf(tx, pictureId, ''));
+  const view = await inClinic(clinicId, (tx) => viewOf(tx, pictureId, '', 'away'));
   const wanted = [
     { look: lookOf(view), orientation: orientationOf(view), part: partOf(view) },
     { look: openingLook(view), orientation: view.firstOrientation },

@@ -36,12 +36,16 @@ export interface PictureRow {
   pattern_id: string | null;
   pattern_version: number | null;
   keeper: boolean | null;
+  /** Whether it shows exactly what somebody linked it to, even nothing; else what its slot is for. */
+  placed: boolean;
+  /** Where it is when it is not in its chart. */
+  away: 'bin' | 'arrivals' | null;
 }
 
 export const pictureColumns = `p.picture_id, p.patient_id, p.visit_id, p.original_sha256, p.media_type, p.file_name, p.source, p.kind,
   p.width, p.height, p.channels, p.bits_stored, p.sample_offset, p.frames, p.frame_ms, b.size::float8 as original_size,
   p.facts, p.first_look, p.taken_at, p.first_taken_at, p.instance_uid, p.number,
-  s.tray_id, s.slot_id, s.slot as own_slot, s.pattern_id, s.pattern_version, s.keeper`;
+  s.tray_id, s.slot_id, s.slot as own_slot, s.pattern_id, s.pattern_version, s.keeper, p.placed, p.away`;
 
 const columns = `${pictureColumns}
   from picture p join blob b on b.clinic_id = p.clinic_id and b.sha256 = p.original_sha256
@@ -60,7 +64,7 @@ export const pictureById = (tx: Tx, pictureId: string): Promise<PictureRow | und
   tx.one(`select ${columns} where p.picture_id = $1`, pictureId);
 
 export const picturesOfVisit = (tx: Tx, visitId: string): Promise<PictureRow[]> =>
-  tx.sql(`select ${columns} where p.visit_id = $1 order by p.number`, visitId);
+  tx.sql(`select ${columns} where p.visit_id = $1 and p.away is null order by p.number`, visitId);
 
 /** A patient's pictures of other visits than this one on which a guide was done, newest first. */
 export const picturesWithGuides = (
@@ -70,7 +74,7 @@ export const picturesWithGuides = (
   limit: number
 ): Promise<PictureRow[]> =>
   tx.sql(
-    `select ${columns} where p.clinic_id = $1 and p.patient_id = $2 and p.visit_id <> $3
+    `select ${columns} where p.clinic_id = $1 and p.patient_id = $2 and p.away is null and p.visit_id <> $3
        and exists (select 1 from picture_step s where s.picture_id = p.picture_id and s.kind = 'guide')
      order by p.taken_at desc, p.picture_id desc limit $4`,
     tx.clinicId,
@@ -79,36 +83,17 @@ export const picturesWithGuides = (
     limit
   );
 
-/** A patient's pictures, newest first, from where the page before ended. */
-export const picturesOfPatient = (
-  tx: Tx,
-  patientId: string,
-  limit: number,
-  after: { takenAt: Date; pictureId: string } | null
-): Promise<PictureRow[]> =>
-  tx.sql(
-    `select ${columns} where p.clinic_id = $1 and p.patient_id = $2
-       and ($3::timestamptz is null or (p.taken_at, p.picture_id) < ($3::timestamptz, $4::uuid))
-     order by p.taken_at desc, p.picture_id desc limit $5`,
-    tx.clinicId,
-    patientId,
-    after?.takenAt ?? null,
-    after?.pictureId ?? null,
-    limit
-  );
-
 /** Whether a picture shows one of some places: by its links, or, of keepers, by its slot. `$3` are their keys. */
-const showsOneOf = `case when exists (select 1 from picture_place l where l.clinic_id = $1 and l.picture_id = p.picture_id)
-  then exists (select 1 from picture_place l
-               where l.clinic_id = $1 and l.picture_id = p.picture_id and l.place_key = any($3::text[]))
-  else s.keeper and s.place_keys && $3::text[] end`;
+const showsOneOf = `exists (select 1 from picture_at a
+  where a.clinic_id = $1 and a.picture_id = p.picture_id and a.place_key = any($3::text[]))`;
 
 /** Keys of the places that a picture shows. */
 export async function placeKeysOf(tx: Tx, pictureId: string): Promise<string[]> {
   const row = await tx.one<{ keys: string[] | null }>(
-    `select coalesce(
-       nullif(array(select place_key from picture_place where clinic_id = $1 and picture_id = $2), '{}'),
-       (select place_keys from standing where clinic_id = $1 and picture_id = $2)) as keys`,
+    `select case when p.placed
+       then array(select place_key from picture_place where clinic_id = $1 and picture_id = $2)
+       else (select place_keys from standing where clinic_id = $1 and picture_id = $2) end as keys
+     from picture p where p.picture_id = $2`,
     tx.clinicId,
     pictureId
   );
@@ -124,7 +109,7 @@ export const picturesAtPlaces = (
   exceptVisitId: string | null = null
 ): Promise<PictureRow[]> =>
   tx.sql(
-    `select ${columns} where p.clinic_id = $1 and p.patient_id = $2 and ${showsOneOf}
+    `select ${columns} where p.clinic_id = $1 and p.patient_id = $2 and p.away is null and ${showsOneOf}
        and ($4::uuid is null or p.visit_id <> $4::uuid)
      order by p.taken_at desc, p.picture_id desc limit $5`,
     tx.clinicId,
@@ -142,41 +127,48 @@ export const picturesBeside = (
   most: number
 ): Promise<PictureRow[]> =>
   tx.sql(
-    `select ${columns} where p.clinic_id = $1 and p.patient_id = $2 and ${
+    `select ${columns} where p.clinic_id = $1 and p.patient_id = $2 and p.away is null and ${
       which === 'loops' ? 'p.frames > 1' : showsNoPlace
     } order by p.taken_at desc, p.picture_id desc limit $3`,
     tx.clinicId,
     patientId,
     most
   );
-const showsNoPlace = `not exists (select 1 from picture_place l where l.clinic_id = $1 and l.picture_id = p.picture_id)
-  and (s.picture_id is null or s.slot_id is null)`;
+const showsNoPlace = `(case when p.placed
+  then not exists (select 1 from picture_place l where l.clinic_id = $1 and l.picture_id = p.picture_id)
+  else s.slot_id is null end)`;
 
 /** How many there are of each. */
 export async function countBeside(tx: Tx, patientId: string): Promise<{ loops: number; noPlace: number }> {
   const row = await tx.one<{ loops: number; no_place: number }>(
     `select count(*) filter (where p.frames > 1)::int as loops, count(*) filter (where ${showsNoPlace})::int as no_place
      from picture p left join standing s on s.clinic_id = p.clinic_id and s.picture_id = p.picture_id
-     where p.clinic_id = $1 and p.patient_id = $2`,
+     where p.clinic_id = $1 and p.patient_id = $2 and p.away is null`,
     tx.clinicId,
     patientId
   );
   return { loops: row?.loops ?? 0, noPlace: row?.no_place ?? 0 };
 }
 
-/** How many of a patient's pictures show each place: by their links, else, of keepers, by their slot. */
-export async function placeCounts(tx: Tx, patientId: string): Promise<Record<string, number>> {
-  const rows = await tx.sql<{ key: string; count: number }>(
-    `with own as (select picture_id from picture where clinic_id = $1 and patient_id = $2),
-       linked as (select picture_id, place_key as key from picture_place join own using (picture_id) where clinic_id = $1),
-       by_slot as (select picture_id, unnest(place_keys) as key from standing join own using (picture_id)
-                   where clinic_id = $1 and keeper and picture_id not in (select picture_id from linked))
-     select key, count(*)::int as count from (select * from linked union all select * from by_slot) each group by key`,
+/** How many of a patient's pictures show each place, by links or slots, and when the newest of them was taken. */
+export async function placesSeen(
+  tx: Tx,
+  patientId: string
+): Promise<Record<string, { count: number; newest: string }>> {
+  const rows = await tx.sql<{ key: string; count: number; newest: Date }>(
+    `select place_key as key, count(*)::int as count, max(taken_at) as newest from picture_at
+     where clinic_id = $1 and patient_id = $2 group by place_key`,
     tx.clinicId,
     patientId
   );
-  return Object.fromEntries(rows.map((row) => [row.key, row.count]));
+  return Object.fromEntries(
+    rows.map(({ key, count, newest }) => [key, { count, newest: newest.toISOString() }])
+  );
 }
+
+/** How many of them show each place. */
+export const placeCounts = async (tx: Tx, patientId: string): Promise<Record<string, number>> =>
+  Object.fromEntries(Object.entries(await placesSeen(tx, patientId)).map(([key, { count }]) => [key, count]));
 
 export async function stepsOf(tx: Tx, pictureIds: readonly string[]): Promise<Map<string, LayerStep[]>> {
   const rows = await tx.sql<LayerStep & { picture_id: string }>(
@@ -229,7 +221,7 @@ export const sameBefore = (tx: Tx, digest: Buffer, instanceUid: string | null): 
     `select p.patient_id, trim(t.given_name || ' ' || t.family_name) as patient_name, t.record_number,
        p.stored_at as brought_at, p.original_sha256 = $2 as same_file
      from picture p join patient t using (patient_id)
-     where p.clinic_id = $1 and (p.original_sha256 = $2 or p.facts->>'instanceUid' = $3)
+     where p.clinic_id = $1 and p.away is null and (p.original_sha256 = $2 or p.facts->>'instanceUid' = $3)
      order by same_file desc, p.picture_id desc limit 20`,
     tx.clinicId,
     digest,

@@ -1,7 +1,9 @@
 import { moveIn } from '../blobs/keep';
 import { inClinic } from '../database/connection';
+import { fileByRules } from './categories';
 import { makeMissingLevels } from './levels';
 import { makePreviews } from './previews';
+import { noteOperator } from './told';
 import { pictureRow } from './views';
 
 /**
@@ -11,6 +13,10 @@ import { pictureRow } from './views';
 export async function settlePicture(clinicId: string, pictureId: string): Promise<void> {
   await makeMissingLevels(clinicId, pictureId);
   await makePreviews(clinicId, pictureId);
-  const row = await inClinic(clinicId, (tx) => pictureRow(tx, pictureId));
+  const row = await inClinic(clinicId, (tx) => pictureRow(tx, pictureId, 'away'));
   await moveIn(clinicId, row.original_sha256);
+  await inClinic(clinicId, async (tx) => {
+    await noteOperator(tx, pictureId);
+    await fileByRules(tx, pictureId);
+  });
 }

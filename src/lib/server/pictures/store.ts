@@ -18,6 +18,8 @@ export interface NewPicture extends FramesShape {
   firstLook: Look;
   origin: Origin;
   takenAt: Date;
+  /** Who brought it in; nothing where a device did. */
+  byName?: string;
 }
 
 /**
@@ -40,8 +42,8 @@ export async function storePicture(tx: Tx, key: string, picture: NewPicture): Pr
 export async function insertPicture(tx: Tx, pictureId: string, picture: NewPicture): Promise<void> {
   await tx.sql(
     `insert into picture (picture_id, clinic_id, patient_id, visit_id, original_sha256, media_type, file_name, source, kind,
-       width, height, channels, bits_stored, sample_offset, frames, frame_ms, facts, first_look, taken_at, instance_uid, number)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17::jsonb, $18::jsonb, $19, $20, 0)`,
+       width, height, channels, bits_stored, sample_offset, frames, frame_ms, facts, first_look, taken_at, instance_uid, number, by_name)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17::jsonb, $18::jsonb, $19, $20, 0, $21)`,
     pictureId,
     tx.clinicId,
     picture.patientId,
@@ -61,7 +63,8 @@ export async function insertPicture(tx: Tx, pictureId: string, picture: NewPictu
     JSON.stringify(picture.origin),
     JSON.stringify(picture.firstLook),
     picture.takenAt,
-    newUid()
+    newUid(),
+    picture.byName ?? ''
   );
   await enqueue(tx, queues.settle, { clinicId: tx.clinicId, pictureId });
 }

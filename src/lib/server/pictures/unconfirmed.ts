@@ -7,7 +7,7 @@ import { stepsOf } from './queries';
 export async function unconfirmedReadings(tx: Tx, visitIds: readonly string[]): Promise<Map<string, number>> {
   const rows = await tx.sql<{ picture_id: string; visit_id: string }>(
     `select p.picture_id, p.visit_id from picture p
-     where p.visit_id = any($1::uuid[]) and exists (select 1 from picture_step s where s.picture_id = p.picture_id)`,
+     where p.visit_id = any($1::uuid[]) and p.away is null and exists (select 1 from picture_step s where s.picture_id = p.picture_id)`,
     visitIds
   );
   const steps = await stepsOf(

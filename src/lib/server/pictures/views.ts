@@ -11,16 +11,33 @@ import { type Slot, slotSchema } from '../../core/tray/slot';
 import { withOwnLook } from '../../core/raster/look/ownLook';
 import { adviceOf } from '../advice/queries';
 import type { Tx } from '../database/connection';
-import { notFound } from '../problem';
+import { Problem, notFound } from '../problem';
 import { bookFor } from '../trays/patterns';
 import { readOrigin } from './origin';
 import { type PictureRow, linksOf, pictureById, shapeOf, stepsOf } from './queries';
 
-export async function pictureRow(tx: Tx, pictureId: string): Promise<PictureRow> {
+/** A picture of a chart; one that is in the bin or on the sorting desk again only for those who ask for it too. */
+export async function pictureRow(tx: Tx, pictureId: string, also: 'away' | null = null): Promise<PictureRow> {
   const row = z.uuid().safeParse(pictureId).success ? await pictureById(tx, pictureId) : undefined;
   if (!row) throw notFound('This picture');
+  if (row.away && also === null) throw awayProblem(row.away);
   return row;
 }
+
+const awayProblem = (away: 'bin' | 'arrivals') =>
+  away === 'bin'
+    ? new Problem(
+        'in-the-bin',
+        'This picture was deleted from its chart.',
+        'Bring it back from the chart’s bin first.',
+        410
+      )
+    : new Problem(
+        'in-arrivals',
+        'This picture was taken out of its chart and waits in Arrivals.',
+        'Give it to a visit there first.',
+        410
+      );
 
 const patternRef = (row: PictureRow): Ref | null =>
   row.pattern_id === null ? null : { id: row.pattern_id, version: row.pattern_version! };
@@ -104,6 +121,7 @@ export async function viewsOf(tx: Tx, rows: readonly PictureRow[], viewer: strin
       trayId: row.tray_id,
       slot,
       links: links.get(row.picture_id) ?? [],
+      placed: row.placed,
       firstLook: look.look,
       openLook: origin.opensWith && withOwnLook(origin.opensWith, look.look),
       firstOrientation: row.source === 'device' && slot ? slot.orientation : upright,
@@ -120,7 +138,12 @@ export async function viewsOf(tx: Tx, rows: readonly PictureRow[], viewer: strin
   });
 }
 
-export async function viewOf(tx: Tx, pictureId: string, viewer: string): Promise<PictureView> {
-  const [view] = await viewsOf(tx, [await pictureRow(tx, pictureId)], viewer);
+export async function viewOf(
+  tx: Tx,
+  pictureId: string,
+  viewer: string,
+  also: 'away' | null = null
+): Promise<PictureView> {
+  const [view] = await viewsOf(tx, [await pictureRow(tx, pictureId, also)], viewer);
   return view;
 }

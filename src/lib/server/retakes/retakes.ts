@@ -32,7 +32,7 @@ export async function retakes(caller: Caller, months: number, now = new Date()):
           order by a.made_at desc limit 1) as operator
        from picture p join blob b on b.clinic_id = p.clinic_id and b.sha256 = p.original_sha256
        join standing s on s.clinic_id = p.clinic_id and s.picture_id = p.picture_id
-       where p.clinic_id = $1 and p.source = 'device' and s.slot_id is not null and p.taken_at >= $2
+       where p.clinic_id = $1 and p.away is null and p.source = 'device' and s.slot_id is not null and p.taken_at >= $2
        order by p.taken_at desc limit $3`,
       tx.clinicId,
       since,

@@ -141,7 +141,7 @@ async function addWording(
 /** A story tells of its own visit's pictures. */
 async function demandOwn(tx: Tx, visitId: string, pictureIds: readonly string[]): Promise<void> {
   const rows = await tx.sql<{ picture_id: string }>(
-    'select picture_id from picture where visit_id = $1 and picture_id = any($2::uuid[])',
+    'select picture_id from picture where visit_id = $1 and away is null and picture_id = any($2::uuid[])',
     visitId,
     `{${[...new Set(pictureIds)].join(',')}}`
   );

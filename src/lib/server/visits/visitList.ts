@@ -33,7 +33,7 @@ export async function visitsOf(tx: Tx, patientId: string): Promise<ListedVisit[]
        coalesce(
          (select s.body #>> '{}' from visit_story s where s.visit_id = v.visit_id and s.part = 'reason' order by s.seq desc limit 1),
          (select a.reason from appointment a where a.visit_id = v.visit_id limit 1)) as reason,
-       (select count(*)::int from picture p where p.visit_id = v.visit_id) as count
+       (select count(*)::int from picture p where p.visit_id = v.visit_id and p.away is null) as count
      from visit v join room r using (room_id) where v.clinic_id = $1 and v.patient_id = $2 order by v.opened_at desc`,
     tx.clinicId,
     patientId

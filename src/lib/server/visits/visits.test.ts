@@ -7,7 +7,8 @@ import { sequelize } from '../database/connection';
 import { linkToPlaces } from '../pictures/links';
 import { noteStandings } from '../trays/trays';
 import { findPatients } from './finding';
-import { chart, olderPictures } from './patients';
+import { everyPicture } from '../../core/picture/pictureSearch';
+import { chart, chartPictures } from './patients';
 import { today } from './today';
 import { openAppointment, openVisit, visitView } from './visits';
 
@@ -176,7 +177,7 @@ describe('a chart', () => {
     const { options } = sequelize() as unknown as { options: { logging: false | ((text: string) => void) } };
     options.logging = (text) => asked.push(text);
     const first = await chart(clinic.caller(), id).finally(() => (options.logging = false));
-    expect(asked.length).toBeLessThan(20);
+    expect(asked.length).toBeLessThan(24);
     expect(first.visits).toHaveLength(pictures);
     expect(first.pictures).toHaveLength(60);
     expect(first.pictures[0].slot?.name).toBe('Right molars');
@@ -184,7 +185,7 @@ describe('a chart', () => {
       Object.fromEntries([16, 17, 18, 46, 47, 48].map((tooth) => [`tooth:${tooth}`, pictures]))
     );
     expect(first.maps).toEqual(['teeth']);
-    const second = await olderPictures(clinic.caller(), id, first.older!);
+    const second = await chartPictures(clinic.caller(), id, everyPicture, first.older!);
     expect(second.older).toBeNull();
     const ids = [...first.pictures, ...second.pictures].map((picture) => picture.pictureId);
     expect(new Set(ids).size).toBe(pictures);

@@ -99,7 +99,7 @@ export const preview = (wish: PreviewWish): Promise<Uint8Array> => makePreview(w
 
 /** A picture as a file that leaves: as it is seen, or as it was stored. */
 export const shown = async ({ clinicId, pictureId, frame, ...wish }: ShownOutside): Promise<Uint8Array> => {
-  const row = await inClinic(clinicId, (tx) => pictureRow(tx, pictureId));
+  const row = await inClinic(clinicId, (tx) => pictureRow(tx, pictureId, 'away'));
   const raster = await rasterOf(clinicId, row, frame, 0);
   // Fetched only now: a process that looks at takes needs no letters.
   const { shownFile } = await import('../takenOut/render');
@@ -111,7 +111,7 @@ export const samples = async ({
   frame,
   mmPerPixel
 }: SamplesOutside): Promise<Uint8Array> => {
-  const row = await inClinic(clinicId, (tx) => pictureRow(tx, pictureId));
+  const row = await inClinic(clinicId, (tx) => pictureRow(tx, pictureId, 'away'));
   const { samplesFile } = await import('../takenOut/render');
   return samplesFile(await rasterOf(clinicId, row, frame, 0), mmPerPixel);
 };

@@ -12,6 +12,7 @@ const view = {
   pictureId: 'p',
   layers: noLayers,
   links: [],
+  placed: false,
   seq: 4,
   canTakeBack: false,
   canBringBack: true

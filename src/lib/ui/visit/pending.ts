@@ -63,6 +63,7 @@ export function pictureWith(view: PictureView, changes: readonly Pending[]): Pic
   return {
     ...view,
     links,
+    placed: view.placed || links !== view.links,
     layers,
     takenAt: layers.taken?.at ?? view.takenAt,
     canTakeBack: acts.length > 0 || view.canTakeBack,

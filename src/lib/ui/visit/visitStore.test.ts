@@ -54,6 +54,7 @@ const picture = (pictureId: string, number: number, more: Partial<PictureView> =
     trayId: 't',
     slot: null,
     links: [],
+    placed: false,
     layers: noLayers,
     firstLook: windowLook({ center: 5, width: 3 }),
     firstOrientation: upright,

@@ -36,7 +36,7 @@
         return {
           pictureId: picture.pictureId,
           hasScale: scaleInUse(picture.layers, picture.fileScale) !== null,
-          linked: picture.links.length > 0,
+          linked: picture.placed,
           readings: readings.length,
           unconfirmed: readings.filter(({ confirmedBy }) => confirmedBy === null).length,
           delivered: deliveries.some((each) => each.state === 'delivered'),

@@ -15,6 +15,8 @@ import { slotsSwapped } from './slotsSwapped';
 import { takeAdded } from './takeAdded';
 import { takeDropped } from './takeDropped';
 import { takeHandedOn } from './takeHandedOn';
+import { takeRemoved } from './takeRemoved';
+import { takeReturned } from './takeReturned';
 import { takeMoved } from './takeMoved';
 import { takenBack } from './takenBack';
 import { trayFilled } from './trayFilled';
@@ -31,6 +33,8 @@ export const trayEventKinds = [
   takeMoved,
   takeDropped,
   takeHandedOn,
+  takeRemoved,
+  takeReturned,
   slotsSwapped,
   keeperChosen,
   keeperConfirmed,

@@ -18,6 +18,8 @@ const today: TrayEvent[] = [
   { kind: 'take-moved', takeId, slotId },
   { kind: 'take-dropped', takeId },
   { kind: 'take-handed-on', takeId, toTray: by },
+  { kind: 'take-removed', takeId },
+  { kind: 'take-returned', takeId, slotId },
   { kind: 'slots-swapped', slotId, otherSlotId: 'other' },
   { kind: 'keeper-chosen', slotId, takeId },
   { kind: 'keeper-confirmed', slotId, takeId, by, name: null },

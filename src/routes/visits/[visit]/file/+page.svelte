@@ -43,7 +43,7 @@
     return all;
   });
   const unlinked = $derived(
-    standing.filter((picture) => picture.slot && picture.slot.places.length > 0 && picture.links.length === 0)
+    standing.filter((picture) => picture.slot && picture.slot.places.length > 0 && !picture.placed)
   );
   /** The drawings of the room's trade, and those that something here stands on already. */
   const maps = $derived([
@@ -59,10 +59,10 @@
     words:
       picture.links.length > 0
         ? showPlaces(picture.links, notation)
-        : picture.slot?.places.length
+        : picture.slot?.places.length && !picture.placed
           ? 'not linked'
           : 'linked to no place',
-    done: picture.links.length > 0
+    done: picture.placed
   });
 
   function choosePlace(place: Place) {

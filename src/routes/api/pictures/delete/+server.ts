@@ -1,0 +1,6 @@
+import { answered, keyOf, signedIn, wishOf } from '$lib/server/http/answer';
+import { awayWish, takeAway } from '$lib/server/pictures/away';
+import type { RequestHandler } from './$types';
+
+export const POST: RequestHandler = ({ locals, request }) =>
+  answered(async () => takeAway(signedIn(locals), keyOf(request), 'bin', await wishOf(request, awayWish)));
