@@ -2,6 +2,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import { availableParallelism } from 'node:os';
 import pg from 'pg';
 import { dayAfter, dayInWords, dayOf } from '../src/lib/core/time/clinicTime';
+import { type CategoryRule, categoryRuleSchema } from '../src/lib/core/picture/categoryRule';
 import type { StoryText } from '../src/lib/core/visit/story';
 import { Marker } from '../src/lib/server/clinics/markerModel';
 import { seedClinic } from '../src/lib/server/clinics/newClinic';
@@ -336,10 +337,29 @@ async function addRecords(
       practiceName,
       practiceUrl
     );
+  await addCategories(tx);
   const today = dayOf(now, timeZone);
   await addDay(tx, today, day);
   await addDay(tx, dayAfter(today, 1), nextDay);
   await addPast(tx, visits, now);
+}
+
+/** What pictures are filed under: one by hand, one by rule. */
+async function addCategories(tx: Tx): Promise<void> {
+  const categories: [string, CategoryRule | null][] = [
+    ['Before treatment', null],
+    ['Bitewings', categoryRuleSchema.parse({ views: ['bitewing'] })]
+  ];
+  for (const [place, [name, rule]] of categories.entries())
+    await tx.sql(
+      `insert into category (clinic_id, category_id, name, rule, place) values ($1, $2, $3, $4::jsonb, $5)
+       on conflict do nothing`,
+      tx.clinicId,
+      keyOf(`category ${name}`),
+      name,
+      rule && JSON.stringify(rule),
+      place
+    );
 }
 
 async function addOtherClinic(tx: Tx): Promise<void> {

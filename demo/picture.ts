@@ -19,7 +19,7 @@ export async function storeRendered(
   key: string,
   visit: DemoVisit,
   { frames, pitchMm, frameMs }: Rendered,
-  how: { from: string; model: string; name: string; kind: PictureKind; secondsLater: number }
+  how: { from: string; model: string; name: string; kind: PictureKind; by: string; secondsLater: number }
 ): Promise<string> {
   const [first] = frames;
   const { width, height, channels, bitsStored, offset } = first;
@@ -38,6 +38,7 @@ export async function storeRendered(
     offset,
     frames: frames.length,
     frameMs,
+    byName: how.by,
     firstLook: firstLook(first),
     takenAt: new Date(visit.at.getTime() + how.secondsLater * 1000),
     origin: {

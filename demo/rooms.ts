@@ -418,6 +418,7 @@ export async function beginRoom(
           model: device.model,
           kind: device.kind,
           name: slotId ? '' : name,
+          by: caller.name,
           secondsLater: i * secondsApart
         });
         await addToTray(tx, stored, [{ kind: 'take-added', takeId, slotId: slotId ?? null, exposed: true }], {

@@ -106,6 +106,7 @@ export async function beginSeries(
           model: 'Simulated sensor',
           name: '',
           kind: 'radiograph',
+          by: caller.name,
           secondsLater: i * secondsApart
         });
         const { slotId } = shot;

@@ -164,6 +164,8 @@ describe('the papers of a visit', () => {
     await clinician.click('[data-testid=names-full]');
     await clinician.untilSays('[data-testid=sheet-papers]', 'First aid at the landing (1 page)');
     await open(clinician, `/patients/${patientId}`);
+    await clinician.untilLive();
+    await clinician.click('[data-testid=papers]');
     await clinician.untilSays('[data-testid=chart-papers]', 'First aid at the landing');
   });
 });

@@ -190,10 +190,10 @@ export class RunningClinic {
   }
 
   /** Rows of any table, as the tables' owner sees them. */
-  async rows<Row extends object>(sql: string): Promise<Row[]> {
+  async rows<Row extends object>(sql: string, values: unknown[] = []): Promise<Row[]> {
     const owner = new pg.Client({ connectionString: this.ownerUrl });
     await owner.connect();
-    const { rows } = await owner.query<Row>(sql);
+    const { rows } = await owner.query<Row>(sql, values);
     await owner.end();
     return rows;
   }

@@ -24,6 +24,8 @@ export const load: LayoutServerLoad = async ({ locals, cookies, depends }) => {
         confirm: may(caller.role, 'confirm'),
         changePictures: may(caller.role, 'change pictures'),
         link: may(caller.role, 'link'),
+        deletePictures: may(caller.role, 'delete pictures'),
+        changeCategories: may(caller.role, 'change categories'),
         send: may(caller.role, 'send'),
         changeSettings: may(caller.role, 'change settings'),
         readRecord: may(caller.role, 'read a record'),

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { projectionNames } from '../anatomy/projections';
-import { type PictureKind, pictureKinds } from './pictureView';
+import { type Category, type PictureKind, pictureKinds } from './pictureView';
 
 /** What is filed under a category by itself: a picture that fits every part that is not empty. */
 export const categoryRuleSchema = z
@@ -17,6 +17,11 @@ export const categoryRuleSchema = z
     'Say what it files.'
   );
 export type CategoryRule = z.infer<typeof categoryRuleSchema>;
+
+/** A category as those see it who may change it. */
+export interface RuledCategory extends Category {
+  rule: CategoryRule | null;
+}
 
 /** What a rule looks at. */
 export interface RuledPicture {

@@ -38,6 +38,8 @@ export const everyPicture: PictureSearch = pictureSearchSchema.parse({});
 export interface ListedPicture extends PictureView {
   /** Who took it or brought it in. */
   who: string;
+  /** Which of its visit's trays it lies on; null where it lies on none. */
+  trayNumber: number | null;
   /** Ids of what it is filed under. */
   categories: string[];
 }

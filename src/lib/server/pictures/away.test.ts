@@ -55,7 +55,7 @@ describe('the bin of a chart', () => {
     expect(await shownIn(visitId)).toEqual([pictures[1]]);
     const seen = await chart(clinic.caller(), clinic.patientId);
     expect(seen.pictures.map(({ pictureId }) => pictureId)).not.toContain(pictures[0]);
-    expect(seen.inBin).toBe(1);
+    expect(seen.bin).toEqual({ count: 1, days: 90 });
     await expect(finding(pictures[0])).rejects.toMatchObject({ code: 'in-the-bin' });
     const [lying] = await inBin(pictures);
     expect(lying).toMatchObject({ by: 'The assistant', reason: 'Not of this patient' });

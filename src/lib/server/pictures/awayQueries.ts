@@ -44,13 +44,15 @@ export const binRows = (tx: Tx, patientId: string, limit: number): Promise<AwayR
     limit
   );
 
-export async function binCount(tx: Tx, patientId: string): Promise<number> {
-  const row = await tx.one<{ count: number }>(
-    `select count(*)::int as count from picture where clinic_id = $1 and patient_id = $2 and away = 'bin'`,
+/** How many pictures lie in a patient's bin, and for how many days they are kept there. */
+export async function binCount(tx: Tx, patientId: string): Promise<{ count: number; days: number }> {
+  const row = await tx.one<{ count: number; days: number }>(
+    `select count(p.picture_id)::int as count, c.bin_days as days from clinic c left join picture p
+       on p.clinic_id = c.clinic_id and p.patient_id = $2 and p.away = 'bin' where c.clinic_id = $1 group by c.bin_days`,
     tx.clinicId,
     patientId
   );
-  return row!.count;
+  return row!;
 }
 
 /** What was taken out of a chart to the sorting desk, the newest first: also from charts that lie in it now. */

@@ -1,5 +1,10 @@
 import { z } from 'zod';
-import { type CategoryRule, categoryRuleSchema, fitsRule } from '../../core/picture/categoryRule';
+import {
+  type CategoryRule,
+  type RuledCategory,
+  categoryRuleSchema,
+  fitsRule
+} from '../../core/picture/categoryRule';
 import type { PictureKind } from '../../core/picture/pictureView';
 import { slotSchema } from '../../core/tray/slot';
 import { once } from '../acts/once';
@@ -10,7 +15,7 @@ import { enqueue, queues } from '../jobs/boss';
 import { type Caller, demand } from '../people/caller';
 import { Problem, notFound } from '../problem';
 import { bookFor } from '../trays/patterns';
-import { type RuledCategory, allCategories, putFiled, putRuled, toRule } from './categoryQueries';
+import { allCategories, putFiled, putRuled, toRule } from './categoryQueries';
 import { pictureRow } from './views';
 
 export const categoryWish = z.strictObject({

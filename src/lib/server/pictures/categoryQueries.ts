@@ -1,11 +1,5 @@
-import { type CategoryRule, categoryRuleSchema } from '../../core/picture/categoryRule';
-import type { Category } from '../../core/picture/pictureView';
+import { type RuledCategory, categoryRuleSchema } from '../../core/picture/categoryRule';
 import type { Tx } from '../database/connection';
-
-/** A category as those see it who may change it. */
-export interface RuledCategory extends Category {
-  rule: CategoryRule | null;
-}
 
 /** What the clinic files pictures under, in its own order. */
 export async function allCategories(tx: Tx): Promise<RuledCategory[]> {

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { wellOf } from '../../core/tray/tray';
+import type { MovedPicture } from '../../core/visit/chartView';
 import { once } from '../acts/once';
 import { writeAudit } from '../audit/write';
 import { type Tx, inClinic } from '../database/connection';
@@ -16,20 +17,6 @@ export const moveWish = z.strictObject({
   visitId: z.uuid(),
   reason: z.string().trim().min(3).max(300)
 });
-
-/** A picture that was moved from one visit to another, as both charts tell it. */
-export interface MovedPicture {
-  pictureId: string;
-  at: string;
-  by: string;
-  reason: string;
-  /** Whether it left this chart or came into it; within one chart it does both. */
-  what: 'left' | 'came' | 'within';
-  /** The other chart. */
-  patientId: string;
-  patient: string;
-  recordNumber: string;
-}
 
 /**
  * Moves a picture that was filed to a wrong patient or visit to another one's bench, with all that was made on it. Both

@@ -14,7 +14,7 @@ export interface PicturePage {
   older: string | null;
 }
 
-type FoundRow = PictureRow & { by_name: string; taken_us: string };
+type FoundRow = PictureRow & { by_name: string; taken_us: string; tray_number: number | null };
 
 /** What a person calls a picture, as far as the records alone know it. */
 const nameOf = `coalesce(nullif(p.told->>'name', ''), nullif(p.file_name, ''), s.slot_id, '')`;
@@ -111,7 +111,8 @@ export async function searchPictures(
       `exists (select 1 from picture_at a where a.clinic_id = $1 and a.picture_id = p.picture_id and a.place_key = any(${value(search.places)}::text[]))`
     );
   const rows = await tx.sql<FoundRow>(
-    `select ${pictureColumns}, p.by_name, (extract(epoch from p.taken_at) * 1000000)::bigint::text as taken_us from ${from}
+    `select ${pictureColumns}, p.by_name, (extract(epoch from p.taken_at) * 1000000)::bigint::text as taken_us,
+       (select t.number from tray t where t.tray_id = s.tray_id) as tray_number from ${from}
      join blob b on b.clinic_id = p.clinic_id and b.sha256 = p.original_sha256
      left join standing s on s.clinic_id = p.clinic_id and s.picture_id = p.picture_id
      where ${condition.join(' and ')} order by ${order} limit ${most} offset ${value(offset)}`,
@@ -164,6 +165,7 @@ async function listed(tx: Tx, caller: Caller, rows: readonly FoundRow[]): Promis
   return views.map((view, i) => ({
     ...view,
     who: rows[i].by_name,
+    trayNumber: rows[i].tray_number,
     categories: categories.get(view.pictureId) ?? []
   }));
 }

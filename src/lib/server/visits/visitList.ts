@@ -1,21 +1,12 @@
 import { z } from 'zod';
 import type { NearVisit } from '../../core/arrivals/arrivalView';
+import type { ListedVisit } from '../../core/visit/chartView';
 import type { Trade } from '../../core/tray/pattern';
 import { dayOf, dayRange } from '../../core/time/clinicTime';
 import { noteLook } from '../audit/looks';
 import { type Tx, inClinic } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
 import { notFound } from '../problem';
-
-export interface ListedVisit {
-  visitId: string;
-  openedAt: string;
-  room: string;
-  trade: Trade;
-  /** Why it took place, as its story has it, else in the appointment's words. */
-  reason: string;
-  pictureCount: number;
-}
 
 interface Row {
   visit_id: string;

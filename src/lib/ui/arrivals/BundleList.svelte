@@ -1,5 +1,15 @@
 <script lang="ts">
-  import { Disc3, FileText, FolderOpen, Mail, Network, ScanLine, Smartphone, Upload } from '@lucide/svelte';
+  import {
+    BookX,
+    Disc3,
+    FileText,
+    FolderOpen,
+    Mail,
+    Network,
+    ScanLine,
+    Smartphone,
+    Upload
+  } from '@lucide/svelte';
   import { draggable, dropTargetForElements } from '@atlaskit/pragmatic-drag-and-drop/element/adapter';
   import type { BundleView } from '$core/arrivals/arrivalView';
   import { clockWords, dayWords, todayAtClinic } from '../clock';
@@ -13,7 +23,8 @@
     drop: Upload,
     disc: Disc3,
     mail: Mail,
-    network: Network
+    network: Network,
+    chart: BookX
   } as const;
   const known = $derived(desk.listed.filter(({ unknownSender }) => !unknownSender));
   const strangers = $derived(desk.listed.filter(({ unknownSender }) => unknownSender));

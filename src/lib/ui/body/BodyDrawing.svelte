@@ -14,9 +14,13 @@
     chosen: readonly string[];
     offered: readonly string[];
     label: string;
+    /** When the newest picture of each place was taken: older ones are paler. */
+    newest?: Record<string, string>;
     onchoose?: (place: Place) => void;
+    /** Several at once: those that a stroke goes over, or that a word on the drawing stands for. */
+    onpick?: (places: readonly Place[], on: boolean) => void;
   }
-  let { drawing, notation, counts, chosen, offered, label, onchoose }: Props = $props();
+  let { drawing, notation, counts, chosen, offered, label, newest = {}, onchoose, onpick }: Props = $props();
   /** The spot that is pointed at: it is named under the drawing. */
   let pointed = $state<Place | null>(null);
 
@@ -29,6 +33,45 @@
     const scale = Math.min(room.width / drawing.width, room.height / drawing.height);
     return scale > 0 ? Math.min(mostLetters, readablePx / scale) : readablePx;
   });
+
+  const yearMs = 365.25 * 86_400_000;
+  const now = Date.now();
+  /** How strongly a place with pictures is filled: of this year whole, then ever paler. */
+  function strengthOf(key: string): number {
+    const at = newest[key];
+    if (!at) return 1;
+    const years = (now - Date.parse(at)) / yearMs;
+    return years < 1 ? 1 : years < 3 ? 0.6 : 0.3;
+  }
+
+  /** What one stroke has gone over by now, and whether it picks or drops. */
+  let stroke: { keys: Set<string>; on: boolean; first: Place } | null = null;
+  /** A stroke ends on a place without pressing it. */
+  let stroked = false;
+  const spotAt = (x: number, y: number) => {
+    const key = document.elementFromPoint(x, y)?.closest<SVGElement>('[data-place]')?.dataset.place;
+    return drawing.spots.find(({ place }) => placeKey(place) === key)?.place;
+  };
+  function begin(event: PointerEvent) {
+    stroked = false;
+    const first = onpick && spotAt(event.clientX, event.clientY);
+    if (first) stroke = { keys: new Set([placeKey(first)]), on: !chosen.includes(placeKey(first)), first };
+  }
+  function go(event: PointerEvent) {
+    if (!stroke || event.buttons === 0) return;
+    const place = spotAt(event.clientX, event.clientY);
+    if (!place || stroke.keys.has(placeKey(place))) return;
+    if (!stroked) onpick?.([stroke.first], stroke.on);
+    stroked = true;
+    stroke.keys.add(placeKey(place));
+    onpick?.([place], stroke.on);
+  }
+  const end = () => (stroke = null);
+  function press(place: Place) {
+    if (!stroked) onchoose?.(place);
+    stroked = false;
+  }
+  const allChosen = (places: readonly Place[]) => places.every((place) => chosen.includes(placeKey(place)));
 
   const leastTargetPx = 22;
   const labelOf = (place: Place, count: number) =>
@@ -49,6 +92,7 @@
       <path
         d={crownPath(spot.width, spot.height)}
         class={tone}
+        fill-opacity={isChosen || count === 0 ? 1 : strengthOf(placeKey(spot.place))}
         stroke-width={strong ? 2 : 1.2}
         stroke-dasharray={isOffered && !isChosen ? '4 3' : undefined}
       />
@@ -60,7 +104,7 @@
         height={spot.height}
         rx={Math.min(spot.width, spot.height) / 2}
         class={tone}
-        fill-opacity={strong ? 1 : 0.55}
+        fill-opacity={isChosen ? 1 : strong ? strengthOf(placeKey(spot.place)) : 0.55}
         stroke-width={strong ? 2 : 1.2}
         stroke-dasharray={isOffered && !isChosen ? '4 3' : undefined}
       />
@@ -96,8 +140,12 @@
 >
   <svg
     viewBox="0 0 {drawing.width} {drawing.height}"
-    class="h-full w-full"
+    class="h-full w-full {onpick ? 'touch-none select-none' : ''}"
     style="font-size: {lettersIn}px"
+    onpointerdown={begin}
+    onpointermove={go}
+    onpointerup={end}
+    onpointercancel={end}
     role="group"
     aria-label={label}
   >
@@ -110,8 +158,27 @@
         stroke-linejoin="round"
       />
     {/each}
-    {#each drawing.words as { text, x, y } (text)}
-      <text {x} {y} text-anchor="middle" class="fill-ink-soft">{text}</text>
+    {#each drawing.words as { text, x, y, picks } (text)}
+      {#if picks && onpick}
+        {@const all = allChosen(picks.places)}
+        <g
+          role="button"
+          tabindex="0"
+          aria-label={picks.words}
+          aria-pressed={all}
+          class="cursor-pointer"
+          onclick={() => onpick(picks.places, !all)}
+          onkeydown={(event) => {
+            if (event.key !== ' ' && event.key !== 'Enter') return;
+            event.preventDefault();
+            onpick(picks.places, !all);
+          }}
+          data-testid="pick-{text}"
+        >
+          <rect x={x - 32} y={y - 19} width="64" height="28" rx="14" class={all ? 'fill-ink' : 'fill-tray'} />
+          <text {x} {y} text-anchor="middle" class={all ? 'fill-paper' : 'fill-ink'}>{text}</text>
+        </g>
+      {:else}<text {x} {y} text-anchor="middle" class="fill-ink-soft">{text}</text>{/if}
     {/each}
     {#each drawing.spots as spot (placeKey(spot.place))}
       {@const key = placeKey(spot.place)}
@@ -125,7 +192,7 @@
           tabindex="0"
           class="cursor-pointer"
           data-place={key}
-          onclick={() => onchoose(spot.place)}
+          onclick={() => press(spot.place)}
           onkeydown={(event) => {
             if (event.key !== ' ' && event.key !== 'Enter') return;
             event.preventDefault();

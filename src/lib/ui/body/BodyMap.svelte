@@ -3,6 +3,7 @@
   import { placeOfKey } from '$core/anatomy/placeOfKey';
   import type { BodyMap } from '$core/anatomy/placeKind';
   import type { Notation } from '$core/anatomy/teeth';
+  import type { Snippet } from 'svelte';
   import Tabs from '../kit/Tabs.svelte';
   import BodyDrawing from './BodyDrawing.svelte';
   import PlacePill from './PlacePill.svelte';
@@ -17,7 +18,13 @@
     label: string;
     /** Milk teeth are offered where they may be: a child's mouth, or one that has pictures of them. */
     child?: boolean;
+    /** When the newest picture of each place was taken. */
+    newest?: Record<string, string>;
     onchoose?: (place: Place) => void;
+    /** Several at once, by a stroke over the drawing or a word on it. */
+    onpick?: (places: readonly Place[], on: boolean) => void;
+    /** What else lies on the shelf, after the places that are on no drawing. */
+    beside?: Snippet;
   }
   let {
     maps,
@@ -27,7 +34,10 @@
     offered = [],
     label,
     child = false,
-    onchoose
+    newest = {},
+    onchoose,
+    onpick,
+    beside
   }: Props = $props();
 
   const keysOn = ({ drawing }: Sheet) => drawing.spots.map(({ place }) => placeKey(place));
@@ -64,7 +74,9 @@
     chosen={chosenKeys}
     offered={offeredKeys}
     {label}
+    {newest}
     {onchoose}
+    {onpick}
   />
 {/snippet}
 
@@ -83,7 +95,7 @@
   {:else if shown}
     <div class="min-h-0 flex-1">{@render drawing(shown)}</div>
   {/if}
-  {#if shelf.length > 0}
+  {#if shelf.length > 0 || beside}
     <ul class="flex flex-wrap gap-1.5" aria-label="Beside the drawing">
       {#each shelf as place (placeKey(place))}
         {@const key = placeKey(place)}
@@ -98,6 +110,7 @@
           />
         </li>
       {/each}
+      {@render beside?.()}
     </ul>
   {/if}
 </div>

@@ -96,17 +96,26 @@ function mouth(
       sign
     );
   const [x, y] = [width / 2, height / 2];
+  const [uppers, lowers] = [half(upper, -1), half(lower, 1)];
+  const side = (spots: readonly Spot[]) => spots.map(({ place }) => place);
+  const onRight = [...uppers, ...lowers].filter((spot) => spot.x < x);
+  const onLeft = [...uppers, ...lowers].filter((spot) => spot.x > x);
   return {
     width,
     height,
     outline: [{ path: `M${x - 58} ${y}H${x + 58}`, stroke: 1 }],
     words: [
-      { text: 'upper', x, y: y - 10 },
-      { text: 'lower', x, y: y + 20 },
-      { text: 'right', x: x - 84, y: y + 5 },
-      { text: 'left', x: x + 84, y: y + 5 }
+      { text: 'upper', x, y: y - 16, picks: { words: 'All of the upper jaw', places: side(uppers) } },
+      { text: 'lower', x, y: y + 26, picks: { words: 'All of the lower jaw', places: side(lowers) } },
+      {
+        text: 'right',
+        x: x - 84,
+        y: y + 5,
+        picks: { words: 'All of the right side', places: side(onRight) }
+      },
+      { text: 'left', x: x + 84, y: y + 5, picks: { words: 'All of the left side', places: side(onLeft) } }
     ],
-    spots: [...half(upper, -1), ...half(lower, 1)]
+    spots: [...uppers, ...lowers]
   };
 }
 

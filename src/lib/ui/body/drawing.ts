@@ -14,12 +14,20 @@ export interface Spot {
   label: { x: number; y: number } | null;
 }
 
+/** A word on a drawing; one that stands for several places picks them all at once. */
+export interface Word {
+  text: string;
+  x: number;
+  y: number;
+  picks?: { words: string; places: readonly Place[] };
+}
+
 /** A drawing of a part of the body, seen from the front: the patient's right is at the left. */
 export interface BodyDrawing {
   width: number;
   height: number;
   /** What the spots lie on: strokes of a width, or filled shapes where that is 0. */
   outline: { path: string; stroke: number }[];
-  words: { text: string; x: number; y: number }[];
+  words: Word[];
   spots: Spot[];
 }

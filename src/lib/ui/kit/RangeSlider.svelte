@@ -8,11 +8,12 @@
     least: number;
     most: number;
     step?: number;
+    quiet?: boolean;
     /** While an end is dragged, and once it is let go. */
     onmove: (value: [number, number]) => void;
     ondone: (value: [number, number]) => void;
   }
-  let { value, labels, least, most, step = 1, onmove, ondone }: Props = $props();
+  let { value, labels, least, most, step = 1, quiet = false, onmove, ondone }: Props = $props();
 </script>
 
 <Track
@@ -21,6 +22,7 @@
   {least}
   {most}
   {step}
+  {quiet}
   onmove={([low, high]) => onmove([low, high])}
   ondone={([low, high]) => ondone([low, high])}
 />

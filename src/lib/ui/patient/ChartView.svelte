@@ -1,0 +1,464 @@
+<script lang="ts">
+  import { GalleryHorizontalEnd, LayoutGrid, List, Search, Trash2 } from '@lucide/svelte';
+  import { onMount, untrack } from 'svelte';
+  import { toast } from 'svelte-sonner';
+  import { goto, invalidateAll, replaceState } from '$app/navigation';
+  import { mapsOfTrade } from '$core/anatomy/maps';
+  import { type Place, placeKey, placesInWords, samePlace } from '$core/anatomy/place';
+  import { placeOfKey } from '$core/anatomy/placeOfKey';
+  import type { Notation } from '$core/anatomy/teeth';
+  import { type ListedPicture, type PictureSearch, searchQuery } from '$core/picture/pictureSearch';
+  import { keptOf } from '$core/picture/keptViews';
+  import { type Category, placesOf } from '$core/picture/pictureView';
+  import type { Chart } from '$core/visit/chartView';
+  import BodyMap from '../body/BodyMap.svelte';
+  import { isChild } from '../body/child';
+  import { dayWords } from '../clock';
+  import Choice from '../kit/Choice.svelte';
+  import Dialog from '../kit/Dialog.svelte';
+  import { ask, attempt } from '../net/send';
+  import Limits from '../pictures/Limits.svelte';
+  import PictureDetails from '../pictures/PictureDetails.svelte';
+  import PictureTable from '../pictures/PictureTable.svelte';
+  import PictureWindow from '../pictures/PictureWindow.svelte';
+  import { FoundPictures } from '../pictures/found.svelte';
+  import { Picked } from '../pictures/picked.svelte';
+  import { describeKeys } from '../shell/keys.svelte';
+  import { countWords } from '../words';
+  import AwayDialog from './AwayDialog.svelte';
+  import BinDialog from './BinDialog.svelte';
+  import CategoryChips from './CategoryChips.svelte';
+  import CategoryDialog from './CategoryDialog.svelte';
+  import ChartShelf from './ChartShelf.svelte';
+  import JoinCharts from './JoinCharts.svelte';
+  import JoinedNotes from './JoinedNotes.svelte';
+  import PickedBar from './PickedBar.svelte';
+  import TimeStrip from './TimeStrip.svelte';
+  import VisitsPanel from './VisitsPanel.svelte';
+
+  interface Props {
+    chart: Chart;
+    search: PictureSearch;
+    notation: Notation;
+    may: {
+      acquire: boolean;
+      link: boolean;
+      joinCharts: boolean;
+      deletePictures: boolean;
+      changeCategories: boolean;
+    };
+  }
+  let { chart, search, notation, may }: Props = $props();
+
+  const found = untrack(() => new FoundPictures(chart.patient.patientId, search, chart));
+  const picked = new Picked();
+  const chosen = $derived(found.search.places.flatMap((key) => placeOfKey(key) ?? []));
+  /** What a chart without any visit begins with. */
+  const maps = $derived(
+    chart.maps.length > 0
+      ? chart.maps
+      : mapsOfTrade(chart.patient.kind === 'animal' ? 'animals' : 'teeth', chart.patient).slice(0, 1)
+  );
+  const total = $derived(Object.values(chart.facets.kinds).reduce((sum, count) => sum + count, 0));
+  const visits = $derived(new Map(chart.visits.map((visit) => [visit.visitId, visit])));
+
+  const keptOfVisit = (visitId: string) =>
+    keptOf(found.pictures.filter((picture) => picture.visitId === visitId)).length;
+
+  /** What was asked for stands in the address: it can be come back to, and be sent to a colleague. */
+  async function limit(part: Partial<PictureSearch>) {
+    const asking = found.ask(part);
+    const query = searchQuery(found.search).toString();
+    replaceState(query ? `?${query}` : location.pathname, {});
+    await asking;
+  }
+  function choose(place: Place) {
+    const has = chosen.some((each) => samePlace(each, place));
+    pick([place], !has);
+  }
+  function pick(places: readonly Place[], on: boolean) {
+    const keys = places.map(placeKey);
+    const others = found.search.places.filter((key) => !keys.includes(key));
+    void limit({ places: on ? [...others, ...keys] : others });
+  }
+
+  /** Everything anew after something was done: where pictures are, how many there are, and which. */
+  async function anew() {
+    await invalidateAll();
+    await found.again();
+  }
+
+  type Form = 'strip' | 'grid' | 'list';
+  const formKept = 'yonder-chart-form';
+  let form = $state<Form>('grid');
+  onMount(() => {
+    const kept = localStorage.getItem(formKept);
+    if (kept === 'strip' || kept === 'list') form = kept;
+  });
+  let words = $state(untrack(() => search.words));
+  let typing: ReturnType<typeof setTimeout> | undefined;
+  const typedPauseMs = 250;
+  function typed() {
+    clearTimeout(typing);
+    typing = setTimeout(() => void limit({ words: words.trim() }), typedPauseMs);
+  }
+
+  let pointed = $state.raw<ListedPicture | null>(null);
+  let focused = $state.raw<ListedPicture | null>(null);
+  function point(picture: ListedPicture | null) {
+    pointed = picture;
+    if (picture) focused = picture;
+  }
+
+  let away = $state<{ to: 'bin' | 'arrivals'; open: boolean }>({ to: 'bin', open: false });
+  let binOpen = $state(false);
+  let categoriesOpen = $state(false);
+  let filing = $state.raw<{ category: Category; pictureIds: string[]; filed: boolean } | null>(null);
+
+  function onkey(event: KeyboardEvent, picture: ListedPicture) {
+    if (event.key === ' ') picked.toggle(picture);
+    else if (event.key === 'Escape') picked.none();
+    else if (event.key.toLowerCase() === 'a' && (event.ctrlKey || event.metaKey)) picked.all(found.pictures);
+    else if (event.key === 'Delete' && may.deletePictures) {
+      if (picked.count === 0) picked.toggle(picture);
+      away = { to: 'bin', open: true };
+    } else if (event.key === 'c' && picked.count > 1) compare();
+    else return;
+    event.preventDefault();
+  }
+  $effect(() =>
+    describeKeys([
+      { key: '← → ↑ ↓', does: 'From picture to picture' },
+      { key: 'Space', does: 'Pick it, or no longer' },
+      { key: 'Shift →', does: 'Pick a stretch' },
+      { key: 'Ctrl A', does: 'Pick all that are listed' },
+      { key: 'Enter', does: 'Open it' },
+      { key: 'C', does: 'Compare those that are picked' },
+      { key: 'Delete', does: 'Delete everywhere' },
+      { key: 'Esc', does: 'Pick none' }
+    ])
+  );
+
+  /** The stage holds so many side by side. */
+  const mostBeside = 6;
+  function compare() {
+    const [first] = picked.pictures;
+    const ids = picked.ids.slice(0, mostBeside);
+    if (picked.count > mostBeside)
+      toast(`The first ${mostBeside} of ${picked.count} lie side by side.`, {
+        description: 'More do not fit on the stage.'
+      });
+    const on = ids.length > 1 ? `&on=${ids.join('.')}` : '';
+    void goto(`/visits/${first.visitId}/measure?picture=${first.pictureId}${on}`);
+  }
+
+  type Links = { pictureId: string; places: readonly Place[] }[];
+  const linked = (links: Links) => attempt(() => ask('/api/links', { links }));
+  async function relink(after: (places: readonly Place[]) => Place[], done: string) {
+    const { pictures } = picked;
+    const before: Links = pictures.map((picture) => ({
+      pictureId: picture.pictureId,
+      places: placesOf(picture)
+    }));
+    const links = before.map(({ pictureId, places }) => ({ pictureId, places: after(places) }));
+    if (!(await linked(links))) return;
+    picked.none();
+    toast(done, {
+      action: { label: 'Undo', onClick: () => void linked(before).then(anew) }
+    });
+    await anew();
+  }
+  const here = () => placesInWords(chosen, notation);
+  const pictureWords = (count: number) => countWords(count, 'picture', 'pictures');
+  const link = () =>
+    relink(
+      (places) => [...places, ...chosen.filter((each) => !places.some((place) => samePlace(place, each)))],
+      `${pictureWords(picked.count)} linked to ${here()}.`
+    );
+  const unlink = () =>
+    relink(
+      (places) => places.filter((place) => !chosen.some((each) => samePlace(each, place))),
+      `${pictureWords(picked.count)} taken off ${here()}; in the chart as before.`
+    );
+
+  async function takeAway(reason: string) {
+    const { ids, count } = picked;
+    const { to } = away;
+    const done = await attempt(async () => {
+      const { sent } = await ask<{ sent: number }>(
+        `/api/pictures/${to === 'bin' ? 'delete' : 'to-arrivals'}`,
+        {
+          pictureIds: ids,
+          reason
+        }
+      );
+      if (sent > 0)
+        toast.warning(`${pictureWords(sent)} of them left the clinic before.`, {
+          description: 'Tell those who got them.',
+          duration: 20_000
+        });
+    });
+    if (!done) return;
+    away.open = false;
+    picked.none();
+    toast(
+      to === 'bin' ? `${pictureWords(count)} deleted.` : `${pictureWords(count)} taken back to Arrivals.`,
+      to === 'bin' ? { action: { label: 'Undo', onClick: () => void bringBack(ids) } } : {}
+    );
+    await anew();
+  }
+  async function bringBack(pictureIds: string[]) {
+    await attempt(() => ask('/api/pictures/bring-back', { pictureIds }));
+    await anew();
+  }
+  async function file() {
+    const { category, pictureIds, filed } = filing!;
+    const wish = { pictureIds, filed };
+    if (!(await attempt(() => ask(`/api/categories/${category.categoryId}/pictures`, wish)))) return;
+    filing = null;
+    picked.none();
+    await anew();
+  }
+  const filingWords = $derived(
+    filing === null
+      ? ''
+      : filing.filed
+        ? `File ${pictureWords(filing.pictureIds.length)} under ${filing.category.name}?`
+        : `Take ${pictureWords(filing.pictureIds.length)} out of ${filing.category.name}?`
+  );
+</script>
+
+<main class="flex min-h-0 flex-1 gap-4 px-4 pb-4">
+  <div class="flex w-80 shrink-0 flex-col gap-4 xl:w-96">
+    <section class="panel flex min-h-0 flex-1 flex-col p-4" aria-labelledby="places">
+      <div class="flex items-baseline justify-between">
+        <h1 id="places" class="text-lead font-bold">Places with pictures</h1>
+        {#if found.search.places.length > 0}<button
+            class="text-small font-semibold underline"
+            onclick={() => limit({ places: [] })}>show all</button
+          >{/if}
+      </div>
+      <div class="min-h-0 flex-1">
+        <BodyMap
+          {maps}
+          {notation}
+          counts={chart.counts}
+          newest={chart.newest}
+          {chosen}
+          child={isChild(chart.patient.birthDate)}
+          onchoose={choose}
+          onpick={pick}
+          label="Places with pictures"
+        >
+          {#snippet beside()}
+            <ChartShelf
+              facets={chart.facets}
+              papers={chart.papers}
+              chosen={found.search.beside}
+              onchoose={(which) => limit({ beside: which })}
+            />
+          {/snippet}
+        </BodyMap>
+      </div>
+    </section>
+    <VisitsPanel {chart} mayOpen={may.acquire} />
+  </div>
+  <section class="panel flex min-w-0 flex-1 flex-col p-4 pb-2" aria-labelledby="pictures">
+    <div class="flex items-center gap-2">
+      <h2 id="pictures" class="text-lead max-w-64 min-w-0 shrink-0 leading-tight font-bold">
+        Pictures{chosen.length > 0 ? ` of ${here()}` : ''}
+        <span class="text-ink-soft text-body font-normal whitespace-nowrap" data-testid="found"
+          >{found.limited ? `${found.found} of ${total}` : total}</span
+        >
+      </h2>
+      <label class="relative min-w-0 flex-1">
+        <span class="sr-only">Words in name, remark or finding</span>
+        <Search
+          size={18}
+          class="text-ink-soft pointer-events-none absolute top-1/2 left-3 -translate-y-1/2"
+          aria-hidden="true"
+        />
+        <input
+          class="border-rule bg-paper min-h-11 w-full rounded-lg border pr-3 pl-9"
+          placeholder="Name, remark, finding"
+          bind:value={words}
+          oninput={typed}
+          data-testid="search-words"
+        />
+      </label>
+      <Limits {found} facets={chart.facets} onlimit={limit} />
+      <Choice
+        label="How pictures are listed"
+        bind:value={form}
+        options={[
+          { value: 'strip', words: 'Strip', icon: GalleryHorizontalEnd },
+          { value: 'grid', words: 'Grid', icon: LayoutGrid },
+          { value: 'list', words: 'List', icon: List }
+        ]}
+        small
+        testid="form"
+        onchange={(value) => {
+          localStorage.setItem(formKept, value);
+          if (value !== 'list' && found.search.sort !== 'date') void limit({ sort: 'date', up: false });
+        }}
+      />
+    </div>
+    <div class="mt-1.5 flex items-center gap-2">
+      <CategoryChips
+        categories={chart.categories}
+        counts={chart.facets.categories}
+        chosen={found.search.categoryId}
+        mayChange={may.changeCategories}
+        mayFile={may.link}
+        onchoose={(categoryId) => limit({ categoryId })}
+        ondrop={(category, pictureIds) => (filing = { category, pictureIds, filed: true })}
+        onchange={() => (categoriesOpen = true)}
+      />
+      <span class="ml-auto flex shrink-0 items-center gap-2">
+        {#if may.joinCharts}<JoinCharts patient={chart.patient} joins={chart.joins} />{/if}
+        {#if chart.bin.count > 0}<button
+            class="button px-3"
+            onclick={() => (binOpen = true)}
+            data-testid="open-bin"
+            ><Trash2 size={18} aria-hidden="true" />Bin<span class="text-ink-soft font-normal"
+              >{chart.bin.count}</span
+            ></button
+          >{/if}
+      </span>
+    </div>
+    <JoinedNotes patient={chart.patient} joins={chart.joins} mayJoin={may.joinCharts} />
+    {#each chart.onDesk as { at, by, reason } (at)}
+      <p class="bg-brass-wash text-small mt-1.5 rounded-lg px-3 py-1.5" data-testid="on-desk">
+        A picture was taken out of here to <a class="font-semibold underline" href="/arrivals">Arrivals</a> on {dayWords(
+          at
+        )}, by {by}: {reason}
+      </p>
+    {/each}
+    {#each chart.moves as move (move.at)}
+      <p class="bg-brass-wash text-small mt-1.5 rounded-lg px-3 py-1.5" data-testid="moved">
+        {#if move.what === 'within'}A picture was moved to another visit of this chart
+        {:else}
+          A picture {move.what === 'left' ? 'was moved from here to' : 'came here from'}
+          <a class="font-semibold underline" href="/patients/{move.patientId}"
+            >{move.patient} ({move.recordNumber})</a
+          >
+        {/if} on {dayWords(move.at)}, by {move.by}: {move.reason}
+      </p>
+    {/each}
+    {#if found.pictures.length === 0}
+      <p class="text-ink-soft flex-1 py-6 text-center">
+        {found.looking
+          ? 'Looking.'
+          : found.limited
+            ? 'No picture fits all of this.'
+            : 'No picture yet. Open a visit to take the first.'}
+        {#if found.limited && !found.looking}<button
+            class="font-semibold underline"
+            onclick={() => {
+              words = '';
+              void limit({
+                places: [],
+                beside: null,
+                kinds: [],
+                from: null,
+                until: null,
+                categoryId: null,
+                device: '',
+                who: '',
+                grade: null,
+                words: ''
+              });
+            }}>Show all {total}</button
+          >{/if}
+      </p>
+    {:else if form === 'list'}
+      <PictureTable
+        {found}
+        {picked}
+        {notation}
+        categories={chart.categories}
+        label="Pictures"
+        onpoint={point}
+        {onkey}
+        onsort={limit}
+      />
+    {:else}
+      <PictureWindow
+        {found}
+        {picked}
+        {notation}
+        {form}
+        label="Pictures, newest first"
+        onpoint={point}
+        {onkey}
+      >
+        {#snippet head(visitId, trayNumber)}
+          {@const visit = visits.get(visitId)}
+          <h3 class="flex h-full items-end gap-2 pb-1.5 leading-tight">
+            {#if visit}
+              <a class="font-bold hover:underline" href="/visits/{visitId}/acquire"
+                >{dayWords(visit.openedAt)}</a
+              >
+              {#if keptOfVisit(visitId) > 0}<a
+                  class="order-last ml-auto shrink-0 font-semibold underline"
+                  href="/visits/{visitId}/kept"
+                  data-testid="kept-of-day">{countWords(keptOfVisit(visitId), 'kept view', 'kept views')}</a
+                >{/if}
+              <span class="text-ink-soft min-w-0 truncate"
+                >{visit.room}{trayNumber !== null && trayNumber > 1
+                  ? `, tray ${trayNumber}`
+                  : ''}{visit.reason ? ` · ${visit.reason}` : ''}</span
+              >
+            {/if}
+          </h3>
+        {/snippet}
+      </PictureWindow>
+    {/if}
+    {#if picked.count > 0}
+      <PickedBar
+        {picked}
+        {chosen}
+        {notation}
+        categories={chart.categories}
+        {may}
+        onopen={compare}
+        onlink={link}
+        onunlink={unlink}
+        onfile={(category, filed) => (filing = { category, pictureIds: picked.ids, filed })}
+        onaway={(to) => (away = { to, open: true })}
+      />
+    {:else}<PictureDetails picture={pointed ?? focused} {notation} categories={chart.categories} />{/if}
+    <TimeStrip
+      marks={chart.visits.map(({ openedAt, pictureCount }) => ({ at: openedAt, count: pictureCount }))}
+      from={found.search.from}
+      until={found.search.until}
+      onlimit={(from, until) => limit({ from, until })}
+    />
+  </section>
+</main>
+
+<AwayDialog bind:open={away.open} to={away.to} count={picked.count} days={chart.bin.days} onaway={takeAway} />
+<BinDialog
+  bind:open={binOpen}
+  patientId={chart.patient.patientId}
+  mayBringBack={may.deletePictures}
+  onback={anew}
+/>
+<CategoryDialog
+  bind:open={categoriesOpen}
+  categories={chart.categories}
+  devices={Object.keys(chart.facets.devices)}
+  onchanged={anew}
+/>
+<Dialog
+  bind:open={() => filing !== null, (open) => (filing = open ? filing : null)}
+  title={filingWords}
+  message="They stay where they are in the chart."
+>
+  <div class="flex gap-2">
+    <button class="button main" onclick={file} data-testid="file-go"
+      >{filing?.filed ? 'File' : 'Take out'}</button
+    >
+    <button class="button" onclick={() => (filing = null)}>Leave it</button>
+  </div>
+</Dialog>

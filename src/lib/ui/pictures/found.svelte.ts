@@ -1,0 +1,83 @@
+import { type ListedPicture, type PictureSearch, isLimited, searchQuery } from '$core/picture/pictureSearch';
+import { attempt, send } from '../net/send';
+
+interface Page {
+  pictures: ListedPicture[];
+  older: string | null;
+  found: number | null;
+}
+
+/** The pictures of a chart that are searched for, as far as they have been looked at: page by page from the server. */
+export class FoundPictures {
+  search = $state.raw<PictureSearch>()!;
+  pictures = $state.raw<readonly ListedPicture[]>([]);
+  /** How many there are of what is asked for. */
+  found = $state(0);
+  /** Whether a first page is on its way. */
+  looking = $state(false);
+  private older = $state.raw<string | null>(null);
+  private fetching = false;
+  /** Of several questions only the last one's answer counts. */
+  private asked = 0;
+
+  constructor(
+    private readonly patientId: string,
+    search: PictureSearch,
+    first: { pictures: readonly ListedPicture[]; older: string | null; found: number }
+  ) {
+    this.search = search;
+    this.begin(first);
+  }
+
+  begin(first: { pictures: readonly ListedPicture[]; older: string | null; found: number }): void {
+    this.asked++;
+    this.fetching = this.looking = false;
+    this.pictures = first.pictures;
+    this.older = first.older;
+    this.found = first.found;
+  }
+
+  get limited(): boolean {
+    return isLimited(this.search);
+  }
+  get all(): boolean {
+    return this.older === null;
+  }
+
+  /** Asks for something else than before. */
+  async ask(part: Partial<PictureSearch>): Promise<void> {
+    this.search = { ...this.search, ...part };
+    await this.again();
+  }
+
+  async again(): Promise<void> {
+    const asked = ++this.asked;
+    this.looking = true;
+    await attempt(async () => {
+      const page = await this.page(null);
+      if (asked === this.asked) this.begin({ ...page, found: page.found ?? 0 });
+    });
+    if (asked === this.asked) this.looking = false;
+  }
+
+  /** The next page, where there is one and it is not on its way. */
+  async more(): Promise<void> {
+    if (this.fetching || this.older === null) return;
+    this.fetching = true;
+    const asked = this.asked;
+    const worked = await attempt(async () => {
+      const page = await this.page(this.older);
+      if (asked !== this.asked) return;
+      this.pictures = [...this.pictures, ...page.pictures];
+      this.older = page.older;
+    });
+    if (!worked && asked === this.asked) this.older = null;
+    this.fetching = false;
+  }
+
+  private page(after: string | null): Promise<Page> {
+    const query = searchQuery(this.search);
+    if (after !== null) query.set('after', after);
+    return send<Page>('GET', `/api/patients/${this.patientId}/pictures?${query}`);
+  }
+}
