@@ -7,6 +7,7 @@ import type { ClusterForTests } from '../e2e/harness/clusterSetup';
 import { RunningClinic } from '../e2e/harness/running';
 import { ensureCluster, freePort, newPassword, startCluster } from '../scripts/cluster.mjs';
 import { benchColdSeries, benchTogether } from './chair';
+import { benchCharts, benchFinding } from './charts';
 import { benchCorneas, truthOfCorneas } from './corneas';
 import { benchDeidentify } from './deidentify';
 import { benchDemo } from './demo';
@@ -80,6 +81,8 @@ const parts: Record<string, () => Promise<void>> = {
   neighbours: () => onClinic(benchNeighbours),
   disc: () => onClinic((clinic) => benchDisc(clinic, folder)),
   search: () => onClinic((clinic) => benchSearch(clinic)),
+  charts: () => onClinic(benchCharts),
+  finding: () => onClinic((clinic) => benchFinding(clinic)),
   deidentify: async () => printAll(await benchDeidentify(folder)),
   measuring: async () => {
     printAll(await benchMeasuring());

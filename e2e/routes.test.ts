@@ -45,6 +45,8 @@ async function counts(): Promise<Record<string, string>> {
     'tray',
     'tray_event',
     'picture_place',
+    'picture_away',
+    'category',
     'parcel',
     'delivery'
   ];
@@ -61,6 +63,10 @@ const writes = (): [Asking, string][] => [
   [clinician, `/api/visits/${ids.visit}/parcels`],
   [clinician, `/api/pictures/${ids.picture}/acts`],
   [clinician, '/api/links'],
+  [clinician, '/api/pictures/delete'],
+  [clinician, '/api/pictures/to-arrivals'],
+  [clinician, '/api/pictures/bring-back'],
+  [clinician, '/api/categories'],
   [clinician, '/api/visits'],
   [administrator, '/api/markers']
 ];
@@ -249,6 +255,14 @@ describe('a change that is asked for twice with one key', () => {
         { links: [{ pictureId: ids.picture, places: [{ kind: 'tooth', tooth: 48 }] }] },
         []
       ],
+      [clinician, '/api/categories', { name: 'Before' }, ['category']],
+      [
+        clinician,
+        '/api/pictures/delete',
+        { pictureIds: [ids.picture], reason: 'Taken twice' },
+        ['picture_away', 'tray_event']
+      ],
+      [clinician, '/api/pictures/bring-back', { pictureIds: [ids.picture] }, ['tray_event']],
       [clinician, '/api/visits', { appointmentId: ids.appointment }, ['visit', 'tray', 'tray_event']],
       [administrator, '/api/markers', { name: 'Twice', sizeMm: 4, toleranceMm: 0.1 }, ['marker']],
       [

@@ -5,7 +5,7 @@ import { devicesEnrolled } from '$lib/server/devices/enrolment';
 import { ownLooks } from '$lib/server/clinics/ownLooks';
 import { roomSettings } from '$lib/server/clinics/rooms';
 import { arrivalSettings } from '$lib/server/clinics/senders';
-import { changeSettings, markers, settingsForm } from '$lib/server/clinics/settings';
+import { binDays, changeSettings, markers, settingsForm } from '$lib/server/clinics/settings';
 import { writtenGuides } from '$lib/server/clinics/writtenGuides';
 import { loaded, signedIn } from '$lib/server/http/answer';
 import { Problem } from '$lib/server/problem';
@@ -16,7 +16,10 @@ export const load: PageServerLoad = ({ locals, depends }) => {
   return loaded(async () => {
     const { notation, timeZone } = signedIn(locals);
     return {
-      form: await superValidate({ notation, timeZone }, zod4(settingsForm)),
+      form: await superValidate(
+        { notation, timeZone, binDays: await binDays(signedIn(locals)) },
+        zod4(settingsForm)
+      ),
       timeZones: Intl.supportedValuesOf('timeZone'),
       markers: await markers(signedIn(locals)),
       doors: await arrivalSettings(signedIn(locals)),
@@ -38,6 +41,6 @@ export const actions: Actions = {
       if (!(problem instanceof Problem)) throw problem;
       return message(form, `${problem.sentence} ${problem.next}`, { status: problem.status as 403 });
     }
-    return message(form, 'Saved. Every screen shows teeth and times so from now on.');
+    return message(form, 'Saved. It holds on every screen from now on.');
   }
 };

@@ -16,7 +16,7 @@
 
   let { data } = $props();
   // svelte-ignore state_referenced_locally
-  const { form, message, enhance } = superForm(data.form, { resetForm: false, invalidateAll: true });
+  const { form, errors, message, enhance } = superForm(data.form, { resetForm: false, invalidateAll: true });
   const choices = [
     { value: 'fdi', name: 'FDI (ISO 3950)' },
     { value: 'universal', name: 'Universal' },
@@ -114,6 +114,23 @@
           }}
         />
       {/if}
+    </fieldset>
+    <fieldset disabled={!mayChange}>
+      <legend class="text-lead mb-1 font-bold">The bin of a chart</legend>
+      <label class="flex items-center gap-3">
+        <span class="text-ink-soft">A deleted picture can be brought back for</span>
+        <input
+          type="number"
+          name="binDays"
+          min="7"
+          max="3650"
+          class="border-rule bg-paper min-h-11 w-24 rounded-lg border px-3"
+          bind:value={$form.binDays}
+          data-testid="bin-days"
+        />
+        <span class="text-ink-soft">days; then it is removed for good.</span>
+      </label>
+      {#if $errors.binDays}<p class="text-coral text-small mt-1 font-semibold">{$errors.binDays[0]}</p>{/if}
     </fieldset>
     {#if mayChange}<button class="button main">Save</button>{:else}<p class="text-small text-ink-soft">
         An administrator changes this.

@@ -40,8 +40,8 @@ describe('the drawings of a chart', () => {
   it('follow the trade: a wrist or an eye gets no map of teeth', () => {
     expect(mapsOfTrade('bones', person)).toEqual(['bones']);
     expect(mapsOfTrade('eyes', person)).toEqual(['eyes']);
-    expect(mapsOfTrade('animals', dog)).toEqual(['animal bones', 'dog teeth']);
-    expect(mapsOfTrade('teeth', dog)).toEqual(['dog teeth', 'animal bones']);
+    expect(mapsOfTrade('animals', dog)).toEqual(['dog bones', 'dog teeth']);
+    expect(mapsOfTrade('teeth', dog)).toEqual(['dog teeth', 'dog bones']);
     const teethOf = (species: string) => mapsOfTrade('teeth', { kind: 'animal', species })[0];
     expect(['dog, sheepdog', 'Cat', 'pony', 'sheep', 'cattle', 'muscat duck'].map(teethOf)).toEqual([
       'dog teeth',
@@ -57,5 +57,11 @@ describe('the drawings of a chart', () => {
     expect(mapsInUse(counts, ['teeth'])).toEqual(['bones', 'teeth']);
     expect(mapsInUse({}, ['eyes'])).toEqual(['eyes']);
     expect(mapsInUse({}, [])).toEqual([]);
+    // An animal's bones stand on its own species' drawing, and on no second one.
+    expect(mapsInUse({ 'bone:animal:hip:left': 2 }, ['dog bones', 'dog teeth'])).toEqual([
+      'dog bones',
+      'dog teeth'
+    ]);
+    expect(mapsInUse({ 'bone:animal:hip:left': 2 }, ['dog teeth'])).toEqual(['animal bones', 'dog teeth']);
   });
 });

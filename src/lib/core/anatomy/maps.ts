@@ -29,14 +29,25 @@ export function mapsOfTrade(
   if (patient.kind === 'person') return trade === 'teeth' ? ['teeth'] : ['bones'];
   const species = toothedSpecies.find((each) => speciesWords[each].test(patient.species ?? ''));
   const teeth: BodyMap[] = species ? [`${species} teeth`] : [];
-  return trade === 'teeth' ? [...teeth, 'animal bones'] : ['animal bones', ...teeth];
+  const bones: BodyMap = species ? `${species} bones` : 'animal bones';
+  return trade === 'teeth' ? [...teeth, bones] : [bones, ...teeth];
+}
+
+/** Drawings on which any animal's bones stand; which of them is shown says its species. */
+const ofAnimalBones: readonly BodyMap[] = ['dog bones', 'cat bones', 'horse bones'];
+
+/** The drawing that stands for another on which the same places are: an animal's bones as its species has them. */
+export function ownMap(map: BodyMap, usual: readonly BodyMap[]): BodyMap {
+  if (map !== 'animal bones') return map;
+  return usual.find((each) => ofAnimalBones.includes(each)) ?? map;
 }
 
 /** The drawings that say where a patient's pictures are, the one that says most first, then the usual ones. */
 export function mapsInUse(counts: Record<string, number>, usual: readonly BodyMap[]): BodyMap[] {
   const weight = new Map<BodyMap, number>(usual.map((map) => [map, 0]));
   for (const [key, count] of Object.entries(counts)) {
-    const map = mapOfKey(key);
+    const of = mapOfKey(key);
+    const map = of && ownMap(of, usual);
     if (map) weight.set(map, (weight.get(map) ?? 0) + count);
   }
   const rank = (map: BodyMap) => (usual.includes(map) ? usual.indexOf(map) : usual.length);

@@ -11,6 +11,9 @@ export const bodyMaps = [
   'horse teeth',
   'bones',
   'animal bones',
+  'dog bones',
+  'cat bones',
+  'horse bones',
   'eyes'
 ] as const;
 export type BodyMap = (typeof bodyMaps)[number];

@@ -44,6 +44,12 @@ export interface ListedPicture extends PictureView {
   categories: string[];
 }
 
+/** A picture that was found among all charts. */
+export interface FoundPicture extends ListedPicture {
+  patient: string;
+  recordNumber: string;
+}
+
 /** What a chart's pictures can be limited to: how many there are of each. */
 export interface PictureFacets {
   kinds: Partial<Record<PictureKind, number>>;

@@ -14,6 +14,7 @@ export class Clinic extends Model<InferAttributes<Clinic>, InferCreationAttribut
   declare name: string;
   declare notation: CreationOptional<Notation>;
   declare timeZone: CreationOptional<string>;
+  declare binDays: CreationOptional<number>;
 }
 
 export function defineClinic(sequelize: Sequelize): void {
@@ -22,7 +23,8 @@ export function defineClinic(sequelize: Sequelize): void {
       clinicId: { type: DataTypes.UUID, primaryKey: true },
       name: { type: DataTypes.TEXT, allowNull: false },
       notation: { type: DataTypes.TEXT, allowNull: false, defaultValue: 'fdi' },
-      timeZone: { type: DataTypes.TEXT, allowNull: false, defaultValue: 'UTC' }
+      timeZone: { type: DataTypes.TEXT, allowNull: false, defaultValue: 'UTC' },
+      binDays: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 90 }
     },
     { sequelize, tableName: 'clinic' }
   );

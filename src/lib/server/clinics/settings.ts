@@ -13,8 +13,13 @@ import { Marker } from './markerModel';
 
 export const settingsForm = z.object({
   notation: z.enum(notations),
-  timeZone: z.string().refine(isTimeZone, 'No time zone has this name.')
+  timeZone: z.string().refine(isTimeZone, 'No time zone has this name.'),
+  /** For how many days a deleted picture lies in its chart's bin. */
+  binDays: z.coerce.number().int().min(7, 'At least 7 days.').max(3650, 'At most 3650 days.').optional()
 });
+
+export const binDays = (caller: Caller): Promise<number> =>
+  inClinic(caller.clinicId, async (tx) => (await Clinic.findByPk(tx.clinicId, within(tx)))!.binDays);
 
 export async function changeSettings(caller: Caller, wish: z.infer<typeof settingsForm>): Promise<void> {
   await demand(caller, 'change settings', 'settings');

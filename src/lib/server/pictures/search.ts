@@ -1,11 +1,20 @@
 import { z } from 'zod';
-import type { ListedPicture, PictureFacets, PictureSearch, Sorting } from '../../core/picture/pictureSearch';
-import type { Tx } from '../database/connection';
-import { type Caller } from '../people/caller';
+import type {
+  FoundPicture,
+  ListedPicture,
+  PictureFacets,
+  PictureSearch,
+  Sorting
+} from '../../core/picture/pictureSearch';
+import { noteLook } from '../audit/looks';
+import { type Tx, inClinic } from '../database/connection';
+import { type Caller, demand } from '../people/caller';
 import { Problem } from '../problem';
 import { categoriesOf } from './categoryQueries';
 import { type PictureRow, pictureColumns } from './queries';
 import { viewsOf } from './views';
+
+const foundAtOnce = 60;
 
 /** One page of a list of pictures. */
 export interface PicturePage {
@@ -154,6 +163,33 @@ function atPlaces(
     ${kinds ? `cross join unnest(${value(search.kinds)}::text[]) d(kind)` : ''}
     cross join lateral (select a.picture_id from picture_at a where ${limits.join(' and ')}
       order by a.taken_at ${way}, a.picture_id ${way} ${throwsAway ? '' : `limit ${most}`}) each`;
+}
+
+/** Pictures of all charts of the clinic, with whose they are: what Find pictures shows. */
+export async function findPictures(
+  caller: Caller,
+  search: PictureSearch,
+  after: string | null
+): Promise<{ pictures: FoundPicture[]; older: string | null }> {
+  await demand(caller, 'view charts', 'pictures');
+  return inClinic(caller.clinicId, async (tx) => {
+    const { pictures, older } = await searchPictures(tx, caller, null, search, after, foundAtOnce);
+    const rows = await tx.sql<{ patient_id: string; name: string; record_number: string }>(
+      `select patient_id, trim(given_name || ' ' || family_name) as name, record_number from patient
+       where patient_id = any($1::uuid[])`,
+      [...new Set(pictures.map(({ patientId }) => patientId))]
+    );
+    const whose = new Map(rows.map((row) => [row.patient_id, row]));
+    for (const { patient_id } of rows)
+      noteLook(caller, 'searched', patient_id, { key: `pictures ${patient_id}`, patientId: patient_id });
+    return {
+      pictures: pictures.map((picture) => {
+        const { name, record_number } = whose.get(picture.patientId)!;
+        return { ...picture, patient: name, recordNumber: record_number };
+      }),
+      older
+    };
+  });
 }
 
 async function listed(tx: Tx, caller: Caller, rows: readonly FoundRow[]): Promise<ListedPicture[]> {

@@ -2,12 +2,12 @@
   import { type Place, placeKey, placeWords } from '$core/anatomy/place';
   import { placeOfKey } from '$core/anatomy/placeOfKey';
   import type { BodyMap } from '$core/anatomy/placeKind';
-  import type { Notation } from '$core/anatomy/teeth';
+  import { type Notation, deciduousLowerArch, deciduousUpperArch } from '$core/anatomy/teeth';
   import type { Snippet } from 'svelte';
   import Tabs from '../kit/Tabs.svelte';
   import BodyDrawing from './BodyDrawing.svelte';
   import PlacePill from './PlacePill.svelte';
-  import { type Sheet, sheetsOf } from './drawings';
+  import { type Sheet, growingSheets, sheetsOf } from './drawings';
 
   interface Props {
     maps: readonly BodyMap[];
@@ -43,10 +43,13 @@
   const keysOn = ({ drawing }: Sheet) => drawing.spots.map(({ place }) => placeKey(place));
   const chosenKeys = $derived(chosen.map(placeKey));
   const offeredKeys = $derived(offered.map(placeKey));
+  const milkKeys = [...deciduousUpperArch, ...deciduousLowerArch].map((tooth) =>
+    placeKey({ kind: 'tooth', tooth })
+  );
   const named = $derived(new Set([...Object.keys(counts), ...chosenKeys, ...offeredKeys]));
   const sheets = $derived(
     sheetsOf(maps).filter(
-      (sheet) => sheet.id !== 'milk teeth' || child || keysOn(sheet).some((key) => named.has(key))
+      (sheet) => !growingSheets.includes(sheet.id) || child || milkKeys.some((key) => named.has(key))
     )
   );
   /** Of several sheets the one with what is chosen or proposed comes up by itself. */

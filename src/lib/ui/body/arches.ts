@@ -44,6 +44,13 @@ const child: Mouth = {
   leastRoom: 0,
   labelOut: 31
 };
+/** Inside the permanent teeth of a mouth that has both: their names stand nearer to the middle. */
+const shed: Mouth = {
+  arch: { radiusX: 100, radiusY: 118, gap: 36, sweepDeg: 80 },
+  sizes: { incisor: [17, 14], canine: [18, 17], premolar: [22, 21], molar: [25, 24] },
+  leastRoom: 0,
+  labelOut: -23
+};
 /** Muzzles are longer than they are wide; what stands for a size is how long the row is, not the animal. */
 const animals: Record<ToothedSpecies, Mouth> = {
   dog: {
@@ -71,6 +78,30 @@ export const personsTeeth = (): BodyDrawing =>
 
 export const milkTeeth = (): BodyDrawing =>
   mouth(child, deciduousUpperArch, deciduousLowerArch, (tooth) => ({ kind: 'tooth', tooth }), toothKind);
+
+/** Permanent teeth in the outer arches, milk teeth in the inner ones: a mouth between the two. */
+export function mixedTeeth(): BodyDrawing {
+  const outer = mouth(adult, upperArch, lowerArch, (tooth) => ({ kind: 'tooth', tooth }), toothKind);
+  const inner = mouth(
+    shed,
+    deciduousUpperArch,
+    deciduousLowerArch,
+    (tooth) => ({ kind: 'tooth', tooth }),
+    toothKind
+  );
+  const also = new Map(inner.words.map(({ text, picks }) => [text, picks]));
+  return {
+    ...outer,
+    words: outer.words.map((word) => ({
+      ...word,
+      picks: word.picks && {
+        ...word.picks,
+        places: [...word.picks.places, ...(also.get(word.text)?.places ?? [])]
+      }
+    })),
+    spots: [...outer.spots, ...inner.spots]
+  };
+}
 
 export const animalTeeth = (species: ToothedSpecies): BodyDrawing =>
   mouth(

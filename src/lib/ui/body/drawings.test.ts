@@ -54,6 +54,8 @@ describe('what is right', () => {
     ['animal tooth:dog:108', 'animal tooth:dog:208'],
     ['animal tooth:horse:406', 'animal tooth:horse:306'],
     ['bone:person:wrist:right', 'bone:person:wrist:left'],
+    ['bone:person:thumb:right', 'bone:person:thumb:left'],
+    ['bone:person:great toe:right', 'bone:person:great toe:left'],
     ['bone:animal:stifle:right', 'bone:animal:stifle:left'],
     ['eye:right:up', 'eye:left:up']
   ])('lies at the viewer’s left: %s', (right, left) => expect(spotOf(right).x).toBeLessThan(spotOf(left).x));

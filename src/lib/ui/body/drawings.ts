@@ -1,9 +1,9 @@
 import type { BodyMap } from '$core/anatomy/placeKind';
-import { animalTeeth, milkTeeth, personsTeeth } from './arches';
+import { animalTeeth, milkTeeth, mixedTeeth, personsTeeth } from './arches';
 import type { BodyDrawing } from './drawing';
-import { animalsBones, bothEyes, personsBones } from './figures';
+import { animalsBones, bothEyes, handsAndFeet, personsBones } from './figures';
 
-/** One sheet of a map: a child's mouth has two, everything else one. */
+/** One sheet of a map: a mouth has three, a person's bones two, everything else one. */
 export interface Sheet {
   id: string;
   words: string;
@@ -13,15 +13,25 @@ export interface Sheet {
 const sheets: Record<BodyMap, () => Sheet[]> = {
   teeth: () => [
     { id: 'teeth', words: 'Teeth', drawing: personsTeeth() },
+    { id: 'mixed teeth', words: 'Mixed', drawing: mixedTeeth() },
     { id: 'milk teeth', words: 'Milk teeth', drawing: milkTeeth() }
   ],
   'dog teeth': () => [{ id: 'dog teeth', words: 'Teeth', drawing: animalTeeth('dog') }],
   'cat teeth': () => [{ id: 'cat teeth', words: 'Teeth', drawing: animalTeeth('cat') }],
   'horse teeth': () => [{ id: 'horse teeth', words: 'Teeth', drawing: animalTeeth('horse') }],
-  bones: () => [{ id: 'bones', words: 'Bones', drawing: personsBones() }],
+  bones: () => [
+    { id: 'bones', words: 'Bones', drawing: personsBones() },
+    { id: 'hands and feet', words: 'Hands and feet', drawing: handsAndFeet() }
+  ],
   'animal bones': () => [{ id: 'animal bones', words: 'Bones', drawing: animalsBones() }],
+  'dog bones': () => [{ id: 'dog bones', words: 'Bones', drawing: animalsBones('dog') }],
+  'cat bones': () => [{ id: 'cat bones', words: 'Bones', drawing: animalsBones('cat') }],
+  'horse bones': () => [{ id: 'horse bones', words: 'Bones', drawing: animalsBones('horse') }],
   eyes: () => [{ id: 'eyes', words: 'Eyes', drawing: bothEyes() }]
 };
+
+/** Sheets of a mouth that grows: shown to children, and where there are pictures of milk teeth. */
+export const growingSheets: readonly string[] = ['mixed teeth', 'milk teeth'];
 
 export const sheetsOf = (maps: readonly BodyMap[]): Sheet[] => maps.flatMap((map) => sheets[map]());
 

@@ -1,4 +1,5 @@
 import type { Place } from '$core/anatomy/place';
+import type { ToothedSpecies } from '$core/anatomy/animalTeeth';
 import { type BoneRegion, isPaired } from '$core/anatomy/places/bone';
 import { gazes } from '$core/anatomy/places/eye';
 import type { BodyDrawing, Spot } from './drawing';
@@ -82,16 +83,126 @@ export function personsBones(): BodyDrawing {
   };
 }
 
+/** Hands raised with the palms towards the viewer, and feet from above: as their pictures are hung. */
+export function handsAndFeet(): BodyDrawing {
+  const mirrored = (paths: readonly { path: (x: (at: number) => number) => string; stroke: number }[]) =>
+    paths.flatMap(({ path, stroke }) => [
+      { path: path((at) => at), stroke },
+      { path: path((at) => 400 - at), stroke }
+    ]);
+  return {
+    width: 400,
+    height: 446,
+    outline: mirrored([
+      {
+        path: (x) =>
+          `M${x(70)} 128Q${x(100)} 112 ${x(132)} 130Q${x(140)} 168 ${x(124)} 202H${x(80)}Q${x(64)} 166 ${x(70)} 128Z`,
+        stroke: 0
+      },
+      { path: (x) => `M${x(102)} 196V226`, stroke: 40 },
+      { path: (x) => `M${x(78)} 138L${x(57)} 84`, stroke: 20 },
+      { path: (x) => `M${x(92)} 130L${x(82)} 52`, stroke: 22 },
+      { path: (x) => `M${x(106)} 128L${x(106)} 36`, stroke: 23 },
+      { path: (x) => `M${x(122)} 132L${x(131)} 56`, stroke: 22 },
+      { path: (x) => `M${x(122)} 180Q${x(144)} 164 ${x(160)} 130`, stroke: 24 },
+      {
+        path: (x) =>
+          `M${x(64)} 302Q${x(100)} 272 ${x(142)} 286Q${x(150)} 330 ${x(128)} 372Q${x(128)} 430 ${x(102)} 434Q${x(78)} 430 ${x(80)} 376Q${x(64)} 340 ${x(64)} 302Z`,
+        stroke: 0
+      },
+      { path: (x) => `M${x(132)} 296V262`, stroke: 27 },
+      { path: (x) => `M${x(110)} 286V258`, stroke: 19 },
+      { path: (x) => `M${x(93)} 290L${x(90)} 267`, stroke: 18 },
+      { path: (x) => `M${x(79)} 298L${x(74)} 279`, stroke: 17 },
+      { path: (x) => `M${x(68)} 310L${x(60)} 295`, stroke: 16 }
+    ]),
+    words: [
+      { text: 'right', x: 102, y: 20 },
+      { text: 'left', x: 298, y: 20 }
+    ],
+    spots: bones('person', 200, {
+      'little finger': [133, 104, 15, 42, 21],
+      'ring finger': [114, 84, 15, 52, 7],
+      'middle finger': [94, 74, 15, 58, 0],
+      'index finger': [73, 86, 15, 52, -7],
+      thumb: [52, 152, 16, 44, -31],
+      hand: [99, 162, 42, 42],
+      wrist: [98, 216, 32, 20],
+      'great toe': [68, 268, 19, 30],
+      'second toe': [90, 266, 14, 26],
+      'third toe': [109, 275, 13, 23, 7],
+      'fourth toe': [124, 287, 12, 20, 14],
+      'little toe': [137, 302, 12, 17, 27],
+      foot: [98, 332, 44, 54],
+      ankle: [97, 386, 32, 26],
+      heel: [98, 418, 30, 20]
+    })
+  };
+}
+
+type Outline = BodyDrawing['outline'];
+/** What tells a dog from a cat and a horse when they lie on their backs. */
+const heads: Record<ToothedSpecies | 'any', Outline> = {
+  any: [
+    { path: 'M200 10Q224 12 228 46Q232 72 214 82H186Q168 72 172 46Q176 12 200 10Z', stroke: 0 },
+    { path: 'M176 60Q150 56 146 78', stroke: 13 },
+    { path: 'M224 60Q250 56 254 78', stroke: 13 }
+  ],
+  // A long muzzle, and ears that hang.
+  dog: [
+    {
+      path: 'M200 6Q214 7 216 28Q234 40 232 62Q228 84 200 86Q172 84 168 62Q166 40 184 28Q186 7 200 6Z',
+      stroke: 0
+    },
+    { path: 'M172 50Q150 54 148 90', stroke: 17 },
+    { path: 'M228 50Q250 54 252 90', stroke: 17 }
+  ],
+  // A round head, and ears that stand.
+  cat: [
+    { path: 'M200 20Q234 22 234 54Q232 84 200 86Q168 84 166 54Q166 22 200 20Z', stroke: 0 },
+    { path: 'M168 58L150 20L188 30Z', stroke: 0 },
+    { path: 'M232 58L250 20L212 30Z', stroke: 0 }
+  ],
+  // A long head that is narrow at the nose, and small ears.
+  horse: [
+    {
+      path: 'M200 4Q218 5 219 22Q222 40 230 58Q228 80 200 86Q172 80 170 58Q178 40 181 22Q182 5 200 4Z',
+      stroke: 0
+    },
+    { path: 'M176 70L162 92', stroke: 11 },
+    { path: 'M224 70L238 92', stroke: 11 }
+  ]
+};
+const tails: Record<ToothedSpecies | 'any', Outline> = {
+  any: [{ path: 'M200 312Q204 368 192 424', stroke: 12 }],
+  dog: [{ path: 'M200 312Q214 352 234 378', stroke: 13 }],
+  cat: [{ path: 'M200 312Q190 370 214 398Q232 420 206 434', stroke: 10 }],
+  horse: [
+    { path: 'M200 306V330', stroke: 14 },
+    { path: 'M200 326Q180 372 188 428Q200 436 212 428Q220 372 200 326Z', stroke: 0 }
+  ]
+};
+const paws: Outline = [
+  { path: 'M62 190L57 204', stroke: 30 },
+  { path: 'M338 190L343 204', stroke: 30 },
+  { path: 'M78 414L74 422', stroke: 30 },
+  { path: 'M322 414L326 422', stroke: 30 }
+];
+const hooves: Outline = [
+  { path: 'M50 182L76 190L66 216L38 206Z', stroke: 0 },
+  { path: 'M350 182L324 190L334 216L362 206Z', stroke: 0 },
+  { path: 'M66 402L94 406L88 434L58 430Z', stroke: 0 },
+  { path: 'M334 402L306 406L312 434L342 430Z', stroke: 0 }
+];
+
 /** An animal with four legs lying on its back, seen from above it, the head at the top. */
-export function animalsBones(): BodyDrawing {
+export function animalsBones(species: ToothedSpecies | null = null): BodyDrawing {
   const whose = 'animal';
   return {
     width: 400,
     height: 446,
     outline: [
-      { path: 'M200 10Q224 12 228 46Q232 72 214 82H186Q168 72 172 46Q176 12 200 10Z', stroke: 0 },
-      { path: 'M176 60Q150 56 146 78', stroke: 13 },
-      { path: 'M224 60Q250 56 254 78', stroke: 13 },
+      ...heads[species ?? 'any'],
       { path: 'M200 84V112', stroke: 34 },
       {
         path: 'M164 112Q200 96 236 112Q256 166 240 220Q236 262 240 300Q200 330 160 300Q164 262 160 220Q144 166 164 112Z',
@@ -101,7 +212,8 @@ export function animalsBones(): BodyDrawing {
       { path: 'M234 128L282 116L316 146L338 190', stroke: 22 },
       { path: 'M168 292L118 296L84 336L92 384L78 414', stroke: 24 },
       { path: 'M232 292L282 296L316 336L308 384L322 414', stroke: 24 },
-      { path: 'M200 312Q204 368 192 424', stroke: 12 }
+      ...tails[species ?? 'any'],
+      ...(species === 'horse' ? hooves : paws)
     ],
     words: [
       { text: 'right', x: 48, y: 40 },

@@ -50,7 +50,9 @@
   }
   let { chart, search, notation, may }: Props = $props();
 
-  const found = untrack(() => new FoundPictures(chart.patient.patientId, search, chart));
+  const found = untrack(
+    () => new FoundPictures(`/api/patients/${chart.patient.patientId}/pictures`, search, chart)
+  );
   const picked = new Picked();
   const chosen = $derived(found.search.places.flatMap((key) => placeOfKey(key) ?? []));
   /** What a chart without any visit begins with. */

@@ -23,8 +23,9 @@
     /** Whether Tab comes here. */
     current: boolean;
     onpoint: (picture: ListedPicture | null) => void;
+    picks: boolean;
   }
-  let { picture, notation, picked, list, bare, current, onpoint }: Props = $props();
+  let { picture, notation, picked, list, bare, current, onpoint, picks }: Props = $props();
   const name = $derived(pictureName(picture));
   const isPicked = $derived(picked.has(picture.pictureId));
   const kept = $derived(keptOf([picture]).length);
@@ -37,6 +38,7 @@
   /** What is dragged is this picture, or, where it is one of those picked, all of them. */
   const carried = (element: HTMLElement) =>
     draggable({
+      canDrag: () => picks,
       element,
       getInitialData: () => ({
         pictureIds: picked.has(picture.pictureId) ? picked.ids : [picture.pictureId]
@@ -66,7 +68,7 @@
     <Small {picture} alt="" frame={bare ? 'h-full w-full' : 'h-36 w-full shrink-0'} lazy />
     {#if !bare}
       <span class="block min-h-0 px-2.5 py-1.5 leading-tight">
-        <span class="line-clamp-1 font-semibold break-words">{name}</span>
+        <span class="line-clamp-2 font-semibold break-words">{name}</span>
         <span class="text-small text-ink-soft line-clamp-1"
           >{findings.length > 0 ? findings.join('; ') : underName(picture, notation)}</span
         >
@@ -79,21 +81,21 @@
       >
     {/if}
   </a>
-  <button
-    class="absolute top-0 left-0 flex size-11 items-center justify-center {isPicked
-      ? ''
-      : 'opacity-0 group-focus-within:opacity-100 group-hover:opacity-100 [@media(hover:none)]:opacity-100'}"
-    tabindex="-1"
-    aria-pressed={isPicked}
-    aria-label="Pick {name}"
-    onclick={pick}
-    data-testid="pick"
-  >
-    <span
-      class="flex size-6 items-center justify-center rounded-full border-2 {isPicked
-        ? 'bg-coral border-on-fill text-on-fill'
-        : 'border-ice bg-stage/70'}"
-      >{#if isPicked}<Check size={16} aria-hidden="true" />{/if}</span
+  {#if picks}<button
+      class="absolute top-0 left-0 flex size-11 items-center justify-center {isPicked
+        ? ''
+        : 'opacity-0 group-focus-within:opacity-100 group-hover:opacity-100 [@media(hover:none)]:opacity-100'}"
+      tabindex="-1"
+      aria-pressed={isPicked}
+      aria-label="Pick {name}"
+      onclick={pick}
+      data-testid="pick"
     >
-  </button>
+      <span
+        class="flex size-6 items-center justify-center rounded-full border-2 {isPicked
+          ? 'bg-coral border-on-fill text-on-fill'
+          : 'border-ice bg-stage/70'}"
+        >{#if isPicked}<Check size={16} aria-hidden="true" />{/if}</span
+      >
+    </button>{/if}
 </div>

@@ -22,12 +22,14 @@
     onpoint: (picture: ListedPicture | null) => void;
     /** What keys ask for of the picture that has the focus, or of those that are picked. */
     onkey: (event: KeyboardEvent, picture: ListedPicture) => void;
+    /** Whether pictures can be picked. */
+    picks?: boolean;
   }
-  let { found, picked, notation, form, label, head, onpoint, onkey }: Props = $props();
+  let { found, picked, notation, form, label, head, onpoint, onkey, picks = true }: Props = $props();
 
   const gapPx = 12;
   const leastPx = { grid: 190, strip: 112 };
-  const rowPx = { grid: 198, strip: 96 };
+  const rowPx = { grid: 214, strip: 96 };
   const headPx = 38;
   /** What it may be before the window is known: pages made on the server show their first pictures at once. */
   const usualRoom = { width: 880, height: 620 };
@@ -131,6 +133,7 @@
                   bare={form === 'strip'}
                   current={picture.pictureId === current}
                   {onpoint}
+                  {picks}
                 />
               </li>
             {/each}

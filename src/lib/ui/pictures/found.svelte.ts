@@ -4,10 +4,10 @@ import { attempt, send } from '../net/send';
 interface Page {
   pictures: ListedPicture[];
   older: string | null;
-  found: number | null;
+  found?: number | null;
 }
 
-/** The pictures of a chart that are searched for, as far as they have been looked at: page by page from the server. */
+/** Pictures that are searched for, as far as they have been looked at: page by page from the server. */
 export class FoundPictures {
   search = $state.raw<PictureSearch>()!;
   pictures = $state.raw<readonly ListedPicture[]>([]);
@@ -21,7 +21,8 @@ export class FoundPictures {
   private asked = 0;
 
   constructor(
-    private readonly patientId: string,
+    /** Where pages of them are asked for. */
+    private readonly url: string,
     search: PictureSearch,
     first: { pictures: readonly ListedPicture[]; older: string | null; found: number }
   ) {
@@ -78,6 +79,6 @@ export class FoundPictures {
   private page(after: string | null): Promise<Page> {
     const query = searchQuery(this.search);
     if (after !== null) query.set('after', after);
-    return send<Page>('GET', `/api/patients/${this.patientId}/pictures?${query}`);
+    return send<Page>('GET', `${this.url}?${query}`);
   }
 }

@@ -21,6 +21,7 @@
   const places: Found[] = [
     { value: '/', words: 'Today', detail: 'The day by room' },
     { value: '/arrivals', words: 'Arrivals', detail: 'What came in and belongs to nobody yet' },
+    { value: '/pictures', words: 'Find pictures', detail: 'Of all charts, by place, kind and day' },
     { value: '/patterns', words: 'Patterns', detail: 'What is taken, and in which order' },
     { value: '/retakes', words: 'Retakes', detail: 'How often and why pictures were taken again' },
     { value: '/settings', words: 'Settings', detail: 'Teeth, time, known sizes' },

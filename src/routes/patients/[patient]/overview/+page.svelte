@@ -28,9 +28,10 @@
   const sheets = $derived(
     sheetsOf(maps).filter(
       ({ id, drawing }) =>
-        id !== 'milk teeth' ||
-        isChild(patient.birthDate) ||
-        drawing.spots.some(({ place }) => counts[placeKey(place)])
+        id !== 'mixed teeth' &&
+        (!['milk teeth', 'hands and feet'].includes(id) ||
+          (id === 'milk teeth' && isChild(patient.birthDate)) ||
+          drawing.spots.some(({ place }) => counts[placeKey(place)]))
     )
   );
   const drawn = $derived(

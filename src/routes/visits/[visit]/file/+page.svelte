@@ -1,7 +1,7 @@
 <script lang="ts">
   import { page } from '$app/state';
   import { Link2, Send } from '@lucide/svelte';
-  import { mapsOfTrade } from '$core/anatomy/maps';
+  import { mapsOfTrade, ownMap } from '$core/anatomy/maps';
   import { type Place, placeKey, placeMap, samePlace, showPlaces } from '$core/anatomy/place';
   import { type PictureView, pictureName } from '$core/picture/pictureView';
   import BodyMap from '$ui/body/BodyMap.svelte';
@@ -46,11 +46,15 @@
     standing.filter((picture) => picture.slot && picture.slot.places.length > 0 && !picture.placed)
   );
   /** The drawings of the room's trade, and those that something here stands on already. */
+  const usual = $derived(mapsOfTrade(visit.trade, visit.patient));
   const maps = $derived([
     ...new Set([
-      ...mapsOfTrade(visit.trade, visit.patient),
+      ...usual,
       ...standing.flatMap(({ links, slot }) =>
-        [...links, ...(slot?.places ?? [])].flatMap((place) => placeMap(place) ?? [])
+        [...links, ...(slot?.places ?? [])].flatMap((place) => {
+          const map = placeMap(place);
+          return map ? [ownMap(map, usual)] : [];
+        })
       )
     ])
   ]);

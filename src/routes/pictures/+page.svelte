@@ -1,0 +1,140 @@
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { replaceState } from '$app/navigation';
+  import type { BodyMap as Map } from '$core/anatomy/placeKind';
+  import { type Place, placeKey } from '$core/anatomy/place';
+  import { mapOfKey } from '$core/anatomy/maps';
+  import { placeOfKey } from '$core/anatomy/placeOfKey';
+  import { type FoundPicture, type PictureSearch, searchQuery } from '$core/picture/pictureSearch';
+  import { type PictureKind, pictureKinds } from '$core/picture/pictureView';
+  import BodyMap from '$ui/body/BodyMap.svelte';
+  import { dayWords } from '$ui/clock';
+  import Select from '$ui/kit/Select.svelte';
+  import PictureDetails from '$ui/pictures/PictureDetails.svelte';
+  import PictureWindow from '$ui/pictures/PictureWindow.svelte';
+  import { FoundPictures } from '$ui/pictures/found.svelte';
+  import { kindWords } from '$ui/pictures/listedWords';
+  import { Picked } from '$ui/pictures/picked.svelte';
+  import TopStrip from '$ui/shell/TopStrip.svelte';
+
+  let { data } = $props();
+  const notation = $derived(data.who!.notation);
+  const found = untrack(
+    () => new FoundPictures('/api/pictures', data.search, { ...data, found: data.pictures.length })
+  );
+  const picked = new Picked();
+  const chosen = $derived(found.search.places.flatMap((key) => placeOfKey(key) ?? []));
+  const whole: { value: Map; words: string }[] = [
+    { value: 'teeth', words: 'Teeth' },
+    { value: 'bones', words: 'Bones' },
+    { value: 'dog teeth', words: 'Dog, teeth' },
+    { value: 'cat teeth', words: 'Cat, teeth' },
+    { value: 'horse teeth', words: 'Horse, teeth' },
+    { value: 'animal bones', words: 'Animal, bones' },
+    { value: 'eyes', words: 'Eyes' }
+  ];
+  const askedMap = untrack(() => data.search.places.map(mapOfKey).find(Boolean) ?? 'teeth');
+  let map = $state<Map>(askedMap);
+  const any = '';
+  const anyKind = { value: any, words: 'Any kind' };
+  const kinds = pictureKinds.map((kind) => ({ value: kind as string, words: kindWords[kind] }));
+  const spans = [
+    { value: any, words: 'Of any time' },
+    { value: '7', words: 'Of the last week' },
+    { value: '31', words: 'Of the last month' },
+    { value: '366', words: 'Of the last year' }
+  ];
+  let span = $state(any);
+  const dayMs = 86_400_000;
+
+  async function limit(part: Partial<PictureSearch>) {
+    const asking = found.ask(part);
+    const query = searchQuery(found.search).toString();
+    replaceState(query ? `?${query}` : location.pathname, {});
+    await asking;
+  }
+  function pick(places: readonly Place[], on: boolean) {
+    const keys = places.map(placeKey);
+    const others = found.search.places.filter((key) => !keys.includes(key));
+    void limit({ places: on ? [...others, ...keys] : others });
+  }
+  const choose = (place: Place) => pick([place], !found.search.places.includes(placeKey(place)));
+  let pointed = $state.raw<FoundPicture | null>(null);
+  const whoseVisit = (visitId: string) =>
+    found.pictures.find((picture) => picture.visitId === visitId) as FoundPicture | undefined;
+</script>
+
+<svelte:head><title>Find pictures · Yonder Tray</title></svelte:head>
+<div class="h-page flex flex-col">
+  <TopStrip />
+  <main class="flex min-h-0 flex-1 gap-4 px-4 pb-4">
+    <section class="panel flex w-80 shrink-0 flex-col gap-3 p-4 xl:w-96" aria-labelledby="find">
+      <h1 id="find" class="text-lead font-bold">Find pictures of all charts</h1>
+      <Select
+        label="Kind"
+        value={found.search.kinds[0] ?? any}
+        options={[anyKind, ...kinds]}
+        onchange={(kind) => limit({ kinds: kind === any ? [] : [kind as PictureKind] })}
+        testid="find-kind"
+      />
+      <Select
+        label="Time"
+        bind:value={span}
+        options={spans}
+        onchange={(days) =>
+          limit({ from: days === any ? null : new Date(Date.now() - Number(days) * dayMs).toISOString() })}
+        testid="find-time"
+      />
+      <Select label="Part of the body" bind:value={map} options={whole} testid="find-map" />
+      <div class="min-h-0 flex-1">
+        {#key map}
+          <BodyMap
+            maps={[map]}
+            {notation}
+            {chosen}
+            child
+            onchoose={choose}
+            onpick={pick}
+            label="Places to find pictures of"
+          />
+        {/key}
+      </div>
+    </section>
+    <section class="panel flex min-w-0 flex-1 flex-col p-4 pb-2" aria-labelledby="found">
+      <h2 id="found" class="text-lead mb-2 font-bold">
+        {found.looking
+          ? 'Looking.'
+          : found.limited
+            ? 'What fits, newest first'
+            : 'All pictures, newest first'}
+      </h2>
+      {#if found.pictures.length === 0}
+        <p class="text-ink-soft flex-1 py-6 text-center">
+          {found.looking ? 'Looking.' : 'No picture fits all of this.'}
+        </p>
+      {:else}
+        <PictureWindow
+          {found}
+          {picked}
+          {notation}
+          form="grid"
+          picks={false}
+          label="Pictures, newest first"
+          onpoint={(picture) => (pointed = (picture as FoundPicture | null) ?? pointed)}
+          onkey={() => {}}
+        >
+          {#snippet head(visitId)}
+            {@const first = whoseVisit(visitId)}
+            {#if first}
+              <h3 class="flex h-full items-end gap-2 pb-1.5 leading-tight">
+                <a class="font-bold hover:underline" href="/patients/{first.patientId}">{first.patient}</a>
+                <span class="text-ink-soft">{first.recordNumber} · {dayWords(first.takenAt)}</span>
+              </h3>
+            {/if}
+          {/snippet}
+        </PictureWindow>
+      {/if}
+      <PictureDetails picture={pointed} {notation} categories={[]} />
+    </section>
+  </main>
+</div>
