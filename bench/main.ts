@@ -16,6 +16,7 @@ import { benchExposures } from './exposures';
 import { benchFrames } from './frames';
 import { fullMouthVisit } from './fullMouthVisit';
 import { truthOfGuides } from './guides';
+import { studyHostile } from './hostile';
 import { benchIntake } from './intake';
 import {
   benchMeasuring,
@@ -114,7 +115,10 @@ const parts: Record<string, () => Promise<void>> = {
 };
 
 /** Studies that take long: they run when they are asked for. */
-const long: Record<string, () => Promise<void>> = { kills: () => benchKills(folder) };
+const long: Record<string, () => Promise<void>> = {
+  kills: () => benchKills(folder),
+  hostile: async () => studyHostile()
+};
 
 const asked = process.argv.slice(2).filter((each) => each !== '--long');
 const withLong = process.argv.includes('--long');

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { onMount, untrack } from 'svelte';
-  import { Archive, ArchiveRestore, Images, Scissors, StickyNote } from '@lucide/svelte';
+  import { Archive, ArchiveRestore, Images, Scissors, StickyNote, Undo2 } from '@lucide/svelte';
   import { arrivalName, isExposure } from '$core/arrivals/arrivalView';
   import BringIn from '$ui/arrivals/BringIn.svelte';
   import BundleList from '$ui/arrivals/BundleList.svelte';
@@ -200,6 +200,13 @@
             <button class="button text-small px-3" onclick={writeNote} data-testid="write-note"
               ><StickyNote size={17} aria-hidden="true" />Note</button
             >
+            {#if bundle.source === 'chart' && !bundle.putAway}
+              <button
+                class="button text-small px-3"
+                onclick={() => void desk.sort('to-chart')}
+                data-testid="to-chart"><Undo2 size={17} aria-hidden="true" />Back to its chart</button
+              >
+            {/if}
             {#if shown.parts > 0}
               <button
                 class="button text-small px-3"

@@ -22,7 +22,16 @@ import { bandOf } from '../visits/visitHead';
 import { visitsAround } from '../visits/visitList';
 import { readAbout, saysOfAbout } from './about';
 import { inFileOf } from './arrivals';
-import { type ArrivalRow, bundleRows, bundlesWaiting, heldRows, markPutAway, waitingCount } from './queries';
+import { backToChart } from '../pictures/away';
+import {
+  type ArrivalRow,
+  bundleRows,
+  bundlesWaiting,
+  heldRows,
+  markGiven,
+  markPutAway,
+  waitingCount
+} from './queries';
 
 const mostBundles = 300;
 const mostLooked = 5_000;
@@ -145,6 +154,8 @@ export const sortWish = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('join'), bundleId: z.uuid(), with: z.uuid() }),
   z.strictObject({ kind: z.literal('put-away'), arrivalIds: ids }),
   z.strictObject({ kind: z.literal('bring-back'), arrivalIds: ids }),
+  /** What was taken out of a chart goes back into it, to where it lay. */
+  z.strictObject({ kind: z.literal('to-chart'), arrivalIds: ids }),
   /** A series that was made of numbered pictures is these pictures again. */
   z.strictObject({ kind: z.literal('singly'), arrivalIds: ids }),
   z.strictObject({ kind: z.literal('note'), arrivalIds: ids, remark: z.string().trim().max(1_000) })
@@ -200,6 +211,14 @@ async function sorted(tx: Tx, caller: Caller, wish: SortWish): Promise<string> {
     await writeAudit(tx, caller, 'arrivals sorted', held[0], { kind: 'singly', pictures: single.length });
     return rows[0].bundle_id;
   }
+  if (wish.kind === 'to-chart') {
+    await demand(caller, 'acquire', held[0]);
+    const pictureIds = rows.flatMap(({ picture_id }) => picture_id ?? []);
+    if (pictureIds.length !== rows.length) throw notFromChart();
+    const visits = await backToChart(tx, caller, pictureIds);
+    for (const row of rows) await markGiven(tx, row.arrival_id, visits.get(row.picture_id!)!);
+    return rows[0].bundle_id;
+  }
   if (wish.kind === 'note') {
     await tx.sql('update arrival set remark = $1 where arrival_id = any($2::uuid[])', wish.remark, held);
     return rows[0].bundle_id;
@@ -219,6 +238,14 @@ export async function heldWaiting(tx: Tx, arrivalIds: readonly string[]): Promis
   if (rows.some(({ given_to }) => given_to)) throw givenAlready();
   return rows;
 }
+
+const notFromChart = () =>
+  new Problem(
+    'not-from-a-chart',
+    'Not all of this was taken out of a chart.',
+    'Give it to a visit instead.',
+    409
+  );
 
 export const givenAlready = () =>
   new Problem(

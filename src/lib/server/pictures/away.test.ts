@@ -197,6 +197,24 @@ describe('a picture that is taken back to Arrivals', () => {
     expect((await clinic.inside(checkAudit)).wrong).toEqual([]);
   });
 
+  it('goes back to where it lay by one press, and the chart says no more that it waits', async () => {
+    const { visitId, pictures } = await visitWith(1);
+    const before = (await clinic.trayOf(visitId)).tray;
+    await takeAway(assistant(), newId(), 'arrivals', { pictureIds: pictures, reason: 'By mistake' });
+    const [bundle] = await waiting();
+    const arrivalIds = (await arrivalsOfBundle(clinic.caller(), bundle.bundleId)).map(
+      ({ arrivalId }) => arrivalId
+    );
+    await expect(
+      sortArrivals(clinic.caller('front-desk'), newId(), { kind: 'to-chart', arrivalIds })
+    ).rejects.toMatchObject({ code: 'not-allowed' });
+    await sortArrivals(assistant(), newId(), { kind: 'to-chart', arrivalIds });
+    expect(await shownIn(visitId)).toEqual(pictures);
+    expect((await clinic.trayOf(visitId)).tray.wells).toEqual(before.wells);
+    expect((await chart(clinic.caller(), clinic.patientId)).onDesk).toEqual([]);
+    expect(await waiting()).toEqual([]);
+  });
+
   it('is never removed there when a device exposed it, however long it was put away', async () => {
     const { pictures } = await visitWith(1);
     await takeAway(assistant(), newId(), 'arrivals', { pictureIds: pictures, reason: 'Nobody knows' });

@@ -104,6 +104,27 @@ export async function bringBackPictures(
   );
 }
 
+/**
+ * Lays pictures that wait on the sorting desk back into the chart that they were taken out of, each written down.
+ * @returns in which visit each lies
+ */
+export async function backToChart(
+  tx: Tx,
+  caller: Caller,
+  pictureIds: readonly string[]
+): Promise<Map<string, string>> {
+  const rows: PictureRow[] = [];
+  for (const id of pictureIds) rows.push(await pictureRow(tx, id, 'away'));
+  await returnTo(tx, caller, rows);
+  for (const row of rows)
+    await writeAudit(tx, caller, 'picture brought back', row.picture_id, {
+      patientId: row.patient_id,
+      visit: row.visit_id,
+      from: 'Arrivals'
+    });
+  return new Map(rows.map((row) => [row.picture_id, row.visit_id]));
+}
+
 /** Lays pictures where they lay before they were taken away, and says so to whoever follows their visits. */
 async function returnTo(tx: Tx, caller: Caller, rows: readonly PictureRow[]): Promise<void> {
   const last = await awayOf(

@@ -168,7 +168,7 @@ export class Desk {
     return true;
   }
 
-  async sort(kind: 'split' | 'put-away' | 'bring-back'): Promise<void> {
+  async sort(kind: 'split' | 'put-away' | 'bring-back' | 'to-chart'): Promise<void> {
     const arrivalIds = this.meant.map(({ arrivalId }) => arrivalId);
     if (arrivalIds.length === 0) return;
     let split = '';
