@@ -89,6 +89,20 @@ describe('the bin of a chart', () => {
     expect(await shownIn(visitId)).toEqual([]);
   });
 
+  it('takes a picture once, whoever else deletes it at the same moment', async () => {
+    const { visitId, pictures } = await visitWith(2);
+    const both = await Promise.allSettled([
+      remove(pictures, 'Twice'),
+      takeAway(clinic.caller(), newId(), 'bin', { pictureIds: pictures.toReversed(), reason: 'Twice' })
+    ]);
+    expect(both.map(({ status }) => status).sort()).toEqual(['fulfilled', 'rejected']);
+    expect(both.find(({ status }) => status === 'rejected')).toMatchObject({
+      reason: { code: 'in-the-bin' }
+    });
+    expect(await shownIn(visitId)).toEqual([]);
+    expect(await inBin(pictures)).toHaveLength(2);
+  });
+
   it('is refused to the front desk, and takes nothing where one of several can’t go', async () => {
     const { visitId, pictures } = await visitWith(1);
     await expect(

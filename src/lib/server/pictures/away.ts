@@ -36,11 +36,13 @@ export async function takeAway(
   await demand(caller, to === 'bin' ? 'delete pictures' : 'acquire', ids[0]);
   return inClinic(caller.clinicId, (tx) =>
     once(tx, caller.userId, key, async () => {
-      const rows = await rowsOf(tx, ids);
+      const before = await rowsOf(tx, ids);
       const trays = await heldTrays(
         tx,
-        rows.flatMap(({ tray_id }) => tray_id ?? [])
+        before.flatMap(({ tray_id }) => tray_id ?? [])
       );
+      const rows = await heldRowsOf(tx, ids);
+      if (rows.some(({ tray_id }) => tray_id !== null && !trays.has(tray_id))) throw movedMeanwhile();
       for (const row of rows) demandUnconfirmed(caller, row, trays);
       for (const [trayId, tray] of trays) {
         const events = rows
@@ -175,6 +177,23 @@ async function rowsOf(tx: Tx, ids: readonly string[]): Promise<PictureRow[]> {
   for (const id of ids) rows.push(await pictureRow(tx, id));
   return rows;
 }
+
+/** The same as they are once nobody else can take them away, or has: two who delete one picture wait for one another. */
+async function heldRowsOf(tx: Tx, ids: readonly string[]): Promise<PictureRow[]> {
+  await tx.sql(
+    'select 1 from picture where picture_id = any($1::uuid[]) order by picture_id for update',
+    uuids(ids)
+  );
+  return rowsOf(tx, ids);
+}
+
+const movedMeanwhile = () =>
+  new Problem(
+    'moved-meanwhile',
+    'Somebody has moved one of these pictures in the meantime.',
+    'Look at the chart again, and do it once more.',
+    409
+  );
 
 /** Trays held in one order whoever asks, so that two never wait for one another for ever. */
 async function heldTrays(tx: Tx, trayIds: readonly string[]): Promise<Map<string, StoredTray>> {

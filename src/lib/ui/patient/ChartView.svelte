@@ -416,6 +416,14 @@
         {/snippet}
       </PictureWindow>
     {/if}
+    {#if found.failed}
+      <p class="bg-brass-wash text-brass my-1.5 rounded-lg px-3 py-1.5 font-semibold">
+        Older pictures did not come.
+        <button class="ml-2 underline" onclick={() => void found.more(true)} data-testid="more-again"
+          >Fetch them</button
+        >
+      </p>
+    {/if}
     {#if picked.count > 0}
       <PickedBar
         {picked}

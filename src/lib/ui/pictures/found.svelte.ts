@@ -15,6 +15,8 @@ export class FoundPictures {
   found = $state(0);
   /** Whether a first page is on its way. */
   looking = $state(false);
+  /** Whether the next page did not come: it is fetched again when somebody asks for it. */
+  failed = $state(false);
   private older = $state.raw<string | null>(null);
   private fetching = false;
   /** Of several questions only the last one's answer counts. */
@@ -32,7 +34,7 @@ export class FoundPictures {
 
   begin(first: { pictures: readonly ListedPicture[]; older: string | null; found: number }): void {
     this.asked++;
-    this.fetching = this.looking = false;
+    this.fetching = this.looking = this.failed = false;
     this.pictures = first.pictures;
     this.older = first.older;
     this.found = first.found;
@@ -61,9 +63,10 @@ export class FoundPictures {
     if (asked === this.asked) this.looking = false;
   }
 
-  /** The next page, where there is one and it is not on its way. */
-  async more(): Promise<void> {
-    if (this.fetching || this.older === null) return;
+  /** The next page, where there is one and it is not on its way; after one that did not come only for who asks. */
+  async more(again = false): Promise<void> {
+    if (this.fetching || this.older === null || (this.failed && !again)) return;
+    this.failed = false;
     this.fetching = true;
     const asked = this.asked;
     const worked = await attempt(async () => {
@@ -72,7 +75,7 @@ export class FoundPictures {
       this.pictures = [...this.pictures, ...page.pictures];
       this.older = page.older;
     });
-    if (!worked && asked === this.asked) this.older = null;
+    if (!worked && asked === this.asked) this.failed = true;
     this.fetching = false;
   }
 
