@@ -24,21 +24,27 @@ const copies = (patient: string, from: number, until: number) => `
       select m.clinic_id, m.picture_id, v.key, v.webp from made m, one, picture_preview v where v.picture_id = one.picture_id)
   select 1`;
 
-/** A chart with many pictures against one with few: until a picture is seen, and what the page holds in memory then. */
-export async function benchCharts(clinic: RunningClinic, browser: Browser): Promise<Row[]> {
-  const asking = await Asking.as(clinic, 'orsin', password);
-  const [{ patient_id: patient, room_id: roomId }] = await clinic.rows<{
+/** A visit with one picture, of which the others are made. @returns whose it is */
+async function onePicture(clinic: RunningClinic, asking: Asking): Promise<string> {
+  const [{ patient_id: patientId, room_id: roomId }] = await clinic.rows<{
     patient_id: string;
     room_id: string;
   }>(
     `select p.patient_id, r.room_id from patient p join room r using (clinic_id)
      where p.record_number = 'QS-1060' and r.name = 'Teeth'`
   );
-  const { visitId } = (await asking.send('POST', '/api/visits', { patientId: patient, roomId })).said;
+  const { visitId } = (await asking.send('POST', '/api/visits', { patientId, roomId })).said;
   const png = await sharp({ create: { width: 400, height: 300, channels: 3, background: '#445566' } })
     .png()
     .toBuffer();
   await asking.send('POST', `/api/visits/${String(visitId)}/files?name=one.png`, new Uint8Array(png));
+  return patientId;
+}
+
+/** A chart with many pictures against one with few: until a picture is seen, and what the page holds in memory then. */
+export async function benchCharts(clinic: RunningClinic, browser: Browser): Promise<Row[]> {
+  const asking = await Asking.as(clinic, 'orsin', password);
+  const patient = await onePicture(clinic, asking);
   await clinic.rows(copies(patient, 1, few - 1));
   const measured = async () => {
     const seen: number[] = [];
@@ -109,18 +115,7 @@ const searched = 25;
 /** Finding pictures by place, day and kind among all charts. */
 export async function benchFinding(clinic: RunningClinic): Promise<Row[]> {
   const orsin = await Asking.as(clinic, 'orsin', password);
-  const [{ patient_id: patientId, room_id: roomId }] = await clinic.rows<{
-    patient_id: string;
-    room_id: string;
-  }>(
-    `select p.patient_id, r.room_id from patient p join room r using (clinic_id)
-     where p.record_number = 'QS-1060' and r.name = 'Teeth'`
-  );
-  const { visitId } = (await orsin.send('POST', '/api/visits', { patientId, roomId })).said;
-  const png = await sharp({ create: { width: 40, height: 30, channels: 3, background: '#445566' } })
-    .png()
-    .toBuffer();
-  await orsin.send('POST', `/api/visits/${String(visitId)}/files?name=one.png`, new Uint8Array(png));
+  await onePicture(clinic, orsin);
   const measured = async () => {
     const medians = [];
     for (const question of questions) {

@@ -62,6 +62,7 @@
       : mapsOfTrade(chart.patient.kind === 'animal' ? 'animals' : 'teeth', chart.patient).slice(0, 1)
   );
   const total = $derived(Object.values(chart.facets.kinds).reduce((sum, count) => sum + count, 0));
+  const hasNotes = $derived(chart.joins.length + chart.onDesk.length + chart.moves.length > 0);
   const visits = $derived(new Map(chart.visits.map((visit) => [visit.visitId, visit])));
 
   const keptOfVisit = (visitId: string) =>
@@ -328,25 +329,35 @@
           >{/if}
       </span>
     </div>
-    <JoinedNotes patient={chart.patient} joins={chart.joins} mayJoin={may.joinCharts} />
-    {#each chart.onDesk as { at, by, reason } (at)}
-      <p class="bg-brass-wash text-small mt-1.5 rounded-lg px-3 py-1.5" data-testid="on-desk">
-        A picture was taken out of here to <a class="font-semibold underline" href="/arrivals">Arrivals</a> on {dayWords(
-          at
-        )}, by {by}: {reason}
-      </p>
-    {/each}
-    {#each chart.moves as move (move.at)}
-      <p class="bg-brass-wash text-small mt-1.5 rounded-lg px-3 py-1.5" data-testid="moved">
-        {#if move.what === 'within'}A picture was moved to another visit of this chart
-        {:else}
-          A picture {move.what === 'left' ? 'was moved from here to' : 'came here from'}
-          <a class="font-semibold underline" href="/patients/{move.patientId}"
-            >{move.patient} ({move.recordNumber})</a
-          >
-        {/if} on {dayWords(move.at)}, by {move.by}: {move.reason}
-      </p>
-    {/each}
+    {#if hasNotes}
+      <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+      <div
+        class="max-h-28 shrink-0 overflow-y-auto"
+        tabindex="0"
+        role="region"
+        aria-label="What happened to this chart"
+      >
+        <JoinedNotes patient={chart.patient} joins={chart.joins} mayJoin={may.joinCharts} />
+        {#each chart.onDesk as { at, by, reason } (at)}
+          <p class="bg-brass-wash text-small mt-1.5 rounded-lg px-3 py-1.5" data-testid="on-desk">
+            A picture was taken out of here to <a class="font-semibold underline" href="/arrivals">Arrivals</a
+            >
+            on {dayWords(at)}, by {by}: {reason}
+          </p>
+        {/each}
+        {#each chart.moves as move (move.at)}
+          <p class="bg-brass-wash text-small mt-1.5 rounded-lg px-3 py-1.5" data-testid="moved">
+            {#if move.what === 'within'}A picture was moved to another visit of this chart
+            {:else}
+              A picture {move.what === 'left' ? 'was moved from here to' : 'came here from'}
+              <a class="font-semibold underline" href="/patients/{move.patientId}"
+                >{move.patient} ({move.recordNumber})</a
+              >
+            {/if} on {dayWords(move.at)}, by {move.by}: {move.reason}
+          </p>
+        {/each}
+      </div>
+    {/if}
     {#if found.pictures.length === 0}
       <p class="text-ink-soft flex-1 py-6 text-center">
         {found.looking

@@ -1,5 +1,4 @@
 <script lang="ts">
-  import { Check } from '@lucide/svelte';
   import { draggable } from '@atlaskit/pragmatic-drag-and-drop/element/adapter';
   import type { Notation } from '$core/anatomy/teeth';
   import type { ListedPicture } from '$core/picture/pictureSearch';
@@ -8,6 +7,7 @@
   import { pictureName } from '$core/picture/pictureView';
   import { dayWords } from '../clock';
   import { countWords } from '../words';
+  import PickMark from './PickMark.svelte';
   import Small from './Small.svelte';
   import { underName } from './listedWords';
   import type { Picked } from './picked.svelte';
@@ -31,10 +31,6 @@
   const kept = $derived(keptOf([picture]).length);
   const findings = $derived(findingsOf(picture.layers).map(({ finding }) => finding.words));
 
-  function pick(event: MouseEvent) {
-    if (event.shiftKey) picked.stretch(list, picture);
-    else picked.toggle(picture);
-  }
   /** What is dragged is this picture, or, where it is one of those picked, all of them. */
   const carried = (element: HTMLElement) =>
     draggable({
@@ -81,21 +77,13 @@
       >
     {/if}
   </a>
-  {#if picks}<button
-      class="absolute top-0 left-0 flex size-11 items-center justify-center {isPicked
+  {#if picks}<PickMark
+      {picture}
+      {picked}
+      {list}
+      onStage
+      where="absolute top-0 left-0 {isPicked
         ? ''
         : 'opacity-0 group-focus-within:opacity-100 group-hover:opacity-100 [@media(hover:none)]:opacity-100'}"
-      tabindex="-1"
-      aria-pressed={isPicked}
-      aria-label="Pick {name}"
-      onclick={pick}
-      data-testid="pick"
-    >
-      <span
-        class="flex size-6 items-center justify-center rounded-full border-2 {isPicked
-          ? 'bg-coral border-on-fill text-on-fill'
-          : 'border-ice bg-stage/70'}"
-        >{#if isPicked}<Check size={16} aria-hidden="true" />{/if}</span
-      >
-    </button>{/if}
+    />{/if}
 </div>

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { ArrowDown, ArrowUp, Check } from '@lucide/svelte';
+  import { ArrowDown, ArrowUp } from '@lucide/svelte';
   import {
     type ColumnDef,
     type SortingState,
@@ -8,7 +8,7 @@
     tableFeatures
   } from '@tanstack/svelte-table';
   import { createVirtualizer } from '@tanstack/svelte-virtual';
-  import { tick, untrack } from 'svelte';
+  import { untrack } from 'svelte';
   import { get } from 'svelte/store';
   import { showPlaces } from '$core/anatomy/place';
   import type { Notation } from '$core/anatomy/teeth';
@@ -17,7 +17,10 @@
   import { dayWords } from '../clock';
   import Small from './Small.svelte';
   import type { FoundPictures } from './found.svelte';
+  import PickMark from './PickMark.svelte';
   import { kindWords } from './listedWords';
+  import { ListFocus } from './listFocus.svelte';
+  import { rowsOf } from './pictureRows';
   import type { Picked } from './picked.svelte';
 
   interface Props {
@@ -95,37 +98,14 @@
     if (!found.all && (seen.at(-1)?.index ?? 0) >= rows.length - aheadRows) void found.more();
   });
 
-  let at = $state('');
-  const current = $derived(
-    found.pictures.some(({ pictureId }) => pictureId === at) ? at : (found.pictures[0]?.pictureId ?? '')
-  );
-  const framesWaited = 20;
-  async function goTo(index: number) {
-    const picture = found.pictures[index];
-    if (!picture) return;
-    at = picture.pictureId;
-    get(virtualizer).scrollToIndex(index);
-    for (let i = 0; i < framesWaited; i++) {
-      await tick();
-      const link = box?.querySelector<HTMLElement>(`[data-picture="${picture.pictureId}"]`);
-      if (link) return link.focus({ preventScroll: true });
-      await new Promise(requestAnimationFrame);
-    }
-  }
-  function onKeydown(event: KeyboardEvent) {
-    const id = (event.target as HTMLElement).closest<HTMLElement>('[data-picture]')?.dataset.picture;
-    const index = found.pictures.findIndex(({ pictureId }) => pictureId === id);
-    if (index < 0) return;
-    const last = found.pictures.length - 1;
-    const to = { ArrowDown: index + 1, ArrowUp: index - 1, Home: 0, End: last }[event.key];
-    if (to === undefined) return onkey(event, found.pictures[index]);
-    event.preventDefault();
-    if (event.shiftKey && found.pictures[to]) {
-      if (!picked.has(id!)) picked.toggle(found.pictures[index]);
-      picked.stretch(found.pictures, found.pictures[to]);
-    }
-    void goTo(to);
-  }
+  const focus = new ListFocus(() => ({
+    found,
+    picked,
+    rows: rowsOf(found.pictures, 1, false),
+    box,
+    scrollTo: (row) => get(virtualizer).scrollToIndex(row),
+    onkey
+  }));
   const filed = (picture: ListedPicture) =>
     picture.categories.flatMap((id) => categories.find(({ categoryId }) => categoryId === id)?.name ?? []);
 </script>
@@ -137,7 +117,7 @@
   role="table"
   aria-label={label}
   aria-rowcount={found.found + 1}
-  onkeydown={onKeydown}
+  onkeydown={focus.onKeydown}
   tabindex="-1"
   data-testid="picture-table"
 >
@@ -186,22 +166,7 @@
         onpointerleave={() => onpoint(null)}
       >
         <span role="cell">
-          <button
-            class="flex size-11 items-center justify-center"
-            tabindex="-1"
-            aria-pressed={isPicked}
-            aria-label="Pick {pictureName(picture)}"
-            onclick={(event) =>
-              event.shiftKey ? picked.stretch(found.pictures, picture) : picked.toggle(picture)}
-            data-testid="pick"
-          >
-            <span
-              class="flex size-6 items-center justify-center rounded-full border-2 {isPicked
-                ? 'border-coral bg-coral text-on-fill'
-                : 'border-ink-soft'}"
-              >{#if isPicked}<Check size={16} aria-hidden="true" />{/if}</span
-            >
-          </button>
+          <PickMark {picture} {picked} list={found.pictures} />
         </span>
         <span role="cell"><Small {picture} alt="" frame="h-12 w-14 rounded" lazy /></span>
         {#each table.getAllLeafColumns() as each (each.id)}
@@ -213,7 +178,7 @@
                   ? 'line-clamp-1'
                   : 'line-clamp-2'}"
                 href="/visits/{picture.visitId}/measure?picture={picture.pictureId}"
-                tabindex={picture.pictureId === current ? 0 : -1}
+                tabindex={picture.pictureId === focus.current ? 0 : -1}
                 aria-label="{words}{isPicked ? ', picked' : ''}"
                 data-testid="chart-picture"
                 data-picture={picture.pictureId}

@@ -1,14 +1,15 @@
 <script lang="ts">
   import { createVirtualizer } from '@tanstack/svelte-virtual';
-  import { tick, untrack } from 'svelte';
+  import { untrack } from 'svelte';
   import type { Snippet } from 'svelte';
   import { get } from 'svelte/store';
   import type { Notation } from '$core/anatomy/teeth';
   import type { ListedPicture } from '$core/picture/pictureSearch';
   import PictureCard from './PictureCard.svelte';
   import type { FoundPictures } from './found.svelte';
+  import { ListFocus } from './listFocus.svelte';
   import type { Picked } from './picked.svelte';
-  import { type PictureRow, rowOf, rowsOf, stepped } from './pictureRows';
+  import { type PictureRow, rowsOf } from './pictureRows';
 
   interface Props {
     found: FoundPictures;
@@ -65,41 +66,14 @@
     if (!found.all && (seen.at(-1)?.index ?? 0) >= rows.length - aheadRows) void found.more();
   });
 
-  /** The picture that Tab comes to. */
-  let at = $state('');
-  const current = $derived(
-    found.pictures.some(({ pictureId }) => pictureId === at) ? at : (found.pictures[0]?.pictureId ?? '')
-  );
-  const moving = ['ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown', 'Home', 'End'];
-  const framesWaited = 20;
-
-  async function goTo(pictureId: string) {
-    at = pictureId;
-    const place = rowOf(rows, pictureId);
-    if (!place) return;
-    get(virtualizer).scrollToIndex(place.row);
-    for (let i = 0; i < framesWaited; i++) {
-      await tick();
-      const link = box?.querySelector<HTMLElement>(`[data-picture="${pictureId}"]`);
-      if (link) return link.focus({ preventScroll: true });
-      await new Promise(requestAnimationFrame);
-    }
-  }
-  function onKeydown(event: KeyboardEvent) {
-    const id = (event.target as HTMLElement).closest<HTMLElement>('[data-picture]')?.dataset.picture;
-    const picture = found.pictures.find(({ pictureId }) => pictureId === id);
-    if (!picture) return;
-    if (moving.includes(event.key)) {
-      event.preventDefault();
-      const next = stepped(rows, picture.pictureId, event.key);
-      if (event.shiftKey && next !== picture.pictureId) {
-        if (!picked.has(picture.pictureId)) picked.toggle(picture);
-        const to = found.pictures.find(({ pictureId }) => pictureId === next)!;
-        picked.stretch(found.pictures, to);
-      }
-      void goTo(next);
-    } else onkey(event, picture);
-  }
+  const focus = new ListFocus(() => ({
+    found,
+    picked,
+    rows,
+    box,
+    scrollTo: (row) => get(virtualizer).scrollToIndex(row),
+    onkey
+  }));
 </script>
 
 <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
@@ -108,8 +82,8 @@
   class="min-h-0 flex-1 overflow-y-auto p-1"
   role="region"
   aria-label={label}
-  tabindex={found.pictures.length === 0 ? undefined : -1}
-  onkeydown={onKeydown}
+  tabindex="-1"
+  onkeydown={focus.onKeydown}
   data-testid="pictures"
 >
   <div class="relative w-full" style="height: {$virtualizer.getTotalSize()}px" bind:clientWidth={width}>
@@ -131,7 +105,7 @@
                   {picked}
                   list={found.pictures}
                   bare={form === 'strip'}
-                  current={picture.pictureId === current}
+                  current={picture.pictureId === focus.current}
                   {onpoint}
                   {picks}
                 />
