@@ -2,6 +2,7 @@ import sharp from 'sharp';
 import yazl from 'yazl';
 import type { ArrivalView } from '../../core/arrivals/arrivalView';
 import type { Place } from '../../core/anatomy/place';
+import { dataset } from '../../core/dicom/dataset';
 import { exampleFacts } from '../../core/dicom/objects/exampleFacts.test-data';
 import { secondaryCaptureDataset } from '../../core/dicom/objects/secondaryCapture';
 import { writeDicomFile } from '../../core/dicom/write';
@@ -20,35 +21,44 @@ export interface DiscFile {
   description?: string;
   places?: Place[];
   date?: string;
+  /** Of a slice: where it lies, mm; all its samples have this value then. */
+  slice?: { alongMm: number; sample: number };
 }
 
 /** A small DICOM picture as it may lie on somebody's disc. */
 export function discFile(wish: DiscFile): Buffer {
   const facts = exampleFacts();
-  return Buffer.from(
-    writeDicomFile(
-      secondaryCaptureDataset({
-        ...facts,
-        patient: {
-          name: wish.name ?? '',
-          id: wish.id ?? '',
-          birthDate: wish.birthDate ?? '',
-          sex: ''
-        },
-        study: { ...facts.study, uid: wish.study ?? newUid(), date: wish.date ?? '20250611' },
-        series: { uid: wish.series ?? newUid(), number: 1, description: wish.description ?? '' },
-        instance: {
-          uid: newUid(),
-          number: wish.number ?? 1,
-          date: wish.date ?? '20250611',
-          time: '101500'
-        },
-        places: wish.places ?? [],
-        slot: null,
-        scale: null
+  const { slice } = wish;
+  const { width, height } = facts.pixels;
+  const bytes = slice && new Uint8Array(new Uint16Array(width * height).fill(slice.sample).buffer);
+  const picture = secondaryCaptureDataset({
+    ...facts,
+    ...(bytes && { pixels: { ...facts.pixels, bytes } }),
+    patient: {
+      name: wish.name ?? '',
+      id: wish.id ?? '',
+      birthDate: wish.birthDate ?? '',
+      sex: ''
+    },
+    study: { ...facts.study, uid: wish.study ?? newUid(), date: wish.date ?? '20250611' },
+    series: { uid: wish.series ?? newUid(), number: 1, description: wish.description ?? '' },
+    instance: {
+      uid: newUid(),
+      number: wish.number ?? 1,
+      date: wish.date ?? '20250611',
+      time: '101500'
+    },
+    places: wish.places ?? [],
+    slot: null,
+    scale: null
+  });
+  const plane = slice
+    ? dataset({
+        ImagePositionPatient: [0, 0, slice.alongMm],
+        ImageOrientationPatient: [1, 0, 0, 0, 1, 0]
       })
-    )
-  );
+    : [];
+  return Buffer.from(writeDicomFile([...picture, ...plane].sort((a, b) => (a.tag < b.tag ? -1 : 1))));
 }
 
 /** A photograph or a slice of one shade. */

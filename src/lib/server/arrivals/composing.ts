@@ -1,6 +1,6 @@
 import fs from 'node:fs';
 import type { Raster } from '../../core/raster/raster';
-import { windowLook } from '../../core/raster/look/look';
+import { type Look, windowLook } from '../../core/raster/look/look';
 import { firstLook } from '../../core/raster/statistics';
 import { wholeBlob } from '../blobs/keep';
 import { openFile } from '../pictures/decode/openFile';
@@ -14,6 +14,9 @@ export interface ComposeWish {
   bytes: number;
   uids: { study: string; series: string; instance: string };
   description: string;
+  /** Added to every stored sample, and what the first look is; as the first picture has them where nothing is said. */
+  offset?: number;
+  look?: Look;
   /** YYYYMMDD, HHMMSS. */
   date: string;
   time: string;
@@ -21,7 +24,7 @@ export interface ComposeWish {
   out: string;
 }
 
-/** Numbered pictures of one size as the frames of one DICOM file (PS3.3 A.8.3 to A.8.5), each opened once. */
+/** Pictures of one size as the frames of one DICOM file (PS3.3 A.8.3 to A.8.5), each opened once. */
 export async function composed(wish: ComposeWish): Promise<void> {
   const bytes = new Uint8Array(wish.bytes);
   let first: Raster | null = null;
@@ -42,12 +45,12 @@ export async function composed(wish: ComposeWish): Promise<void> {
     height,
     channels,
     bitsStored,
-    offset: 0,
+    offset: wish.offset ?? 0,
     frames: wish.digests.length,
     frameMs: null,
     bytes
   };
-  const look = bitsStored === 8 ? windowLook({ center: 128, width: 256 }) : firstLook(first!);
+  const look = wish.look ?? (bitsStored === 8 ? windowLook({ center: 128, width: 256 }) : firstLook(first!));
   const { uids, description, date, time } = wish;
   await fs.promises.writeFile(
     wish.out,

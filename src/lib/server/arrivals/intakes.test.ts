@@ -16,7 +16,9 @@ import { dayOf } from '../../core/time/clinicTime';
 import { checkAudit } from '../audit/check';
 import { wholeBlob } from '../blobs/keep';
 import { newId, newUid } from '../ids';
+import { rasterOf } from '../pictures/levels';
 import { bytesOfFile } from '../pictures/receiving';
+import { pictureRow, viewOf } from '../pictures/views';
 import { Problem } from '../problem';
 import { visitView } from '../visits/visits';
 import { arrivalsOfBundle } from './arrivals';
@@ -80,6 +82,45 @@ describe('files that are brought in', () => {
     );
     expect(arrivals[0].shows.name).toBe('Left knee, from the front');
     expect(four.inFile?.name).toBe('Matthis Quayle');
+  });
+
+  it('that are slices of one series lie as one stack in their order, and go into a chart as one picture', async () => {
+    const [study, series] = [newUid(), newUid()];
+    const places = { 7: 30, 1: -2.5, 4: 10, 9: 42, 3: 4 };
+    const { intakeId } = await brought(
+      Object.fromEntries(
+        Object.entries(places).map(([number, alongMm]) => [
+          `ct/IM${number}.dcm`,
+          discFile({
+            name: 'Slices^Sal',
+            study,
+            series,
+            number: 100 - Number(number),
+            description: 'Jaw, thin',
+            slice: { alongMm, sample: 1000 * Number(number) }
+          })
+        ])
+      )
+    );
+    const [bundle] = await bundlesOf(intakeId);
+    expect(bundle).toMatchObject({ count: 1, inFile: { name: 'Sal Slices' } });
+    const [stack] = await arrivalsOfBundle(who(), bundle.bundleId);
+    expect(stack).toMatchObject({ frames: 5, parts: 5, series: expect.stringContaining('Jaw, thin') });
+    expect(stack.reason).toContain('5 slices of one series');
+    const { pictureIds } = await giveArrivals(who(), newId(), {
+      to: { visitId: await clinic.newVisit() },
+      each: toBench([stack.arrivalId])
+    });
+    const [id] = pictureIds;
+    const first = await clinic.inside((tx) => viewOf(tx, id, who().userId));
+    expect(first).toMatchObject({ frames: 5, fileScale: { mmPerPixelX: 0.02 } });
+    const seen: number[] = [];
+    const row = await clinic.inside((tx) => pictureRow(tx, id));
+    for (let frame = 0; frame < 5; frame++) {
+      const { data, offset } = await rasterOf(clinic.clinicId, row, frame, 0);
+      seen.push(data[0] + offset);
+    }
+    expect(seen).toEqual([1000, 3000, 4000, 7000, 9000]);
   });
 
   it('that are here already are said and not doubled, by their bytes or by their instance', async () => {

@@ -6,6 +6,7 @@ import { numberedSeries } from '../../core/arrivals/numbered';
 import { dicomDate, dicomTime } from '../../core/dicom/dates';
 import { inClinic } from '../database/connection';
 import { newUid } from '../ids';
+import { readOrigin } from '../pictures/origin';
 import { bytesOfFile, keepReceived, withOpened } from '../pictures/receiving';
 import { composeOutside, openOutsideFacts } from '../work/processes';
 import { type AboutPicture, isPicture, readAbout } from './about';
@@ -15,21 +16,82 @@ import { type ArrivalRow, markPartOf, waitingOfIntake } from './queries';
 const inSeries = ['image/jpeg', 'image/png', 'image/tiff'];
 
 /**
- * Numbered pictures of an intake become one series a folder, in the true order of their numbers. The pictures themselves
- * are kept as they came, behind the series.
+ * Numbered pictures of an intake become one series a folder, in the true order of their numbers; slices of one series one
+ * stack, in their order along the normal of their plane. The pictures themselves are kept as they came, behind it.
  */
 export async function gatherSeries(from: Sender, intakeId: string): Promise<void> {
   const rows = await inClinic(from.clinicId, (tx) => waitingOfIntake(tx, intakeId));
-  const pictures = rows.flatMap((row): Numbered[] => {
+  const single = rows.flatMap((row): Single[] => {
     const about = readAbout(row.about);
-    const may = isPicture(about) && about.frames === 1 && inSeries.includes(about.mediaType);
-    return may ? [{ row, about }] : [];
+    return isPicture(about) && about.frames === 1 ? [{ row, about }] : [];
   });
+  const pictures = single.filter(({ about }) => inSeries.includes(about.mediaType));
   for (const { name, files, remarks } of numberedSeries(pictures, ({ row }) => row.file_name))
-    await gather(from, intakeId, name, files, remarks);
+    await gather(from, intakeId, {
+      name,
+      files,
+      remarks,
+      reason: (count) => `${count} numbered pictures of one folder, in the order of their numbers.`,
+      kept: (about) => ({ ...about, inFile: null, says: null })
+    });
+  for (const stack of stacksOf(single)) await gather(from, intakeId, stack);
 }
 
-interface Numbered {
+/** What becomes the frames of one picture. */
+interface Gathering {
+  name: string;
+  files: readonly Single[];
+  remarks: readonly string[];
+  reason: (count: number) => string;
+  offset?: number;
+  look?: AboutPicture['firstLook'];
+  /** What the series says of itself, beyond what its own file does. */
+  kept: (about: AboutPicture) => AboutPicture;
+}
+
+/** Fewer slices are pictures of their own. */
+const fewestSlices = 4;
+
+/** Slices of one DICOM series that say where they lie, in that order. A stack is what its first slice says it is. */
+function stacksOf(single: readonly Single[]): Gathering[] {
+  const bySeries = new Map<string, Single[]>();
+  for (const each of single) {
+    const { says } = each.about;
+    if (!says?.series.uid || says.instance.alongMm === null) continue;
+    bySeries.set(says.series.uid, [...(bySeries.get(says.series.uid) ?? []), each]);
+  }
+  return [...bySeries.values()]
+    .filter((slices) => slices.length >= fewestSlices)
+    .map((slices): Gathering => {
+      const along = ({ about }: Single) => about.says!.instance.alongMm!;
+      const files = slices.toSorted(
+        (a, b) =>
+          along(a) - along(b) || (a.about.says!.instance.number ?? 0) - (b.about.says!.instance.number ?? 0)
+      );
+      const [{ row, about: first }] = files;
+      const { series } = first.says!;
+      return {
+        name: `${row.file_name.slice(0, row.file_name.lastIndexOf('/') + 1)}${series.description || 'Slices'}`,
+        files,
+        remarks: [],
+        reason: (count) => `${count} slices of one series, in their order along the normal of their plane.`,
+        offset: first.offset,
+        look: first.firstLook,
+        kept: (about) => ({
+          ...about,
+          kind: first.kind,
+          firstLook: first.firstLook,
+          pixelAspect: first.pixelAspect,
+          inFile: first.inFile,
+          says: first.says,
+          // The whole has no number of its own that anybody else knows.
+          origin: { ...first.origin, instanceUid: undefined }
+        })
+      };
+    });
+}
+
+interface Single {
   row: ArrivalRow;
   about: AboutPicture;
 }
@@ -40,11 +102,11 @@ const fewest = 2;
 
 const bytesASample = ({ bitsStored }: AboutPicture): number => (bitsStored > 8 ? 2 : 1);
 const shapeOf = (about: AboutPicture): string =>
-  [about.width, about.height, about.channels, bytesASample(about)].join(' ');
+  [about.width, about.height, about.channels, bytesASample(about), about.offset].join(' ');
 
 /** Those of the size and depth that most have: only such are frames of one picture. */
-function alikeOf(all: readonly Numbered[]): Numbered[] {
-  const byShape = new Map<string, Numbered[]>();
+function alikeOf(all: readonly Single[]): Single[] {
+  const byShape = new Map<string, Single[]>();
   for (const each of all) {
     const shape = shapeOf(each.about);
     byShape.set(shape, [...(byShape.get(shape) ?? []), each]);
@@ -55,9 +117,7 @@ function alikeOf(all: readonly Numbered[]): Numbered[] {
 async function gather(
   from: Sender,
   intakeId: string,
-  name: string,
-  all: readonly Numbered[],
-  remarks: readonly string[]
+  { name, files: all, remarks, reason, offset, look, kept }: Gathering
 ): Promise<void> {
   const alike = alikeOf(all);
   const [{ about: shape }] = alike;
@@ -75,6 +135,8 @@ async function gather(
       bytes,
       uids: { study: newUid(), series: newUid(), instance: newUid() },
       description: name.slice(0, 64),
+      offset,
+      look,
       date: dicomDate(taken, from.timeZone),
       time: dicomTime(taken, from.timeZone),
       out
@@ -83,7 +145,7 @@ async function gather(
     await withOpened(from.clinicId, bytesOfFile(out), openOutsideFacts, (received) =>
       inClinic(from.clinicId, async (tx) => {
         await keepReceived(tx, received);
-        const about = aboutOf(received.found, from);
+        const about = kept(aboutOf(received.found, from));
         const told = [
           ...remarks,
           ...(beside > 0
@@ -92,15 +154,16 @@ async function gather(
               ]
             : [])
         ];
-        const origin = { ...about.origin, remarks: told };
+        const already = readOrigin(about.origin).remarks;
+        const origin = { ...about.origin, remarks: [...told, ...already] };
         const { arrivalId } = await keepArrival(tx, from, {
           key: `${intakeId}:series:${parts[0]}`,
           digest: received.digest,
           fileName: name,
           title: '',
           remark: '',
-          reason: `${parts.length} numbered pictures of one folder, in the order of their numbers.`,
-          about: { ...about, origin, inFile: null, says: null, dated },
+          reason: reason(parts.length),
+          about: { ...about, origin, dated },
           takenAt: taken,
           bundle: { intakeId, key: rows[0].bundle_key }
         });
