@@ -1,22 +1,20 @@
 <script lang="ts">
   import { GalleryHorizontalEnd, LayoutGrid, List, Search, Trash2 } from '@lucide/svelte';
   import { onMount, untrack } from 'svelte';
-  import { toast } from 'svelte-sonner';
-  import { goto, invalidateAll, replaceState } from '$app/navigation';
+  import { invalidateAll, replaceState } from '$app/navigation';
   import { mapsOfTrade } from '$core/anatomy/maps';
   import { type Place, placeKey, placesInWords, samePlace } from '$core/anatomy/place';
   import { placeOfKey } from '$core/anatomy/placeOfKey';
   import type { Notation } from '$core/anatomy/teeth';
   import { type ListedPicture, type PictureSearch, searchQuery } from '$core/picture/pictureSearch';
   import { keptOf } from '$core/picture/keptViews';
-  import { type Category, placesOf } from '$core/picture/pictureView';
+  import type { Category } from '$core/picture/pictureView';
   import type { Chart } from '$core/visit/chartView';
   import BodyMap from '../body/BodyMap.svelte';
   import { isChild } from '../body/child';
   import { dayWords } from '../clock';
   import Choice from '../kit/Choice.svelte';
   import Dialog from '../kit/Dialog.svelte';
-  import { ask, attempt } from '../net/send';
   import Limits from '../pictures/Limits.svelte';
   import PictureDetails from '../pictures/PictureDetails.svelte';
   import PictureTable from '../pictures/PictureTable.svelte';
@@ -29,10 +27,11 @@
   import BinDialog from './BinDialog.svelte';
   import CategoryChips from './CategoryChips.svelte';
   import CategoryDialog from './CategoryDialog.svelte';
+  import ChartNotes from './ChartNotes.svelte';
   import ChartShelf from './ChartShelf.svelte';
   import JoinCharts from './JoinCharts.svelte';
-  import JoinedNotes from './JoinedNotes.svelte';
   import PickedBar from './PickedBar.svelte';
+  import { ChartActs } from './chartActs.svelte';
   import TimeStrip from './TimeStrip.svelte';
   import VisitsPanel from './VisitsPanel.svelte';
 
@@ -62,7 +61,6 @@
       : mapsOfTrade(chart.patient.kind === 'animal' ? 'animals' : 'teeth', chart.patient).slice(0, 1)
   );
   const total = $derived(Object.values(chart.facets.kinds).reduce((sum, count) => sum + count, 0));
-  const hasNotes = $derived(chart.joins.length + chart.onDesk.length + chart.moves.length > 0);
   const visits = $derived(new Map(chart.visits.map((visit) => [visit.visitId, visit])));
 
   const keptOfVisit = (visitId: string) =>
@@ -125,7 +123,7 @@
     else if (event.key === 'Delete' && may.deletePictures) {
       if (picked.count === 0) picked.toggle(picture);
       away = { to: 'bin', open: true };
-    } else if (event.key === 'c' && picked.count > 1) compare();
+    } else if (event.key === 'c' && picked.count > 1) acts.compare();
     else return;
     event.preventDefault();
   }
@@ -142,92 +140,20 @@
     ])
   );
 
-  /** The stage holds so many side by side. */
-  const mostBeside = 6;
-  function compare() {
-    const [first] = picked.pictures;
-    const ids = picked.ids.slice(0, mostBeside);
-    if (picked.count > mostBeside)
-      toast(`The first ${mostBeside} of ${picked.count} lie side by side.`, {
-        description: 'More do not fit on the stage.'
-      });
-    const on = ids.length > 1 ? `&on=${ids.join('.')}` : '';
-    void goto(`/visits/${first.visitId}/measure?picture=${first.pictureId}${on}`);
-  }
-
-  type Links = { pictureId: string; places: readonly Place[] }[];
-  const linked = (links: Links) => attempt(() => ask('/api/links', { links }));
-  async function relink(after: (places: readonly Place[]) => Place[], done: string) {
-    const { pictures } = picked;
-    const before: Links = pictures.map((picture) => ({
-      pictureId: picture.pictureId,
-      places: placesOf(picture)
-    }));
-    const links = before.map(({ pictureId, places }) => ({ pictureId, places: after(places) }));
-    if (!(await linked(links))) return;
-    picked.none();
-    toast(done, {
-      action: { label: 'Undo', onClick: () => void linked(before).then(anew) }
-    });
-    await anew();
-  }
-  const here = () => placesInWords(chosen, notation);
-  const pictureWords = (count: number) => countWords(count, 'picture', 'pictures');
-  const link = () =>
-    relink(
-      (places) => [...places, ...chosen.filter((each) => !places.some((place) => samePlace(place, each)))],
-      `${pictureWords(picked.count)} linked to ${here()}.`
-    );
-  const unlink = () =>
-    relink(
-      (places) => places.filter((place) => !chosen.some((each) => samePlace(each, place))),
-      `${pictureWords(picked.count)} taken off ${here()}; in the chart as before.`
-    );
-
+  const acts = new ChartActs(() => ({ picked, chosen, notation, anew }));
   async function takeAway(reason: string) {
-    const { ids, count } = picked;
-    const { to } = away;
-    const done = await attempt(async () => {
-      const { sent } = await ask<{ sent: number }>(
-        `/api/pictures/${to === 'bin' ? 'delete' : 'to-arrivals'}`,
-        {
-          pictureIds: ids,
-          reason
-        }
-      );
-      if (sent > 0)
-        toast.warning(`${pictureWords(sent)} of them left the clinic before.`, {
-          description: 'Tell those who got them.',
-          duration: 20_000
-        });
-    });
-    if (!done) return;
-    away.open = false;
-    picked.none();
-    toast(
-      to === 'bin' ? `${pictureWords(count)} deleted.` : `${pictureWords(count)} taken back to Arrivals.`,
-      to === 'bin' ? { action: { label: 'Undo', onClick: () => void bringBack(ids) } } : {}
-    );
-    await anew();
-  }
-  async function bringBack(pictureIds: string[]) {
-    await attempt(() => ask('/api/pictures/bring-back', { pictureIds }));
-    await anew();
+    if (await acts.takeAway(away.to, reason)) away.open = false;
   }
   async function file() {
-    const { category, pictureIds, filed } = filing!;
-    const wish = { pictureIds, filed };
-    if (!(await attempt(() => ask(`/api/categories/${category.categoryId}/pictures`, wish)))) return;
-    filing = null;
-    picked.none();
-    await anew();
+    if (filing && (await acts.file(filing.category, filing.pictureIds, filing.filed))) filing = null;
   }
+  const here = $derived(placesInWords(chosen, notation));
   const filingWords = $derived(
     filing === null
       ? ''
       : filing.filed
-        ? `File ${pictureWords(filing.pictureIds.length)} under ${filing.category.name}?`
-        : `Take ${pictureWords(filing.pictureIds.length)} out of ${filing.category.name}?`
+        ? `File ${countWords(filing.pictureIds.length, 'picture', 'pictures')} under ${filing.category.name}?`
+        : `Take ${countWords(filing.pictureIds.length, 'picture', 'pictures')} out of ${filing.category.name}?`
   );
 </script>
 
@@ -269,7 +195,7 @@
   <section class="panel flex min-w-0 flex-1 flex-col p-4 pb-2" aria-labelledby="pictures">
     <div class="flex items-center gap-2">
       <h2 id="pictures" class="text-lead max-w-64 min-w-0 shrink-0 leading-tight font-bold">
-        Pictures{chosen.length > 0 ? ` of ${here()}` : ''}
+        Pictures{chosen.length > 0 ? ` of ${here}` : ''}
         <span class="text-ink-soft text-body font-normal whitespace-nowrap" data-testid="found"
           >{found.limited ? `${found.found} of ${total}` : total}</span
         >
@@ -329,35 +255,7 @@
           >{/if}
       </span>
     </div>
-    {#if hasNotes}
-      <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-      <div
-        class="max-h-28 shrink-0 overflow-y-auto"
-        tabindex="0"
-        role="region"
-        aria-label="What happened to this chart"
-      >
-        <JoinedNotes patient={chart.patient} joins={chart.joins} mayJoin={may.joinCharts} />
-        {#each chart.onDesk as { at, by, reason } (at)}
-          <p class="bg-brass-wash text-small mt-1.5 rounded-lg px-3 py-1.5" data-testid="on-desk">
-            A picture was taken out of here to <a class="font-semibold underline" href="/arrivals">Arrivals</a
-            >
-            on {dayWords(at)}, by {by}: {reason}
-          </p>
-        {/each}
-        {#each chart.moves as move (move.at)}
-          <p class="bg-brass-wash text-small mt-1.5 rounded-lg px-3 py-1.5" data-testid="moved">
-            {#if move.what === 'within'}A picture was moved to another visit of this chart
-            {:else}
-              A picture {move.what === 'left' ? 'was moved from here to' : 'came here from'}
-              <a class="font-semibold underline" href="/patients/{move.patientId}"
-                >{move.patient} ({move.recordNumber})</a
-              >
-            {/if} on {dayWords(move.at)}, by {move.by}: {move.reason}
-          </p>
-        {/each}
-      </div>
-    {/if}
+    <ChartNotes {chart} mayJoin={may.joinCharts} />
     {#if found.pictures.length === 0}
       <p class="text-ink-soft flex-1 py-6 text-center">
         {found.looking
@@ -442,9 +340,9 @@
         {notation}
         categories={chart.categories}
         {may}
-        onopen={compare}
-        onlink={link}
-        onunlink={unlink}
+        onopen={() => acts.compare()}
+        onlink={() => void acts.link()}
+        onunlink={() => void acts.unlink()}
         onfile={(category, filed) => (filing = { category, pictureIds: picked.ids, filed })}
         onaway={(to) => (away = { to, open: true })}
       />

@@ -95,7 +95,7 @@ describe.each(names)('from the state after %s', (state) => {
     const linked = visit.pictures.find((picture) => picture.links.length > 0)!;
     expect(linked.links.map((place) => (place.kind === 'tooth' ? place.tooth : 0))).toEqual([16, 17, 46]);
     expect(all.counts['tooth:46']).toBeGreaterThan(0);
-    expect((await chart(caller, animal)).maps).toEqual(['animal bones']);
+    expect((await chart(caller, animal)).maps).toEqual(['dog bones']);
 
     const row = await inClinic(clinicId, (tx) => pictureRow(tx, brought.pictureId));
     const original = await wholeBlob(clinicId, row.original_sha256);
