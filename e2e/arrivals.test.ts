@@ -76,13 +76,15 @@ describe('a disc from elsewhere', () => {
     const seen = new Set<string>();
     for (let i = 0; i < 9; i++) {
       if (i > 0) await keys(Key.ARROW_DOWN);
+      // Both of one moment: while others still come in, the desk is drawn anew.
+      let [said, proposed] = ['', ''];
       await browser.until('the next one’s proposal', async () => {
-        const is = await browser.text('[data-testid=file-says]').catch(() => '');
-        return is !== '' && !seen.has(is) && (await browser.all('[data-testid=proposed]')).length > 0;
+        [said, proposed] = await browser.run<[string, string]>(
+          `return ['file-says', 'proposed'].map((id) => document.querySelector('[data-testid=' + id + ']')?.innerText ?? '')`
+        );
+        return said !== '' && !seen.has(said) && proposed !== '';
       });
-      const said = await browser.text('[data-testid=file-says]');
       seen.add(said);
-      const proposed = await browser.text('[data-testid=proposed]');
       const fits = spelt.find(([, , name, reason]) => proposed.includes(name) && proposed.includes(reason));
       expect(fits, `${said}: ${proposed}`).toBeDefined();
     }

@@ -284,6 +284,23 @@ it('a chart is worked by keys alone: place, picture, several picked, compared, c
   );
 });
 
+it('pictures of all charts are found by place and kind, each with whose it is', async () => {
+  await browser.go('/pictures?places=tooth%3A45');
+  await browser.untilLive();
+  await browser.untilCount(cards, 2);
+  expect(await browser.text('[data-testid=pictures]')).toContain('QS-1060');
+  expect(await browser.violations()).toEqual([]);
+  await browser.click('[data-testid=find-kind]');
+  await browser.run(
+    `[...document.querySelectorAll('[data-testid=find-kind-option]')].find((each) => each.innerText === 'Radiograph').focus()`
+  );
+  await browser.press(Key.ARROW_DOWN, Key.ENTER);
+  await browser.until('limited by a kind', async () =>
+    (await browser.run<string>('return location.search')).includes('kinds=')
+  );
+  await browser.until('none is of it', async () => (await browser.all(cards)).length === 0);
+});
+
 it('five thousand pictures are a window, not a page: the end is come to, and few are drawn at a time', async () => {
   const [{ visit_id: visitId, clinic_id: clinicId, digest }] = await clinic.rows<{
     visit_id: string;

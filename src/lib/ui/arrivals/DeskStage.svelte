@@ -10,9 +10,27 @@
   const shown = $derived(desk.shown);
   const series = $derived(shown !== null && shown.kind !== 'paper' && shown.frames > 1);
   const at = $derived(shown ? desk.arrivals.indexOf(shown) : 0);
-  const source = $derived(
-    shown ? `/api/arrivals/${shown.arrivalId}/shown${desk.frame > 0 ? `?frame=${desk.frame}` : ''}` : ''
-  );
+  /** One that did not come is asked for again, ever more seldom. */
+  let tries = $state(0);
+  const firstAgainMs = 600;
+  const mostDoublings = 4;
+  const source = $derived.by(() => {
+    if (!shown) return '';
+    const query = new URLSearchParams();
+    if (desk.frame > 0) query.set('frame', String(desk.frame));
+    if (tries > 0) query.set('again', String(tries));
+    return `/api/arrivals/${shown.arrivalId}/shown${query.size > 0 ? `?${query}` : ''}`;
+  });
+  function lost(event: Event) {
+    const image = event.currentTarget as HTMLImageElement;
+    const of = image.getAttribute('src');
+    setTimeout(
+      () => {
+        if (image.isConnected && image.getAttribute('src') === of) tries++;
+      },
+      firstAgainMs * 2 ** Math.min(tries, mostDoublings)
+    );
+  }
   /** What is drawn by now: making a picture of a large file takes a moment, and nothing else may stand for it. */
   let drawn = $state.raw({ arrivalId: '', frame: 0 });
   const isDrawn = $derived(drawn.arrivalId === shown?.arrivalId);
@@ -54,6 +72,7 @@
         <img
           src={source}
           onload={() => (drawn = { arrivalId, frame })}
+          onerror={lost}
           alt={arrivalName(shown)}
           class="absolute inset-0 h-full w-full rounded-2xl object-contain p-3"
           data-testid="arrival-shown"
