@@ -190,6 +190,7 @@ try {
   await browser.click('[data-testid=delete-picked]');
   await (await browser.find('[data-testid=away-reason]')).sendKeys('Taken twice');
   await browser.click('[data-testid=away-go]');
+  await browser.untilCount('[data-sonner-toast]', 0);
   await browser.click('[data-testid=open-bin]');
   await browser.find('[data-testid=bring-back]');
   await still();

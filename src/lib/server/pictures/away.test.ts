@@ -60,6 +60,7 @@ describe('the bin of a chart', () => {
     const [lying] = await inBin(pictures);
     expect(lying).toMatchObject({ by: 'The assistant', reason: 'Not of this patient' });
     expect(lying.picture.layers.items).toHaveLength(1);
+    expect(lying.picture.slot?.name).toBe('Right molars');
 
     await bringBackPictures(assistant(), newId(), { pictureIds: [pictures[0]] });
     const after = (await clinic.trayOf(visitId)).tray;

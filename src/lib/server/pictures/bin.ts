@@ -1,7 +1,9 @@
 import type { PictureView } from '../../core/picture/pictureView';
+import type { Slot } from '../../core/tray/slot';
 import { writeAudit } from '../audit/write';
 import { inClinic } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
+import { traysOfVisits } from '../trays/trays';
 import { patientOf } from '../visits/patients';
 import { type AwayRow, binRows } from './awayQueries';
 import { pictureById } from './queries';
@@ -33,9 +35,24 @@ export async function binOf(caller: Caller, asked: string): Promise<BinnedPictur
       here.map(({ picture }) => picture),
       caller.userId
     );
-    return here.map(({ row }, i) => ({ picture: views[i], ...awayWords(row) }));
+    const trays = await traysOfVisits(tx, [...new Set(here.map(({ row }) => row.visit_id))]);
+    return here.map(({ row }, i) => {
+      const tray = trays.find(({ trayId }) => trayId === row.tray_id)?.tray;
+      const slot = (row.slot_id !== null && tray?.wells[row.slot_id]?.slot) || null;
+      return { picture: asInSlot(views[i], slot), ...awayWords(row) };
+    });
   });
 }
+
+/** It is called and turned as where it lay. */
+const asInSlot = (view: PictureView, slot: Slot | null): PictureView =>
+  slot === null
+    ? view
+    : {
+        ...view,
+        slot,
+        firstOrientation: view.source === 'device' ? slot.orientation : view.firstOrientation
+      };
 
 const awayWords = ({ at, by, reason, until }: AwayRow) => ({
   at: at.toISOString(),
