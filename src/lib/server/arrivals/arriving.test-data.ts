@@ -22,18 +22,18 @@ export interface DiscFile {
   places?: Place[];
   date?: string;
   /** Of a slice: where it lies, mm; all its samples have this value then. */
-  slice?: { alongMm: number; sample: number };
+  slice?: { alongMm: number; sample: number; size?: [width: number, height: number] };
 }
 
 /** A small DICOM picture as it may lie on somebody's disc. */
 export function discFile(wish: DiscFile): Buffer {
   const facts = exampleFacts();
   const { slice } = wish;
-  const { width, height } = facts.pixels;
+  const [width, height] = slice?.size ?? [facts.pixels.width, facts.pixels.height];
   const bytes = slice && new Uint8Array(new Uint16Array(width * height).fill(slice.sample).buffer);
   const picture = secondaryCaptureDataset({
     ...facts,
-    ...(bytes && { pixels: { ...facts.pixels, bytes } }),
+    ...(bytes && { pixels: { ...facts.pixels, width, height, bytes } }),
     patient: {
       name: wish.name ?? '',
       id: wish.id ?? '',

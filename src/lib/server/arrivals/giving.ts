@@ -3,6 +3,7 @@ import { cameWhenTaken, isExposure } from '../../core/arrivals/arrivalView';
 import { type Place, placeKey, placeSchema } from '../../core/anatomy/place';
 import { titleOfFile } from '../../core/papers/paper';
 import { aboutLayer } from '../../core/picture/layers/about/about';
+import { takenLayer } from '../../core/picture/layers/taken/taken';
 import { shortened } from '../../core/text';
 import { dayInWords } from '../../core/time/clinicTime';
 import type { TrayEvent } from '../../core/tray/events/all';
@@ -172,6 +173,28 @@ async function tell(tx: Tx, caller: Caller, row: ArrivalRow, pictureId: string, 
   await noteTold(tx, pictureId, steps);
 }
 
+/** When it was taken, as somebody says who gives it: the picture's own layer from then on, so that it can be taken back. */
+async function putDateRight(
+  tx: Tx,
+  caller: Caller,
+  row: ArrivalRow,
+  pictureId: string,
+  at: string
+): Promise<void> {
+  await appendSteps(tx, pictureId, [
+    {
+      kind: 'taken',
+      version: takenLayer.version,
+      item: null,
+      body: { at },
+      act: `dated ${row.arrival_id}`,
+      by: caller.userId,
+      undoes: null
+    }
+  ]);
+  await putTaken(tx, pictureId, at);
+}
+
 /** A picture that was taken out of a chart goes into one again, with all that was made on it. Its tray is held. */
 async function giveAgain(
   tx: Tx,
@@ -191,7 +214,7 @@ async function giveAgain(
     visitId,
     patientId
   );
-  if (each.takenAt) await putTaken(tx, pictureId, each.takenAt);
+  if (each.takenAt) await putDateRight(tx, caller, row, pictureId, each.takenAt);
   await linkPlaces(tx, caller, pictureId, each.places);
   const name = each.name || row.title;
   if (name || row.remark) await tell(tx, caller, row, pictureId, name);

@@ -123,6 +123,55 @@ describe('files that are brought in', () => {
     expect(seen).toEqual([1000, 3000, 4000, 7000, 9000]);
   });
 
+  it('that are slices of other sizes lie beside the stack, which opens as its own first slice does', async () => {
+    const [study, series] = [newUid(), newUid()];
+    const slice = (number: number, size: 'odd' | 'usual') =>
+      discFile({
+        name: 'Slices^Sue',
+        study,
+        series,
+        number,
+        description: 'Knee',
+        slice: { alongMm: number, sample: 100 * number, size: size === 'odd' ? [8, 4] : undefined }
+      });
+    const { intakeId } = await brought({
+      'a/0.dcm': slice(0, 'odd'),
+      ...Object.fromEntries([1, 2, 3, 4].map((number) => [`a/${number}.dcm`, slice(number, 'usual')])),
+      // Three of a series are too few for a stack.
+      ...Object.fromEntries(
+        [1, 2, 3].map((number) => [
+          `b/${number}.dcm`,
+          discFile({
+            name: 'Few^Fay',
+            study: 'f',
+            series: 'f.1',
+            number,
+            slice: { alongMm: number, sample: 9 }
+          })
+        ])
+      )
+    });
+    const all = [];
+    for (const { bundleId } of await bundlesOf(intakeId))
+      all.push(...(await arrivalsOfBundle(who(), bundleId)));
+    const stack = all.find(({ frames }) => frames > 1)!;
+    expect(stack).toMatchObject({ frames: 4, parts: 4 });
+    expect(stack.remarks.join(' ')).toContain('1 of another size or spacing lies beside it');
+    expect(
+      all
+        .filter(({ frames }) => frames === 1)
+        .map(({ fileName }) => fileName)
+        .sort()
+    ).toEqual(['a/0.dcm', 'b/1.dcm', 'b/2.dcm', 'b/3.dcm']);
+    // Taken apart they are slices again, in their order.
+    await sortArrivals(who(), newId(), { kind: 'singly', arrivalIds: [stack.arrivalId] });
+    const [bundle] = (await bundlesOf(intakeId)).filter(({ inFile }) => inFile?.name === 'Sue Slices');
+    const apart = await arrivalsOfBundle(who(), bundle.bundleId);
+    expect(apart.filter(({ putAway }) => !putAway).map(({ fileName }) => fileName)).toEqual(
+      [0, 1, 2, 3, 4].map((number) => `a/${number}.dcm`)
+    );
+  });
+
   it('that are here already are said and not doubled, by their bytes or by their instance', async () => {
     const file = discFile({ name: 'Twice^Nan' });
     const first = await brought({ 'a.dcm': file, 'copy of a.dcm': file });

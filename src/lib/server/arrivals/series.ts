@@ -32,6 +32,7 @@ export async function gatherSeries(from: Sender, intakeId: string): Promise<void
       files,
       remarks,
       reason: (count) => `${count} numbered pictures of one folder, in the order of their numbers.`,
+      looksAsFirst: false,
       kept: (about) => ({ ...about, inFile: null, says: null })
     });
   for (const stack of stacksOf(single)) await gather(from, intakeId, stack);
@@ -43,10 +44,10 @@ interface Gathering {
   files: readonly Single[];
   remarks: readonly string[];
   reason: (count: number) => string;
-  offset?: number;
-  look?: AboutPicture['firstLook'];
-  /** What the series says of itself, beyond what its own file does. */
-  kept: (about: AboutPicture) => AboutPicture;
+  /** Whether it opens with the look of its first frame; else with one of all its samples. */
+  looksAsFirst: boolean;
+  /** What the series says of itself, beyond what its own file does, by its first frame. */
+  kept: (about: AboutPicture, first: AboutPicture) => AboutPicture;
 }
 
 /** Fewer slices are pictures of their own. */
@@ -68,17 +69,16 @@ function stacksOf(single: readonly Single[]): Gathering[] {
         (a, b) =>
           along(a) - along(b) || (a.about.says!.instance.number ?? 0) - (b.about.says!.instance.number ?? 0)
       );
-      const [{ row, about: first }] = files;
-      const { series } = first.says!;
+      const [{ row, about }] = files;
+      const { series } = about.says!;
       return {
         name: `${row.file_name.slice(0, row.file_name.lastIndexOf('/') + 1)}${series.description || 'Slices'}`,
         files,
         remarks: [],
         reason: (count) => `${count} slices of one series, in their order along the normal of their plane.`,
-        offset: first.offset,
-        look: first.firstLook,
-        kept: (about) => ({
-          ...about,
+        looksAsFirst: true,
+        kept: (whole, first) => ({
+          ...whole,
           kind: first.kind,
           firstLook: first.firstLook,
           pixelAspect: first.pixelAspect,
@@ -101,10 +101,22 @@ const mostBytes = 600 * 1024 * 1024;
 const fewest = 2;
 
 const bytesASample = ({ bitsStored }: AboutPicture): number => (bitsStored > 8 ? 2 : 1);
-const shapeOf = (about: AboutPicture): string =>
-  [about.width, about.height, about.channels, bytesASample(about), about.offset].join(' ');
+/** What frames of one picture have in common: a length that is measured on one holds on all. */
+function shapeOf(about: AboutPicture): string {
+  const { pixelSpacing, imagerPixelSpacing } = readOrigin(about.origin);
+  const { width, height, channels, offset } = about;
+  return JSON.stringify([
+    width,
+    height,
+    channels,
+    bytesASample(about),
+    offset,
+    pixelSpacing,
+    imagerPixelSpacing
+  ]);
+}
 
-/** Those of the size and depth that most have: only such are frames of one picture. */
+/** Those of the size, depth and spacing that most have: only such are frames of one picture. */
 function alikeOf(all: readonly Single[]): Single[] {
   const byShape = new Map<string, Single[]>();
   for (const each of all) {
@@ -117,11 +129,11 @@ function alikeOf(all: readonly Single[]): Single[] {
 async function gather(
   from: Sender,
   intakeId: string,
-  { name, files: all, remarks, reason, offset, look, kept }: Gathering
+  { name, files: all, remarks, reason, looksAsFirst, kept }: Gathering
 ): Promise<void> {
   const alike = alikeOf(all);
-  const [{ about: shape }] = alike;
-  const bytes = alike.length * shape.width * shape.height * shape.channels * bytesASample(shape);
+  const [{ about: first }] = alike;
+  const bytes = alike.length * first.width * first.height * first.channels * bytesASample(first);
   if (alike.length < fewest || bytes > mostBytes) return;
   const rows = alike.map(({ row }) => row);
   const taken = rows.map((row) => row.taken_at).sort((a, b) => a.getTime() - b.getTime())[0];
@@ -135,8 +147,8 @@ async function gather(
       bytes,
       uids: { study: newUid(), series: newUid(), instance: newUid() },
       description: name.slice(0, 64),
-      offset,
-      look,
+      offset: first.offset,
+      look: looksAsFirst ? first.firstLook : undefined,
       date: dicomDate(taken, from.timeZone),
       time: dicomTime(taken, from.timeZone),
       out
@@ -145,12 +157,12 @@ async function gather(
     await withOpened(from.clinicId, bytesOfFile(out), openOutsideFacts, (received) =>
       inClinic(from.clinicId, async (tx) => {
         await keepReceived(tx, received);
-        const about = kept(aboutOf(received.found, from));
+        const about = kept(aboutOf(received.found, from), first);
         const told = [
           ...remarks,
           ...(beside > 0
             ? [
-                `${beside} of another size ${beside === 1 ? 'lies' : 'lie'} beside it as ${beside === 1 ? 'a picture' : 'pictures'} of ${beside === 1 ? 'its' : 'their'} own.`
+                `${beside} of another size or spacing ${beside === 1 ? 'lies' : 'lie'} beside it as ${beside === 1 ? 'a picture' : 'pictures'} of ${beside === 1 ? 'its' : 'their'} own.`
               ]
             : [])
         ];

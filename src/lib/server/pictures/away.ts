@@ -8,9 +8,11 @@ import { announce } from '../news/announce';
 import { type Caller, demand } from '../people/caller';
 import { may } from '../people/roles';
 import { Problem } from '../problem';
-import { type StoredTray, addToTray, heldFirstTray, heldTray } from '../trays/trays';
+import { type StoredTray, addToTray, heldFirstTray, heldTrays } from '../trays/trays';
 import { awayOf, insertAway, markBack } from './awayQueries';
 import { backToDesk } from './backToDesk';
+import { announceChanged } from './changed';
+import { leftAlready } from './moving';
 import type { PictureRow } from './queries';
 import { pictureRow } from './views';
 
@@ -50,8 +52,8 @@ export async function takeAway(
           .map(({ picture_id }) => ({ kind: 'take-removed' as const, takeId: picture_id }));
         await addToTray(tx, tray, events, nobody(caller));
       }
-      await tx.sql('delete from standing where picture_id = any($1::uuid[])', uuids(ids));
-      await tx.sql('update picture set away = $2 where picture_id = any($1::uuid[])', uuids(ids), to);
+      await tx.sql('delete from standing where picture_id = any($1::uuid[])', ids);
+      await tx.sql('update picture set away = $2 where picture_id = any($1::uuid[])', ids, to);
       await stopSending(tx, ids);
       const bundleId = newId();
       for (const row of rows) {
@@ -141,7 +143,7 @@ async function returnTo(tx: Tx, caller: Caller, rows: readonly PictureRow[]): Pr
   );
   await tx.sql(
     'update picture set away = null where picture_id = any($1::uuid[])',
-    uuids(rows.map((row) => row.picture_id))
+    rows.map((row) => row.picture_id)
   );
   for (const [trayId, list] of byTray) {
     const tray = trayId ? trays.get(trayId)! : await heldFirstTray(tx, list[0].visit_id);
@@ -161,15 +163,7 @@ async function returnTo(tx: Tx, caller: Caller, rows: readonly PictureRow[]): Pr
     last.map(({ away_id }) => away_id),
     caller.userId
   );
-  await announce(
-    tx,
-    ...rows.map((row) => ({
-      topic: 'picture' as const,
-      visitId: row.visit_id,
-      pictureId: row.picture_id,
-      view: null
-    }))
-  );
+  await announceChanged(tx, rows);
 }
 
 async function rowsOf(tx: Tx, ids: readonly string[]): Promise<PictureRow[]> {
@@ -182,7 +176,7 @@ async function rowsOf(tx: Tx, ids: readonly string[]): Promise<PictureRow[]> {
 async function heldRowsOf(tx: Tx, ids: readonly string[]): Promise<PictureRow[]> {
   await tx.sql(
     'select 1 from picture where picture_id = any($1::uuid[]) order by picture_id for update',
-    uuids(ids)
+    ids
   );
   return rowsOf(tx, ids);
 }
@@ -194,13 +188,6 @@ const movedMeanwhile = () =>
     'Look at the chart again, and do it once more.',
     409
   );
-
-/** Trays held in one order whoever asks, so that two never wait for one another for ever. */
-async function heldTrays(tx: Tx, trayIds: readonly string[]): Promise<Map<string, StoredTray>> {
-  const held = new Map<string, StoredTray>();
-  for (const id of [...new Set(trayIds)].toSorted()) held.set(id, await heldTray(tx, id));
-  return held;
-}
 
 function demandUnconfirmed(caller: Caller, row: PictureRow, trays: ReadonlyMap<string, StoredTray>): void {
   const tray = row.tray_id && trays.get(row.tray_id)?.tray;
@@ -226,16 +213,5 @@ const stopSending = (tx: Tx, ids: readonly string[]): Promise<unknown> =>
   tx.sql(
     `update delivery set state = 'failed', next_try_at = null, reason = 'It was taken out of its chart before it left.'
      where picture_id = any($1::uuid[]) and state = 'waiting'`,
-    uuids(ids)
+    ids
   );
-
-async function leftAlready(tx: Tx, ids: readonly string[]): Promise<number> {
-  const row = await tx.one<{ count: number }>(
-    `select count(distinct picture_id)::int as count from delivery
-     where picture_id = any($1::uuid[]) and state in ('sending', 'delivered')`,
-    uuids(ids)
-  );
-  return row!.count;
-}
-
-const uuids = (ids: readonly string[]): string => `{${ids.join(',')}}`;

@@ -1,5 +1,6 @@
 import { type RuledCategory, categoryRuleSchema } from '../../core/picture/categoryRule';
 import type { Tx } from '../database/connection';
+import { slotName } from './queries';
 
 /** What the clinic files pictures under, in its own order. */
 export async function allCategories(tx: Tx): Promise<RuledCategory[]> {
@@ -63,7 +64,7 @@ export const toRule = (
 > =>
   tx.sql(
     `select p.picture_id, p.kind, coalesce(p.facts->>'from', '') as device,
-       concat_ws(' ', p.told->>'name', p.told->>'words', p.file_name, s.slot->>'name') as words,
+       concat_ws(' ', p.told->>'name', p.told->>'words', p.file_name, ${slotName}) as words,
        s.slot, s.slot_id, s.pattern_id, s.pattern_version
      from picture p left join standing s on s.clinic_id = p.clinic_id and s.picture_id = p.picture_id
      where p.clinic_id = $1 and p.away is distinct from 'removed'

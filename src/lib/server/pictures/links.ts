@@ -3,8 +3,8 @@ import { type Place, placeKey, placeSchema } from '../../core/anatomy/place';
 import { once } from '../acts/once';
 import { writeAudit } from '../audit/write';
 import { inClinic, within } from '../database/connection';
-import { announce } from '../news/announce';
 import { type Caller, demand } from '../people/caller';
+import { announceChanged } from './changed';
 import { PictureLink } from './linkModel';
 import type { PictureRow } from './queries';
 import { pictureRow } from './views';
@@ -48,15 +48,7 @@ export async function linkToPlaces(
           within(tx)
         );
       }
-      await announce(
-        tx,
-        ...rows.map((row) => ({
-          topic: 'picture' as const,
-          visitId: row.visit_id,
-          pictureId: row.picture_id,
-          view: null
-        }))
-      );
+      await announceChanged(tx, rows);
       await writeAudit(tx, caller, 'linked to places', wish.links[0].pictureId, {
         patientId: rows[0]?.patient_id ?? null,
         pictures: wish.links.length,

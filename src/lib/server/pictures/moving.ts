@@ -8,7 +8,7 @@ import { announce } from '../news/announce';
 import { type Caller, demand } from '../people/caller';
 import { may } from '../people/roles';
 import { Problem, notFound } from '../problem';
-import { type StoredTray, addToTray, heldFirstTray, heldTray } from '../trays/trays';
+import { type StoredTray, addToTray, heldFirstTray, heldTrays } from '../trays/trays';
 import { visitHead } from '../visits/visitHead';
 import { numberPicture } from './store';
 import { pictureRow } from './views';
@@ -72,7 +72,7 @@ export async function movePicture(
         { topic: 'picture', visitId, pictureId, view: null },
         { topic: 'picture-left', visitId: row.visit_id, pictureId }
       );
-      const sent = await sentOf(tx, pictureId);
+      const sent = await leftAlready(tx, [pictureId]);
       for (const patient of new Set([row.patient_id, patientId]))
         await writeAudit(tx, caller, 'picture moved', pictureId, {
           patientId: patient,
@@ -124,16 +124,16 @@ async function heldInOrder(
   );
   if (!to) throw notFound('This visit');
   if (fromTray === null) return [null, await heldFirstTray(tx, toVisit)];
-  const ids = [fromTray, to.tray_id];
-  const held = new Map<string, StoredTray>();
-  for (const id of ids.toSorted()) held.set(id, await heldTray(tx, id));
+  const held = await heldTrays(tx, [fromTray, to.tray_id]);
   return [held.get(fromTray)!, held.get(to.tray_id)!];
 }
 
-async function sentOf(tx: Tx, pictureId: string): Promise<number> {
+/** How many of some pictures have left the clinic already, or are about to. */
+export async function leftAlready(tx: Tx, pictureIds: readonly string[]): Promise<number> {
   const row = await tx.one<{ count: number }>(
-    `select count(*)::int as count from delivery where picture_id = $1 and state in ('sending', 'delivered')`,
-    pictureId
+    `select count(distinct picture_id)::int as count from delivery
+     where picture_id = any($1::uuid[]) and state in ('sending', 'delivered')`,
+    pictureIds
   );
   return row!.count;
 }

@@ -83,9 +83,13 @@ export const picturesWithGuides = (
     limit
   );
 
-/** Whether a picture shows one of some places: by its links, or, of keepers, by its slot. `$3` are their keys. */
-const showsOneOf = `exists (select 1 from picture_at a
-  where a.clinic_id = $1 and a.picture_id = p.picture_id and a.place_key = any($3::text[]))`;
+/** Whether a picture `p` shows one of some places: by its links, or, of keepers, by its slot. `keys` is their parameter. */
+export const showsOneOf = (keys: string): string => `exists (select 1 from picture_at a
+  where a.clinic_id = p.clinic_id and a.picture_id = p.picture_id and a.place_key = any(${keys}::text[]))`;
+
+/** What the slot is called that a picture lies in, by where it stands, `s`; null for one on the bench. */
+export const slotName = `coalesce(s.slot->>'name', (select each->>'name' from pattern t, jsonb_array_elements(t.slots) each
+  where t.clinic_id = s.clinic_id and t.pattern_id = s.pattern_id and t.version = s.pattern_version and each->>'id' = s.slot_id))`;
 
 /** Keys of the places that a picture shows. */
 export async function placeKeysOf(tx: Tx, pictureId: string): Promise<string[]> {
@@ -109,7 +113,7 @@ export const picturesAtPlaces = (
   exceptVisitId: string | null = null
 ): Promise<PictureRow[]> =>
   tx.sql(
-    `select ${columns} where p.clinic_id = $1 and p.patient_id = $2 and p.away is null and ${showsOneOf}
+    `select ${columns} where p.clinic_id = $1 and p.patient_id = $2 and p.away is null and ${showsOneOf('$3')}
        and ($4::uuid is null or p.visit_id <> $4::uuid)
      order by p.taken_at desc, p.picture_id desc limit $5`,
     tx.clinicId,
@@ -134,8 +138,9 @@ export const picturesBeside = (
     patientId,
     most
   );
-const showsNoPlace = `(case when p.placed
-  then not exists (select 1 from picture_place l where l.clinic_id = $1 and l.picture_id = p.picture_id)
+/** Whether nobody, and no slot, says what a picture `p` shows; `s` is where it stands. */
+export const showsNoPlace = `(case when p.placed
+  then not exists (select 1 from picture_place l where l.clinic_id = p.clinic_id and l.picture_id = p.picture_id)
   else s.slot_id is null end)`;
 
 /** How many there are of each. */

@@ -1,10 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { useClinic } from '../../../../e2e/harness/clinic';
+import { readyVisit, smallOffer, smallSamples } from '../../../../e2e/harness/testSensor';
 import sharp from 'sharp';
 import { type Place, toothPlaces } from '../../core/anatomy/place';
 import { type PictureSearch, everyPicture } from '../../core/picture/pictureSearch';
 import { newId } from '../ids';
 import { chart, chartPictures } from '../visits/patients';
+import { wishOfTray } from '../trays/wishes';
 import { takeAway } from './away';
 import { categories, dropCategory, fileAllByRule, filePictures, keepCategory } from './categories';
 import { keepAct } from './changes';
@@ -123,6 +125,39 @@ describe('a chart’s pictures', () => {
     await expect(
       chartPictures(clinic.stranger, pictures[0].patientId, everyPicture, null)
     ).rejects.toMatchObject({ code: 'not-found' });
+  });
+});
+
+describe('what a slot says of its takes', () => {
+  it('is searched and sorted by, and counts for a take that stands for nothing too', async () => {
+    const { visitId, sensor } = await readyVisit(clinic);
+    const taken: string[] = [];
+    for (let i = 0; i < 3; i++) {
+      const { armingId } = await sensor.armed();
+      taken.push(
+        (await sensor.take(`key-${newId()}`, smallOffer(armingId), smallSamples(++shade))).pictureId
+      );
+    }
+    const { tray } = await clinic.trayOf(visitId);
+    const slotOf = (id: string) => tray.route.find((slot) => tray.wells[slot].takes.includes(id))!;
+    const names = taken.map((id) => tray.wells[slotOf(id)].slot.name);
+    const own = async (search: Partial<PictureSearch>) =>
+      (await found(clinic.patientId, search)).filter((id) => taken.includes(id));
+    expect(new Set(names).size).toBe(3);
+    for (const [i, name] of names.entries())
+      expect(await own({ words: name.toUpperCase() })).toEqual([taken[i]]);
+    const inOrder = taken.toSorted((a, b) => names[taken.indexOf(a)].localeCompare(names[taken.indexOf(b)]));
+    expect(await own({ sort: 'name', up: true })).toEqual(inOrder);
+    // Taken again: the first one stands for nothing any more, and lies in its slot as before.
+    const { trayId } = await clinic.trayOf(visitId);
+    await wishOfTray(clinic.caller(), trayId, newId(), {
+      kind: 'take-moved',
+      takeId: taken[1],
+      slotId: slotOf(taken[0])
+    });
+    expect(await own({ beside: 'no place' })).toEqual([]);
+    const { beside } = (await chart(clinic.caller(), clinic.patientId)).facets;
+    expect(beside['no place']).toBeUndefined();
   });
 });
 

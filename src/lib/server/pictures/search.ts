@@ -11,7 +11,7 @@ import { type Tx, inClinic } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
 import { Problem } from '../problem';
 import { categoriesOf } from './categoryQueries';
-import { type PictureRow, pictureColumns } from './queries';
+import { type PictureRow, pictureColumns, showsNoPlace, showsOneOf, slotName } from './queries';
 import { viewsOf } from './views';
 
 const foundAtOnce = 60;
@@ -26,12 +26,10 @@ export interface PicturePage {
 type FoundRow = PictureRow & { by_name: string; taken_us: string; tray_number: number | null };
 
 /** What a person calls a picture, as far as the records alone know it. */
-const nameOf = `coalesce(nullif(p.told->>'name', ''), nullif(p.file_name, ''), s.slot_id, '')`;
+const nameOf = `coalesce(nullif(p.told->>'name', ''), ${slotName}, nullif(p.file_name, ''), '')`;
 const deviceOf = `coalesce(p.facts->>'from', '')`;
 const gradeOf = `coalesce(p.told->>'grade', '')`;
 const keepsViews = `(p.told->>'kept')::int > 0`;
-const showsNowhere =
-  'not exists (select 1 from picture_at n where n.clinic_id = p.clinic_id and n.picture_id = p.picture_id)';
 const sortBy: Record<Exclude<Sorting, 'date'>, string> = {
   kind: 'p.kind',
   name: `lower(${nameOf})`,
@@ -54,10 +52,10 @@ function conditions(search: PictureSearch, value: (of: unknown) => string): stri
     search.who && `p.by_name = ${value(search.who)}`,
     search.grade && `${gradeOf} = ${value(search.grade)}`,
     search.words &&
-      `concat_ws(' ', p.told->>'name', p.told->>'words', p.file_name, s.slot_id, s.slot->>'name') ilike ${like(search.words)}`,
+      `concat_ws(' ', p.told->>'name', p.told->>'words', p.file_name, ${slotName}) ilike ${like(search.words)}`,
     search.beside === 'loops' && 'p.frames > 1',
     search.beside === 'kept views' && keepsViews,
-    search.beside === 'no place' && showsNowhere
+    search.beside === 'no place' && showsNoPlace
   ];
   return all.filter((each): each is string => typeof each === 'string' && each !== '');
 }
@@ -93,12 +91,14 @@ export async function searchPictures(
     ...conditions(search, value)
   ];
   let offset = 0;
-  let later = '';
+  /** After the last of the page before, of the table called so. */
+  let later: ((of: string) => string) | null = null;
   if (after !== null && byDate) {
     const read = cursorSchema.safeParse(after.split('_'));
     if (!read.success) throw noSuchPage();
     const [at, id] = read.data;
-    later = `(taken_at, picture_id) ${search.up ? '>' : '<'} (timestamptz 'epoch' + ${value(at)}::bigint * interval '1 microsecond', ${value(id)}::uuid)`;
+    const last = `(timestamptz 'epoch' + ${value(at)}::bigint * interval '1 microsecond', ${value(id)}::uuid)`;
+    later = (of) => `(${of}.taken_at, ${of}.picture_id) ${search.up ? '>' : '<'} ${last}`;
   } else if (after !== null) {
     offset = Number(after);
     if (!Number.isSafeInteger(offset) || offset < 0) throw noSuchPage();
@@ -107,18 +107,12 @@ export async function searchPictures(
     ? `p.taken_at ${way}, p.picture_id ${way}`
     : `${sortBy[search.sort as Exclude<Sorting, 'date'>]} ${search.up ? 'asc' : 'desc'}, p.taken_at desc, p.picture_id desc`;
   const most = value(limit + 1);
-  const condition = [
-    ...where,
-    ...(later ? [later.replace('(taken_at, picture_id)', '(p.taken_at, p.picture_id)')] : [])
-  ];
+  const condition = [...where, ...(later ? [later('p')] : [])];
   const from =
     search.places.length > 0 && byDate
       ? `(${atPlaces(search, patientId, value, later, way, most)}) f join picture p on p.clinic_id = $1 and p.picture_id = f.picture_id`
       : 'picture p';
-  if (search.places.length > 0 && !byDate)
-    condition.push(
-      `exists (select 1 from picture_at a where a.clinic_id = $1 and a.picture_id = p.picture_id and a.place_key = any(${value(search.places)}::text[]))`
-    );
+  if (search.places.length > 0 && !byDate) condition.push(showsOneOf(value(search.places)));
   const rows = await tx.sql<FoundRow>(
     `select ${pictureColumns}, p.by_name, (extract(epoch from p.taken_at) * 1000000)::bigint::text as taken_us,
        (select t.number from tray t where t.tray_id = s.tray_id) as tray_number from ${from}
@@ -142,7 +136,7 @@ function atPlaces(
   search: PictureSearch,
   patientId: string | null,
   value: (of: unknown) => string,
-  later: string,
+  later: ((of: string) => string) | null,
   way: string,
   most: string
 ): string {
@@ -156,7 +150,7 @@ function atPlaces(
     ...(patientId ? [`a.patient_id = ${value(patientId)}`] : []),
     ...(search.from ? [`a.taken_at >= ${value(search.from)}::timestamptz`] : []),
     ...(search.until ? [`a.taken_at < ${value(search.until)}::timestamptz`] : []),
-    ...(later ? [later.replace('(taken_at, picture_id)', '(a.taken_at, a.picture_id)')] : []),
+    ...(later ? [later('a')] : []),
     ...(!kinds && search.kinds.length > 0 ? [`a.kind = any(${value(search.kinds)}::text[])`] : [])
   ];
   return `select distinct each.picture_id from unnest(${value(search.places)}::text[]) k(key)
@@ -210,8 +204,8 @@ async function listed(tx: Tx, caller: Caller, rows: readonly FoundRow[]): Promis
 export async function facetsOf(tx: Tx, patientId: string): Promise<PictureFacets> {
   const rows = await tx.sql<{ what: keyof PictureFacets; value: string; count: number }>(
     `with own as (select p.picture_id, p.kind, ${deviceOf} as device, p.by_name as who, ${gradeOf} as grade,
-         p.frames > 1 as loop, coalesce(${keepsViews}, false) as keeps, ${showsNowhere} as nowhere
-       from picture p where p.clinic_id = $1 and p.patient_id = $2 and p.away is null)
+         p.frames > 1 as loop, coalesce(${keepsViews}, false) as keeps, ${showsNoPlace} as nowhere
+       from picture p left join standing s on s.clinic_id = p.clinic_id and s.picture_id = p.picture_id where p.clinic_id = $1 and p.patient_id = $2 and p.away is null)
      select case when grouping(kind) = 0 then 'kinds' when grouping(device) = 0 then 'devices'
          when grouping(who) = 0 then 'people' else 'grades' end as what,
        coalesce(kind, device, who, grade) as value, count(*)::int as count
@@ -243,10 +237,7 @@ export async function countFound(tx: Tx, patientId: string, search: PictureSearc
   const values: unknown[] = [tx.clinicId, patientId];
   const value = (of: unknown) => `$${values.push(of)}`;
   const where = conditions(search, value);
-  if (search.places.length > 0)
-    where.push(
-      `exists (select 1 from picture_at a where a.clinic_id = $1 and a.picture_id = p.picture_id and a.place_key = any(${value(search.places)}::text[]))`
-    );
+  if (search.places.length > 0) where.push(showsOneOf(value(search.places)));
   const row = await tx.one<{ count: number }>(
     `select count(*)::int as count from picture p
      left join standing s on s.clinic_id = p.clinic_id and s.picture_id = p.picture_id

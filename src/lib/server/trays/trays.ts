@@ -149,6 +149,13 @@ export async function heldTray(tx: Tx, trayId: string): Promise<StoredTray> {
   return whole(tx, row);
 }
 
+/** Several trays, held in one order whoever asks, so that two never wait for one another for ever. */
+export async function heldTrays(tx: Tx, trayIds: readonly string[]): Promise<Map<string, StoredTray>> {
+  const held = new Map<string, StoredTray>();
+  for (const id of [...new Set(trayIds)].toSorted()) held.set(id, await heldTray(tx, id));
+  return held;
+}
+
 /** The visit's first tray, held. Every visit has one. */
 export async function heldFirstTray(tx: Tx, visitId: string): Promise<StoredTray> {
   const [row] = z.uuid().safeParse(visitId).success ? await traysOf(tx, [visitId]) : [];
