@@ -1,11 +1,8 @@
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { replaceState } from '$app/navigation';
   import type { BodyMap as Map } from '$core/anatomy/placeKind';
-  import { type Place, placeKey } from '$core/anatomy/place';
   import { mapOfKey } from '$core/anatomy/maps';
-  import { placeOfKey } from '$core/anatomy/placeOfKey';
-  import { type FoundPicture, type PictureSearch, searchQuery } from '$core/picture/pictureSearch';
+  import type { FoundPicture } from '$core/picture/pictureSearch';
   import { type PictureKind, pictureKinds } from '$core/picture/pictureView';
   import BodyMap from '$ui/body/BodyMap.svelte';
   import { dayWords } from '$ui/clock';
@@ -23,7 +20,6 @@
     () => new FoundPictures('/api/pictures', data.search, { ...data, found: data.pictures.length })
   );
   const picked = new Picked();
-  const chosen = $derived(found.search.places.flatMap((key) => placeOfKey(key) ?? []));
   const whole: { value: Map; words: string }[] = [
     { value: 'teeth', words: 'Teeth' },
     { value: 'bones', words: 'Bones' },
@@ -47,18 +43,6 @@
   let span = $state(any);
   const dayMs = 86_400_000;
 
-  async function limit(part: Partial<PictureSearch>) {
-    const asking = found.ask(part);
-    const query = searchQuery(found.search).toString();
-    replaceState(query ? `?${query}` : location.pathname, {});
-    await asking;
-  }
-  function pick(places: readonly Place[], on: boolean) {
-    const keys = places.map(placeKey);
-    const others = found.search.places.filter((key) => !keys.includes(key));
-    void limit({ places: on ? [...others, ...keys] : others });
-  }
-  const choose = (place: Place) => pick([place], !found.search.places.includes(placeKey(place)));
   let pointed = $state.raw<FoundPicture | null>(null);
   const whoseVisit = (visitId: string) =>
     found.pictures.find((picture) => picture.visitId === visitId) as FoundPicture | undefined;
@@ -74,7 +58,7 @@
         label="Kind"
         value={found.search.kinds[0] ?? any}
         options={[anyKind, ...kinds]}
-        onchange={(kind) => limit({ kinds: kind === any ? [] : [kind as PictureKind] })}
+        onchange={(kind) => found.ask({ kinds: kind === any ? [] : [kind as PictureKind] })}
         testid="find-kind"
       />
       <Select
@@ -82,7 +66,9 @@
         bind:value={span}
         options={spans}
         onchange={(days) =>
-          limit({ from: days === any ? null : new Date(Date.now() - Number(days) * dayMs).toISOString() })}
+          found.ask({
+            from: days === any ? null : new Date(Date.now() - Number(days) * dayMs).toISOString()
+          })}
         testid="find-time"
       />
       <Select label="Part of the body" bind:value={map} options={whole} testid="find-map" />
@@ -91,10 +77,10 @@
           <BodyMap
             maps={[map]}
             {notation}
-            {chosen}
+            chosen={found.places}
             child
-            onchoose={choose}
-            onpick={pick}
+            onchoose={found.choose}
+            onpick={found.pick}
             label="Places to find pictures of"
           />
         {/key}
@@ -134,7 +120,7 @@
           {/snippet}
         </PictureWindow>
       {/if}
-      <PictureDetails picture={pointed} {notation} categories={[]} />
+      <PictureDetails picture={pointed} {notation} categories={[]} keys="Enter opens it; arrows go on." />
     </section>
   </main>
 </div>

@@ -143,8 +143,8 @@ describe('files that are brought in', () => {
           `b/${number}.dcm`,
           discFile({
             name: 'Few^Fay',
-            study: 'f',
-            series: 'f.1',
+            study: '2.25.7',
+            series: '2.25.71',
             number,
             slice: { alongMm: number, sample: 9 }
           })

@@ -71,6 +71,9 @@
   }
 </script>
 
+{#snippet named(words: string)}<span class="mb-1 block font-semibold" aria-hidden="true">{words}</span
+  >{/snippet}
+
 <Dialog
   bind:open
   wide
@@ -110,7 +113,7 @@
       Filed by itself, where anything is said here, is what fits all of it.
     </p>
     <div>
-      <span class="mb-1 block font-semibold">Kind</span>
+      {@render named('Kind')}
       <Select
         label="Kind"
         bind:value={kind}
@@ -121,7 +124,7 @@
       />
     </div>
     <div>
-      <span class="mb-1 block font-semibold">View</span>
+      {@render named('View')}
       <Select
         label="View"
         bind:value={view}
@@ -132,7 +135,7 @@
       />
     </div>
     <div>
-      <span class="mb-1 block font-semibold">Device</span>
+      {@render named('Device')}
       <Select
         label="Device"
         bind:value={device}

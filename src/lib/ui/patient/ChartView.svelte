@@ -1,12 +1,11 @@
 <script lang="ts">
   import { GalleryHorizontalEnd, LayoutGrid, List, Search, Trash2 } from '@lucide/svelte';
   import { onMount, untrack } from 'svelte';
-  import { invalidateAll, replaceState } from '$app/navigation';
+  import { invalidateAll } from '$app/navigation';
   import { mapsOfTrade } from '$core/anatomy/maps';
-  import { type Place, placeKey, placesInWords, samePlace } from '$core/anatomy/place';
-  import { placeOfKey } from '$core/anatomy/placeOfKey';
+  import { placesInWords } from '$core/anatomy/place';
   import type { Notation } from '$core/anatomy/teeth';
-  import { type ListedPicture, type PictureSearch, searchQuery } from '$core/picture/pictureSearch';
+  import { type ListedPicture, type PictureSearch, everyPicture } from '$core/picture/pictureSearch';
   import { keptOf } from '$core/picture/keptViews';
   import type { Category } from '$core/picture/pictureView';
   import type { Chart } from '$core/visit/chartView';
@@ -53,7 +52,7 @@
     () => new FoundPictures(`/api/patients/${chart.patient.patientId}/pictures`, search, chart)
   );
   const picked = new Picked();
-  const chosen = $derived(found.search.places.flatMap((key) => placeOfKey(key) ?? []));
+  const chosen = $derived(found.places);
   /** What a chart without any visit begins with. */
   const maps = $derived(
     chart.maps.length > 0
@@ -63,25 +62,13 @@
   const total = $derived(Object.values(chart.facets.kinds).reduce((sum, count) => sum + count, 0));
   const visits = $derived(new Map(chart.visits.map((visit) => [visit.visitId, visit])));
 
-  const keptOfVisit = (visitId: string) =>
-    keptOf(found.pictures.filter((picture) => picture.visitId === visitId)).length;
-
-  /** What was asked for stands in the address: it can be come back to, and be sent to a colleague. */
-  async function limit(part: Partial<PictureSearch>) {
-    const asking = found.ask(part);
-    const query = searchQuery(found.search).toString();
-    replaceState(query ? `?${query}` : location.pathname, {});
-    await asking;
-  }
-  function choose(place: Place) {
-    const has = chosen.some((each) => samePlace(each, place));
-    pick([place], !has);
-  }
-  function pick(places: readonly Place[], on: boolean) {
-    const keys = places.map(placeKey);
-    const others = found.search.places.filter((key) => !keys.includes(key));
-    void limit({ places: on ? [...others, ...keys] : others });
-  }
+  /** How many kept views each visit has, of the pictures that are listed. */
+  const kept = $derived.by(() => {
+    const counts = new Map<string, number>();
+    for (const { picture } of keptOf(found.pictures))
+      counts.set(picture.visitId, (counts.get(picture.visitId) ?? 0) + 1);
+    return counts;
+  });
 
   /** Everything anew after something was done: where pictures are, how many there are, and which. */
   async function anew() {
@@ -101,7 +88,7 @@
   const typedPauseMs = 250;
   function typed() {
     clearTimeout(typing);
-    typing = setTimeout(() => void limit({ words: words.trim() }), typedPauseMs);
+    typing = setTimeout(() => void found.ask({ words: words.trim() }), typedPauseMs);
   }
 
   let pointed = $state.raw<ListedPicture | null>(null);
@@ -135,7 +122,7 @@
       { key: 'Ctrl A', does: 'Pick all that are listed' },
       { key: 'Enter', does: 'Open it' },
       { key: 'C', does: 'Compare those that are picked' },
-      { key: 'Delete', does: 'Delete everywhere' },
+      ...(may.deletePictures ? [{ key: 'Delete', does: 'Delete everywhere' }] : []),
       { key: 'Esc', does: 'Pick none' }
     ])
   );
@@ -164,7 +151,7 @@
         <h1 id="places" class="text-lead font-bold">Places with pictures</h1>
         {#if found.search.places.length > 0}<button
             class="text-small font-semibold underline"
-            onclick={() => limit({ places: [] })}>show all</button
+            onclick={() => found.ask({ places: [] })}>show all</button
           >{/if}
       </div>
       <div class="min-h-0 flex-1">
@@ -175,8 +162,8 @@
           newest={chart.newest}
           {chosen}
           child={isChild(chart.patient.birthDate)}
-          onchoose={choose}
-          onpick={pick}
+          onchoose={found.choose}
+          onpick={found.pick}
           label="Places with pictures"
         >
           {#snippet beside()}
@@ -184,7 +171,7 @@
               facets={chart.facets}
               papers={chart.papers}
               chosen={found.search.beside}
-              onchoose={(which) => limit({ beside: which })}
+              onchoose={(which) => found.ask({ beside: which })}
             />
           {/snippet}
         </BodyMap>
@@ -215,7 +202,7 @@
           data-testid="search-words"
         />
       </label>
-      <Limits {found} facets={chart.facets} onlimit={limit} />
+      <Limits {found} facets={chart.facets} onlimit={found.ask} />
       <Choice
         label="How pictures are listed"
         bind:value={form}
@@ -228,7 +215,7 @@
         testid="form"
         onchange={(value) => {
           localStorage.setItem(formKept, value);
-          if (value !== 'list' && found.search.sort !== 'date') void limit({ sort: 'date', up: false });
+          if (value !== 'list' && found.search.sort !== 'date') void found.ask({ sort: 'date', up: false });
         }}
       />
     </div>
@@ -239,7 +226,7 @@
         chosen={found.search.categoryId}
         mayChange={may.changeCategories}
         mayFile={may.link}
-        onchoose={(categoryId) => limit({ categoryId })}
+        onchoose={(categoryId) => found.ask({ categoryId })}
         ondrop={(category, pictureIds) => (filing = { category, pictureIds, filed: true })}
         onchange={() => (categoriesOpen = true)}
       />
@@ -267,18 +254,8 @@
             class="font-semibold underline"
             onclick={() => {
               words = '';
-              void limit({
-                places: [],
-                beside: null,
-                kinds: [],
-                from: null,
-                until: null,
-                categoryId: null,
-                device: '',
-                who: '',
-                grade: null,
-                words: ''
-              });
+              const { sort, up } = found.search;
+              void found.ask({ ...everyPicture, sort, up });
             }}>Show all {total}</button
           >{/if}
       </p>
@@ -291,7 +268,7 @@
         label="Pictures"
         onpoint={point}
         {onkey}
-        onsort={limit}
+        onsort={found.ask}
       />
     {:else}
       <PictureWindow
@@ -310,10 +287,10 @@
               <a class="font-bold hover:underline" href="/visits/{visitId}/acquire"
                 >{dayWords(visit.openedAt)}</a
               >
-              {#if keptOfVisit(visitId) > 0}<a
+              {#if kept.has(visitId)}<a
                   class="order-last ml-auto shrink-0 font-semibold underline"
                   href="/visits/{visitId}/kept"
-                  data-testid="kept-of-day">{countWords(keptOfVisit(visitId), 'kept view', 'kept views')}</a
+                  data-testid="kept-of-day">{countWords(kept.get(visitId)!, 'kept view', 'kept views')}</a
                 >{/if}
               <span class="text-ink-soft min-w-0 truncate"
                 >{visit.room}{trayNumber !== null && trayNumber > 1
@@ -336,6 +313,7 @@
     {#if picked.count > 0}
       <PickedBar
         {picked}
+        list={found.pictures}
         {chosen}
         {notation}
         categories={chart.categories}
@@ -346,12 +324,19 @@
         onfile={(category, filed) => (filing = { category, pictureIds: picked.ids, filed })}
         onaway={(to) => (away = { to, open: true })}
       />
-    {:else}<PictureDetails picture={pointed ?? focused} {notation} categories={chart.categories} />{/if}
+    {:else}<PictureDetails
+        picture={pointed ?? focused}
+        {notation}
+        categories={chart.categories}
+        keys={may.deletePictures
+          ? 'Space picks it, Enter opens it, Delete deletes it; arrows go on.'
+          : 'Space picks it, Enter opens it; arrows go on.'}
+      />{/if}
     <TimeStrip
       marks={chart.visits.map(({ openedAt, pictureCount }) => ({ at: openedAt, count: pictureCount }))}
       from={found.search.from}
       until={found.search.until}
-      onlimit={(from, until) => limit({ from, until })}
+      onlimit={(from, until) => found.ask({ from, until })}
     />
   </section>
 </main>

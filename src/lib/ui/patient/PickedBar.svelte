@@ -2,6 +2,7 @@
   import { Columns2, Inbox, Link, MapPinOff, Tag, Trash2, X } from '@lucide/svelte';
   import { type Place, placesInWords } from '$core/anatomy/place';
   import type { Notation } from '$core/anatomy/teeth';
+  import type { ListedPicture } from '$core/picture/pictureSearch';
   import type { Category } from '$core/picture/pictureView';
   import { countWords } from '../words';
   import Menu from '../kit/Menu.svelte';
@@ -9,6 +10,8 @@
 
   interface Props {
     picked: Picked;
+    /** What is listed now: more may be picked. */
+    list: readonly ListedPicture[];
     /** Places that are chosen on the drawing. */
     chosen: readonly Place[];
     notation: Notation;
@@ -20,8 +23,9 @@
     onfile: (category: Category, filed: boolean) => void;
     onaway: (to: 'bin' | 'arrivals') => void;
   }
-  let { picked, chosen, notation, categories, may, onopen, onlink, onunlink, onfile, onaway }: Props =
+  let { picked, list, chosen, notation, categories, may, onopen, onlink, onunlink, onfile, onaway }: Props =
     $props();
+  const hidden = $derived(picked.ids.filter((id) => !list.some(({ pictureId }) => pictureId === id)).length);
   const where = $derived(placesInWords(chosen, notation));
   const items = $derived(
     categories.map((category) => {
@@ -48,7 +52,9 @@
     data-testid="pick-none"
     ><X size={18} aria-hidden="true" /><span data-testid="picked-count"
       >{countWords(picked.count, 'picture', 'pictures')}</span
-    ></button
+    >{#if hidden > 0}<span class="text-brass text-small" data-testid="picked-hidden"
+        >{hidden} not in the list</span
+      >{/if}</button
   >
   <button class="button px-2.5" onclick={onopen} data-testid="open-picked"
     ><Columns2 size={18} aria-hidden="true" />{picked.count > 1 ? 'Compare' : 'Open'}</button

@@ -12,8 +12,10 @@
     picture: ListedPicture | null;
     notation: Notation;
     categories: readonly Category[];
+    /** What keys do here. */
+    keys: string;
   }
-  let { picture, notation, categories }: Props = $props();
+  let { picture, notation, categories, keys }: Props = $props();
   const filed = $derived(
     picture?.categories.flatMap((id) => categories.find(({ categoryId }) => categoryId === id)?.name ?? []) ??
       []
@@ -55,7 +57,7 @@
     <p class="line-clamp-1">{second}</p>
   {:else}
     <p class="text-ink-soft line-clamp-2">
-      Point at a picture to read about it. Space picks it, Enter opens it, Delete deletes it; arrows go on.
+      Point at a picture to read about it. {keys}
     </p>
   {/if}
 </div>

@@ -1,4 +1,7 @@
 import { type ListedPicture, type PictureSearch, isLimited, searchQuery } from '$core/picture/pictureSearch';
+import { type Place, placeKey, samePlace } from '$core/anatomy/place';
+import { placeOfKey } from '$core/anatomy/placeOfKey';
+import { replaceState } from '$app/navigation';
 import { attempt, send } from '../net/send';
 
 interface Page {
@@ -47,11 +50,26 @@ export class FoundPictures {
     return this.older === null;
   }
 
-  /** Asks for something else than before. */
-  async ask(part: Partial<PictureSearch>): Promise<void> {
-    this.search = { ...this.search, ...part };
-    await this.again();
+  /** Places that pictures are asked for by. */
+  get places(): Place[] {
+    return this.search.places.flatMap((key) => placeOfKey(key) ?? []);
   }
+
+  /** Asks for something else than before. The address says so: it can be come back to, and be sent to a colleague. */
+  ask = async (part: Partial<PictureSearch>): Promise<void> => {
+    this.search = { ...this.search, ...part };
+    const query = searchQuery(this.search).toString();
+    replaceState(query ? `?${query}` : location.pathname, {});
+    await this.again();
+  };
+
+  /** Asks by these places too, or no longer. */
+  pick = (places: readonly Place[], on: boolean): void => {
+    const keys = places.map(placeKey);
+    const others = this.search.places.filter((key) => !keys.includes(key));
+    void this.ask({ places: on ? [...others, ...keys] : others });
+  };
+  choose = (place: Place): void => this.pick([place], !this.places.some((each) => samePlace(each, place)));
 
   async again(): Promise<void> {
     const asked = ++this.asked;
