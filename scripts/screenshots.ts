@@ -186,19 +186,6 @@ try {
   await browser.go(chart);
   await browser.untilLive();
   await keep('chart');
-  await (await browser.find('[data-testid=chart-picture]')).sendKeys(' ');
-  await browser.click('[data-testid=delete-picked]');
-  await (await browser.find('[data-testid=away-reason]')).sendKeys('Taken twice');
-  await browser.click('[data-testid=away-go]');
-  await browser.untilCount('[data-sonner-toast]', 0);
-  await browser.click('[data-testid=open-bin]');
-  await browser.find('[data-testid=bring-back]');
-  await still();
-  await keep('bin');
-  await browser.click('[data-testid=bring-back]');
-  await browser.untilCount('[data-testid=bring-back]', 0);
-  await browser.go(chart);
-  await browser.untilLive();
   const filled = await browser.run<string>(
     `return [...document.querySelectorAll('[data-testid=chart-picture]')].find((a) => a.innerText.includes('Lower right premolars')).getAttribute('href')`
   );

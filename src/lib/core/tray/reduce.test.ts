@@ -173,6 +173,62 @@ function touches(event: TrayEvent, slotId: string, takeId: string): boolean {
   }
 }
 
+describe('takes that leave a tray and come back', () => {
+  const slotOf = (tray: Tray, takeId: string): string | null =>
+    Object.values(tray.wells).find(({ takes }) => takes.includes(takeId))?.slot.id ?? null;
+
+  it('are all there again, none twice, in their slots, and what stood for a slot meanwhile goes on standing', () => {
+    let [removed, heldConfirmation] = [0, 0];
+    for (let seed = 1; seed <= 120; seed++) {
+      const random = seededRandom(seed);
+      const made: string[] = [];
+      let before = emptyTray;
+      for (let step = 0; step < 40; step++) before = reduce(before, anyEvent(random, before, made));
+      const gone = made.filter(() => random.uniform() < 0.4);
+      const places = new Map(gone.map((takeId) => [takeId, slotOf(before, takeId)]));
+      let without = before;
+      for (const takeId of gone) without = reduce(without, { kind: 'take-removed', takeId });
+      removed += gone.length;
+      const all = [...made].sort();
+      expect(takesOf(without), `seed ${seed}`).toEqual(all.filter((takeId) => !gone.includes(takeId)));
+      for (const { takes, keeper } of Object.values(without.wells))
+        expect(takes.length === 0 ? keeper === null : takes.includes(keeper!), `seed ${seed}`).toBe(true);
+      // Removing what is not there, and returning what is, changes nothing.
+      for (const takeId of gone) expect(reduce(without, { kind: 'take-removed', takeId })).toBe(without);
+      // A clinician confirms what stands for the slots meanwhile.
+      for (const [slotId, { keeper }] of Object.entries(without.wells))
+        if (keeper !== null && random.uniform() < 0.5)
+          without = reduce(without, {
+            kind: 'keeper-confirmed',
+            slotId,
+            takeId: keeper,
+            by: clinician,
+            name: null
+          });
+      let after = without;
+      for (const [takeId, slotId] of places) after = reduce(after, { kind: 'take-returned', takeId, slotId });
+      expect(takesOf(after), `seed ${seed}`).toEqual(all);
+      for (const [takeId, slotId] of places) {
+        expect(slotOf(after, takeId), `seed ${seed}`).toBe(slotId);
+        expect(reduce(after, { kind: 'take-returned', takeId, slotId: null })).toBe(after);
+      }
+      for (const [id, { keeper, confirmed }] of Object.entries(without.wells)) {
+        if (keeper === null) continue;
+        expect(after.wells[id].keeper, `seed ${seed}`).toBe(keeper);
+        expect(after.wells[id].confirmed, `seed ${seed}`).toEqual(confirmed);
+        if (confirmed) heldConfirmation++;
+      }
+    }
+    expect(removed).toBeGreaterThan(200);
+    expect(heldConfirmation).toBeGreaterThan(20);
+  });
+
+  it('lie on the bench where their slot is gone', () => {
+    const tray = reduce(emptyTray, { kind: 'take-returned', takeId: 'r1', slotId: 'own-1' });
+    expect(tray.bench).toEqual(['r1']);
+  });
+});
+
 describe('any sequence of events', () => {
   it('loses no take, doubles none, and keeps its promises', () => {
     let confirmed = 0;

@@ -47,6 +47,27 @@ describe.each(sheets.map((sheet) => [sheet.id, sheet.drawing] as const))(
   }
 );
 
+describe('words that pick several places', () => {
+  const mouths = sheets.filter(({ drawing }) => drawing.words.some(({ picks }) => picks));
+
+  it.each(mouths.map((sheet) => [sheet.id, sheet.drawing] as const))(
+    'stand for both jaws and both sides of %s, each tooth once in either',
+    (_, { spots, words }) => {
+      const every = spots.map(({ place }) => placeKey(place)).sort();
+      const picked = (text: string) => words.find((word) => word.text === text)!.picks!.places.map(placeKey);
+      for (const halves of [
+        ['upper', 'lower'],
+        ['right', 'left']
+      ])
+        expect(halves.flatMap(picked).sort()).toEqual(every);
+      const middle = 200;
+      for (const key of picked('right'))
+        expect(spots.find(({ place }) => placeKey(place) === key)!.x).toBeLessThan(middle);
+    }
+  );
+  it('are on every drawing of teeth', () => expect(mouths).toHaveLength(6));
+});
+
 describe('what is right', () => {
   it.each([
     ['tooth:16', 'tooth:26'],
