@@ -22,6 +22,7 @@ import { awayOf, markBack } from '../pictures/awayQueries';
 import { noteMove, unlink } from '../pictures/moving';
 import { type NewStep, appendSteps, putTaken } from '../pictures/queries';
 import { noteTold } from '../pictures/told';
+import { viewOf } from '../pictures/views';
 import { insertPicture, numberPicture } from '../pictures/store';
 import { notFound } from '../problem';
 import { type StoredTray, addToTray, heldFirstTray, heldTray } from '../trays/trays';
@@ -216,8 +217,10 @@ async function giveAgain(
   );
   if (each.takenAt) await putDateRight(tx, caller, row, pictureId, each.takenAt);
   await linkPlaces(tx, caller, pictureId, each.places);
-  const name = each.name || row.title;
-  if (name || row.remark) await tell(tx, caller, row, pictureId, name);
+  // It is called as it was in its chart, unless somebody says otherwise.
+  const { about } = (await viewOf(tx, pictureId, caller.userId)).layers;
+  if (each.name || row.remark !== (about?.remark ?? ''))
+    await tell(tx, caller, row, pictureId, each.name || (about?.name ?? ''));
   await numberPicture(tx, pictureId, visitId);
   await markBack(tx, [was.away_id], caller.userId);
   await noteMove(tx, caller, pictureId, was, { patientId, visitId, reason: was.reason });

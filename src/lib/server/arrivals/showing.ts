@@ -1,9 +1,12 @@
 import { z } from 'zod';
+import { lookOf, orientationOf } from '../../core/picture/pictureView';
 import { upright } from '../../core/raster/orientation';
 import { type Raster, samplesFrom } from '../../core/raster/raster';
 import { blobStream, wholeBlob } from '../blobs/keep';
 import { inClinic } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
+import { awayOf } from '../pictures/awayQueries';
+import { viewsAsTheyLay } from '../pictures/awayViews';
 import { openFile } from '../pictures/decode/openFile';
 import { samplesMediaType } from '../pictures/origin';
 import { smallWebp } from '../pictures/small';
@@ -45,13 +48,20 @@ export async function makeShown({
   arrivalId: string;
   frame?: number;
 }): Promise<Uint8Array> {
-  const row = await inClinic(clinicId, (tx) => arrivalRow(tx, arrivalId));
+  const { row, lay } = await inClinic(clinicId, async (tx) => {
+    const asked = await arrivalRow(tx, arrivalId);
+    const away = asked?.picture_id ? await awayOf(tx, [asked.picture_id]) : [];
+    return { row: asked, lay: (await viewsAsTheyLay(tx, away, '')).at(0)?.picture };
+  });
   const about = row && readAbout(row.about);
   if (!about || !isPicture(about) || frame >= about.frames) throw notFound('This arrival');
   const raster = await rasterOf(about, await wholeBlob(clinicId, row.original_sha256), frame);
-  const { firstLook: look, pixelAspect } = about;
+  const { pixelAspect } = about;
+  // What was in a chart is shown as it was seen there.
+  const look = lay ? lookOf(lay) : about.firstLook;
+  const orientation = lay ? orientationOf(lay) : upright;
   const longestPx = frame === 0 ? shownPx : framePx;
-  const webp = await smallWebp({ raster, look, orientation: upright, pixelAspect, longestPx });
+  const webp = await smallWebp({ raster, look, orientation, pixelAspect, longestPx });
   if (frame === 0) await inClinic(clinicId, (tx) => putShown(tx, arrivalId, webp));
   return webp;
 }

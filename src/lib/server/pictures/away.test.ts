@@ -190,6 +190,7 @@ describe('a picture that is taken back to Arrivals', () => {
     expect(bundle).toMatchObject({ count: 1 });
     const arrivals = await arrivalsOfBundle(clinic.caller(), bundle.bundleId);
     expect(arrivals[0].reason).toContain('Perhaps her sister');
+    expect(arrivals[0].title).toBe('Right molars');
 
     const other = await clinic.newPatient('Skerry', 'Ada', 'REC-91');
     const target = await clinic.newVisit(other);
@@ -203,6 +204,7 @@ describe('a picture that is taken back to Arrivals', () => {
     const [moved] = (await visitView(clinic.caller(), target)).pictures;
     expect(moved).toMatchObject({ pictureId: pictures[0], patientId: other });
     expect(moved.layers.items).toHaveLength(1);
+    expect(moved.layers.about).toBeNull();
     expect((await chart(clinic.caller(), clinic.patientId)).moves[0]).toMatchObject({
       what: 'left',
       recordNumber: 'REC-91'

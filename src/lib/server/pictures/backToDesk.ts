@@ -1,3 +1,4 @@
+import { pictureName } from '../../core/picture/pictureView';
 import type { About } from '../arrivals/about';
 import { insertArrival } from '../arrivals/queries';
 import type { Tx } from '../database/connection';
@@ -5,7 +6,7 @@ import { newId } from '../ids';
 import type { Caller } from '../people/caller';
 import { type PictureRow, shapeOf } from './queries';
 import { readOrigin } from './origin';
-import { firstLookOf, viewOf } from './views';
+import { firstLookOf, viewsOf } from './views';
 
 /** Lays a picture that is taken out of its chart on the sorting desk, beside those that are taken out with it. */
 export async function backToDesk(
@@ -20,7 +21,8 @@ export async function backToDesk(
     `select trim(given_name || ' ' || family_name) || ' (' || record_number || ')' as name from patient where patient_id = $1`,
     row.patient_id
   );
-  const { layers } = await viewOf(tx, row.picture_id, caller.userId, 'away');
+  // The row still says where it lay, and so what it is called.
+  const [view] = await viewsOf(tx, [row], caller.userId);
   const about: About = {
     version: 2,
     mediaType: row.media_type,
@@ -44,8 +46,8 @@ export async function backToDesk(
     user_id: caller.userId,
     original_sha256: row.original_sha256,
     file_name: row.file_name,
-    title: layers.about?.name ?? '',
-    remark: layers.about?.remark ?? '',
+    title: view.slot || view.layers.about?.name ? pictureName(view) : '',
+    remark: view.layers.about?.remark ?? '',
     about,
     reason: `Taken out of the chart of ${from!.name} by ${caller.name}: ${reason}`,
     taken_at: row.taken_at,

@@ -1,13 +1,10 @@
 import type { PictureView } from '../../core/picture/pictureView';
-import type { Slot } from '../../core/tray/slot';
 import { writeAudit } from '../audit/write';
 import { inClinic } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
-import { traysOfVisits } from '../trays/trays';
 import { patientOf } from '../visits/patients';
 import { type AwayRow, binRows } from './awayQueries';
-import { pictureById } from './queries';
-import { viewsOf } from './views';
+import { viewsAsTheyLay } from './awayViews';
 
 /** A picture that was deleted from its chart. */
 export interface BinnedPicture {
@@ -28,31 +25,12 @@ export async function binOf(caller: Caller, asked: string): Promise<BinnedPictur
   return inClinic(caller.clinicId, async (tx) => {
     const { patientId } = await patientOf(tx, asked);
     const away = await binRows(tx, patientId, mostInBin);
-    const rows = await Promise.all(away.map((row) => pictureById(tx, row.picture_id)));
-    const here = away.flatMap((row, i) => (rows[i] ? [{ row, picture: rows[i] }] : []));
-    const views = await viewsOf(
-      tx,
-      here.map(({ picture }) => picture),
-      caller.userId
-    );
-    const trays = await traysOfVisits(tx, [...new Set(here.map(({ row }) => row.visit_id))]);
-    return here.map(({ row }, i) => {
-      const tray = trays.find(({ trayId }) => trayId === row.tray_id)?.tray;
-      const slot = (row.slot_id !== null && tray?.wells[row.slot_id]?.slot) || null;
-      return { picture: asInSlot(views[i], slot), ...awayWords(row) };
-    });
+    return (await viewsAsTheyLay(tx, away, caller.userId)).map(({ row, picture }) => ({
+      picture,
+      ...awayWords(row)
+    }));
   });
 }
-
-/** It is called and turned as where it lay. */
-const asInSlot = (view: PictureView, slot: Slot | null): PictureView =>
-  slot === null
-    ? view
-    : {
-        ...view,
-        slot,
-        firstOrientation: view.source === 'device' ? slot.orientation : view.firstOrientation
-      };
 
 const awayWords = ({ at, by, reason, until }: AwayRow) => ({
   at: at.toISOString(),
