@@ -1,5 +1,6 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { availableParallelism } from 'node:os';
+import path from 'node:path';
 import pg from 'pg';
 import { dayAfter, dayInWords, dayOf } from '../src/lib/core/time/clinicTime';
 import { type CategoryRule, categoryRuleSchema } from '../src/lib/core/picture/categoryRule';
@@ -8,6 +9,13 @@ import { Marker } from '../src/lib/server/clinics/markerModel';
 import { seedClinic } from '../src/lib/server/clinics/newClinic';
 import { Room } from '../src/lib/server/clinics/roomModel';
 import { type Tx, closeDatabase, inClinic, within } from '../src/lib/server/database/connection';
+import {
+  type DestinationSettings,
+  destinationSettings,
+  plainDestination
+} from '../src/lib/core/parcel/destination';
+import { plainPacking } from '../src/lib/core/parcel/packing';
+import { LeavingRuleRow } from '../src/lib/server/deidentify/ruleModel';
 import { Destination } from '../src/lib/server/dispatch/destinationModel';
 import { sendParcel } from '../src/lib/server/dispatch/parcels';
 import { startQueue, stopQueue } from '../src/lib/server/jobs/boss';
@@ -257,6 +265,53 @@ async function sendInVain(caller: Caller, visit: Dated, now: Date): Promise<void
   });
 }
 
+/** Beside the archives: a folder that others share, and a colleague who gets mail. What was changed of them since stays. */
+async function addDestinations(tx: Tx): Promise<void> {
+  const [shared] = (process.env.YONDER_SHARED_FOLDERS ?? '').split(path.delimiter).filter(Boolean);
+  const [, , teaching] = await LeavingRuleRow.findAll({ order: [['position', 'asc']], ...within(tx) });
+  const all: [key: string, name: string, settings: DestinationSettings][] = [
+    ...(shared
+      ? [
+          [
+            'destination harbour',
+            'Harbour bench',
+            {
+              ...plainDestination({ kind: 'folder', folder: path.join(shared, 'harbour') }),
+              packing: { ...plainPacking, format: 'package', drawings: 'beside' }
+            }
+          ] as [string, string, DestinationSettings]
+        ]
+      : []),
+    [
+      'destination mail',
+      'Dr. Brackwater by mail',
+      {
+        ...plainDestination({ kind: 'mail', to: 'brackwater@mainland.example' }),
+        identity: 'deidentified',
+        ruleId: teaching?.ruleId ?? null,
+        packing: { ...plainPacking, format: 'jpeg', names: '{who} {what} {n}' },
+        words: {
+          fresh: 'A new patient for you. Who it is I tell you by telephone.',
+          known: 'More of a patient you have seen pictures of before.'
+        }
+      }
+    ]
+  ];
+  for (const [key, name, settings] of all)
+    await Destination.findOrCreate({
+      where: { destinationId: keyOf(key) },
+      defaults: {
+        destinationId: keyOf(key),
+        clinicId: tx.clinicId,
+        name,
+        kind: settings.address.kind,
+        url: '',
+        settings: { version: destinationSettings.version, body: settings }
+      },
+      ...within(tx)
+    });
+}
+
 interface DemoWish {
   archiveUrl: string;
   /** Of the practice system, where there is one. */
@@ -329,6 +384,7 @@ async function addRecords(
     ['destination locked', 'Teal Harbour specialist', `${archiveUrl}/locked`]
   ])
     await Destination.upsert({ destinationId: keyOf(key), clinicId: tx.clinicId, name, url }, within(tx));
+  await addDestinations(tx);
   if (practiceUrl)
     await tx.sql(
       `insert into practice_system (clinic_id, name, url) values ($1, $2, $3)

@@ -23,7 +23,7 @@ const usualPort = 4780;
 
 const say = (/** @type {string} */ words) => console.log(`  ${words}`);
 
-/** @typedef {{ownerPassword: string, appPassword: string, enrolmentCode: string, databasePort?: number, archivePort?: number, practicePort?: number, webPort?: number, mailPort?: number, dicomPort?: number}} State */
+/** @typedef {{ownerPassword: string, appPassword: string, enrolmentCode: string, databasePort?: number, archivePort?: number, practicePort?: number, webPort?: number, mailPort?: number, dicomPort?: number, mailboxPort?: number}} State */
 
 /** @returns {State} */
 function readState() {
@@ -188,6 +188,11 @@ async function main() {
   const archiveUrl = `http://127.0.0.1:${state.archivePort}`;
   const practiceUrl = `http://127.0.0.1:${state.practicePort}`;
 
+  // Where parcels may be written for others, unless whoever runs this names other folders.
+  const sharedFolder = process.env.YONDER_SHARED_FOLDERS ?? path.join(dataFolder, 'shared');
+  if (!process.env.YONDER_SHARED_FOLDERS)
+    fs.mkdirSync(path.join(sharedFolder, 'harbour'), { recursive: true });
+
   say('Bringing the tables up to date.');
   const prepared = await new Promise((resolve) => {
     const preparing = spawn(process.execPath, ['--import', 'tsx', 'scripts/prepare.ts'], {
@@ -198,7 +203,8 @@ async function main() {
         ARCHIVE_URL: archiveUrl,
         PRACTICE_URL: practiceUrl,
         ENROLMENT_CODE: state.enrolmentCode,
-        YONDER_DISCS: path.join(dataFolder, 'discs')
+        YONDER_DISCS: path.join(dataFolder, 'discs'),
+        YONDER_SHARED_FOLDERS: sharedFolder
       },
       stdio: ['ignore', 'inherit', 'inherit']
     });
@@ -211,7 +217,7 @@ async function main() {
     );
   }
 
-  say('Starting the archive, the practice system, the server, its worker and the devices.');
+  say('Starting the archive, the practice system, the mailbox, the server, its worker and the devices.');
   await startProcess('archive', ['--import', 'tsx', 'standins/archive/main.ts'], {
     PORT: String(state.archivePort),
     ARCHIVE_FOLDER: path.join(dataFolder, 'archive')
@@ -221,7 +227,13 @@ async function main() {
     PORT: String(state.practicePort)
   });
   const [mailPort, dicomPort] = [await keptPort(state.mailPort), await keptPort(state.dicomPort)];
-  writeState(Object.assign(state, { mailPort, dicomPort }));
+  const [mailboxPort, mailboxStatusPort] = [await keptPort(state.mailboxPort), await keptPort(undefined)];
+  writeState(Object.assign(state, { mailPort, dicomPort, mailboxPort }));
+  await startProcess('mailbox', ['--import', 'tsx', 'standins/mailbox/main.ts'], {
+    SMTP_PORT: String(mailboxPort),
+    PORT: String(mailboxStatusPort),
+    MAILBOX_FOLDER: path.join(dataFolder, 'mailbox')
+  });
   const records = {
     ...urls,
     OWNER_DATABASE_URL: '',
@@ -229,6 +241,9 @@ async function main() {
     YONDER_AUDIT_HEADS: path.join(dataFolder, 'audit-heads.txt'),
     YONDER_MAIL_PORT: String(mailPort),
     YONDER_DICOM_PORT: String(dicomPort),
+    YONDER_SMTP_HOST: process.env.YONDER_SMTP_HOST ?? '127.0.0.1',
+    YONDER_SMTP_PORT: process.env.YONDER_SMTP_PORT ?? String(mailboxPort),
+    YONDER_SHARED_FOLDERS: sharedFolder,
     NODE_ENV: 'production'
   };
   await startProcess('server', ['build/index.js'], {

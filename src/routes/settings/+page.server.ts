@@ -7,12 +7,22 @@ import { roomSettings } from '$lib/server/clinics/rooms';
 import { arrivalSettings } from '$lib/server/clinics/senders';
 import { binDays, changeSettings, markers, settingsForm } from '$lib/server/clinics/settings';
 import { writtenGuides } from '$lib/server/clinics/writtenGuides';
+import { rules } from '$lib/server/deidentify/rules';
+import { destinationsSetUp } from '$lib/server/dispatch/destinations';
 import { loaded, signedIn } from '$lib/server/http/answer';
+import { may } from '$lib/server/people/roles';
 import { Problem } from '$lib/server/problem';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = ({ locals, depends }) => {
-  depends('yonder:markers', 'yonder:devices', 'yonder:rooms', 'yonder:guides', 'yonder:doors');
+  depends(
+    'yonder:markers',
+    'yonder:devices',
+    'yonder:rooms',
+    'yonder:guides',
+    'yonder:doors',
+    'yonder:leaving'
+  );
   return loaded(async () => {
     const { notation, timeZone } = signedIn(locals);
     return {
@@ -26,7 +36,11 @@ export const load: PageServerLoad = ({ locals, depends }) => {
       guides: await writtenGuides(signedIn(locals)),
       looks: await ownLooks(signedIn(locals)),
       devices: await devicesEnrolled(signedIn(locals)),
-      rooms: await roomSettings(signedIn(locals))
+      rooms: await roomSettings(signedIn(locals)),
+      rules: await rules(signedIn(locals)),
+      destinations: may(signedIn(locals).role, 'change settings')
+        ? await destinationsSetUp(signedIn(locals))
+        : []
     };
   });
 };

@@ -7,6 +7,8 @@
   import Tooltip from '$ui/kit/Tooltip.svelte';
   import { ask, attempt } from '$ui/net/send';
   import ArrivalDoors from '$ui/settings/ArrivalDoors.svelte';
+  import Destinations from '$ui/settings/Destinations.svelte';
+  import Rules from '$ui/settings/Rules.svelte';
   import Devices from '$ui/settings/Devices.svelte';
   import WrittenGuides from '$ui/settings/WrittenGuides.svelte';
   import Rooms from '$ui/settings/Rooms.svelte';
@@ -211,4 +213,12 @@
     onkept={() => void invalidate('yonder:doors')}
   />
   <Devices devices={data.devices} rooms={data.rooms} looks={data.looks} {mayChange} />
+  {#if mayChange}
+    <Destinations
+      destinations={data.destinations}
+      rules={data.rules}
+      onkept={() => void invalidate('yonder:leaving')}
+    />
+  {/if}
+  <Rules rules={data.rules} {mayChange} onkept={() => void invalidate('yonder:leaving')} />
 </main>

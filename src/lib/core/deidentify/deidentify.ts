@@ -1,14 +1,14 @@
 import { type DataElement, type Dataset, dataset, inText, isSequence } from '../dicom/dataset';
-import { shiftedDate } from '../dicom/dates';
 import { attributeName, entryOfTag } from '../dicom/dictionary';
-import { type LeavingAct, leavingActs } from './keepList';
+import { type Shift, movedDate, movedMoment, movedTime } from './dateShift';
 import { knownValues } from './knownValues';
+import { withoutTerms } from './residual';
+import { type LeavingRule, methodCodes, temporalWord } from './rule';
+import { type Treatment, treatments } from './treatment';
 
 /** How one patient is known outside; the same each time, so that a patient's pictures stay together. */
-export interface Pseudonym {
+export interface Pseudonym extends Shift {
   name: string;
-  /** Whole days, negative for earlier. */
-  dateShiftDays: number;
   /** The same UID always gives the same other UID, and nobody without the clinic's secret can go back. */
   replaceUid: (uid: string) => string;
 }
@@ -18,45 +18,55 @@ export interface Change {
   name: string;
   before: string;
   after: string;
-  what: 'kept' | 'replaced' | 'moved' | 'emptied' | 'removed' | 'added';
+  what: 'kept' | 'replaced' | 'moved' | 'emptied' | 'cleaned' | 'removed' | 'added';
+}
+
+/** Everything that a picture leaves by. */
+export interface Leaving {
+  rule: LeavingRule;
+  pseudonym: Pseudonym;
+  /** Names and numbers to take out of words that go along, see {@link identityTerms}. */
+  terms: readonly string[];
+  /** Whether somebody looked at the pixels, and masked what stood in them. */
+  pixelsCleaned: boolean;
 }
 
 const noon = '120000';
-
-const methodCodes = [
-  ['113100', 'Basic Application Confidentiality Profile'],
-  ['113107', 'Retain Longitudinal Temporal Information Modified Dates Option']
-];
+/** What stands where an object must have something and nothing may be said. */
+const dummyDate = '20000101';
+const dummyText = 'REMOVED';
 
 /** What is written into every de-identified object to say so (PS3.15 E.1.1, C.7.1.1). */
-function statement(): Dataset {
+function statement({ rule, pixelsCleaned }: Leaving): Dataset {
   return dataset({
     PatientIdentityRemoved: 'YES',
-    DeidentificationMethod: 'Yonder Tray keep-list',
-    DeidentificationMethodCodeSequence: methodCodes.map(([CodeValue, CodeMeaning]) => ({
+    DeidentificationMethod: 'Yonder Tray: profile and keep-list',
+    DeidentificationMethodCodeSequence: methodCodes(rule, pixelsCleaned).map(([CodeValue, CodeMeaning]) => ({
       CodeValue,
       CodingSchemeDesignator: 'DCM',
       CodeMeaning
     })),
-    LongitudinalTemporalInformationModified: 'MODIFIED'
+    LongitudinalTemporalInformationModified: temporalWord[rule.dates]
   });
 }
 
-/** A new data set that holds only what the keep-list lets leave. The one given stays as it is. */
-export function deidentified(set: Dataset, pseudonym: Pseudonym): Dataset {
-  const leaving = withOnlyKept(set, pseudonym);
-  return [...leaving, ...statement()].sort((a, b) => (a.tag < b.tag ? -1 : 1));
+/**
+ * A new data set that holds only what the rule lets leave (PS3.15 Annex E). The one given stays as it is. Pixels are taken
+ * as they are: what has to be masked in them is masked before.
+ */
+export function deidentified(set: Dataset, leaving: Leaving): Dataset {
+  const said = statement(leaving);
+  const own = new Set(said.map(({ tag }) => tag));
+  const kept = withOnlyKept(set, leaving, treatments(leaving.rule)).filter(({ tag }) => !own.has(tag));
+  return [...kept, ...said].sort((a, b) => (a.tag < b.tag ? -1 : 1));
 }
 
-function actOf(tag: string): LeavingAct | undefined {
-  const entry = entryOfTag(tag);
-  return entry && leavingActs.get(entry.keyword);
-}
+type Treat = (tag: string) => Treatment | undefined;
 
-function withOnlyKept(set: Dataset, pseudonym: Pseudonym): Dataset {
+function withOnlyKept(set: Dataset, leaving: Leaving, treat: Treat): Dataset {
   return set.flatMap((element) => {
-    const act = actOf(element.tag);
-    return act ? [treated(element, act, pseudonym)] : [];
+    const act = treat(element.tag);
+    return act ? [treated(element, act, { set, leaving, treat })] : [];
   });
 }
 
@@ -65,46 +75,73 @@ function isKnown({ tag, value }: DataElement): boolean {
   return (value as (string | number)[]).every((one) => known(String(one)));
 }
 
-function treated(element: DataElement, act: LeavingAct, pseudonym: Pseudonym): DataElement {
+interface Around {
+  set: Dataset;
+  leaving: Leaving;
+  treat: Treat;
+}
+
+function treated(element: DataElement, act: Treatment, around: Around): DataElement {
   const { value } = element;
+  const { rule, pseudonym, terms } = around.leaving;
   const each = (change: (text: string) => string): DataElement => ({
     ...element,
     value: (value as (string | number)[]).map((one) => change(String(one)))
   });
+  const moved = rule.times === 'moved';
   switch (act) {
     case 'keep':
       return element;
     case 'uid':
       return each(pseudonym.replaceUid);
     case 'date':
-      return each((date) => shiftedDate(date, pseudonym.dateShiftDays));
+      return each((date) => movedDate(date, moved ? pairedWith(element.tag, around.set) : '', pseudonym));
     case 'time':
-      return each(() => noon);
+      return each((time) => (moved ? movedTime(time, pseudonym) : noon));
     case 'moment':
-      return each((moment) => `${shiftedDate(moment.slice(0, 8), pseudonym.dateShiftDays)}${noon}`);
+      return each((moment) => movedMoment(moment, pseudonym, moved ? null : noon));
     case 'empty':
       return { ...element, value: [] };
     case 'known':
       return isKnown(element) ? element : { ...element, value: [] };
     case 'name':
       return { ...element, value: [pseudonym.name] };
+    case 'clean':
+      return each((text) => withoutTerms(text, terms));
+    case 'dummy':
+      return { ...element, value: [dummyOf(element.vr)] };
     case 'items':
       return {
         ...element,
-        value: isSequence(value) ? value.map((item) => withOnlyKept(item, pseudonym)) : []
+        value: isSequence(value) ? value.map((item) => withOnlyKept(item, around.leaving, around.treat)) : []
       };
   }
 }
 
-const words: Record<LeavingAct, Change['what']> = {
+function dummyOf(vr: string): string {
+  if (vr === 'DA') return dummyDate;
+  if (vr === 'TM') return noon;
+  return vr === 'DT' ? `${dummyDate}${noon}` : dummyText;
+}
+
+/** The time that stands beside a date, as Study Time beside Study Date: together they are one instant. */
+function pairedWith(tag: string, set: Dataset): string {
+  const keyword = entryOfTag(tag)!.keyword.replace('Date', 'Time');
+  const value = set.find((each) => entryOfTag(each.tag)?.keyword === keyword)?.value;
+  return Array.isArray(value) && value.length > 0 ? String(value[0]) : '';
+}
+
+const words: Record<Treatment, Change['what']> = {
   keep: 'kept',
   uid: 'replaced',
   date: 'moved',
-  time: 'replaced',
+  time: 'moved',
   moment: 'moved',
   empty: 'emptied',
   known: 'emptied',
   name: 'replaced',
+  clean: 'cleaned',
+  dummy: 'replaced',
   items: 'kept'
 };
 
@@ -115,8 +152,10 @@ const words: Record<LeavingAct, Change['what']> = {
 export function changes(
   before: Dataset,
   fromFile: { tag: string; text: string }[],
-  after: Dataset
+  after: Dataset,
+  rule: LeavingRule
 ): Change[] {
+  const treat = treatments(rule);
   const beforeText = new Map(fromFile.map(({ tag, text }): [string, string] => [tag, text]));
   for (const element of before) beforeText.set(element.tag, inText(element));
   const afterText = new Map(after.map((element): [string, string] => [element.tag, inText(element)]));
@@ -129,15 +168,18 @@ export function changes(
       name: attributeName(tag),
       before: was ?? '',
       after: is ?? '',
-      what: whatHappened(tag, was, is)
+      what: whatHappened(treat(tag), was, is)
     };
   });
 }
 
-function whatHappened(tag: string, was: string | undefined, is: string | undefined): Change['what'] {
+function whatHappened(
+  act: Treatment | undefined,
+  was: string | undefined,
+  is: string | undefined
+): Change['what'] {
   if (is === undefined) return 'removed';
   if (was === undefined) return 'added';
   if (was === is) return 'kept';
-  const act = actOf(tag);
-  return act ? (words[act] === 'kept' ? 'replaced' : words[act]) : 'replaced';
+  return act && words[act] !== 'kept' ? words[act] : 'replaced';
 }

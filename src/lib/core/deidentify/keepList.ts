@@ -1,21 +1,22 @@
 import { knownValues } from './knownValues';
 
 /**
- * What may leave when a picture is de-identified. Built from PS3.15 Annex E, Basic Application Level Confidentiality
- * Profile with the Retain Longitudinal Temporal Information with Modified Dates option. An attribute that is not
- * named here does not leave, whatever it holds; private ones never do.
+ * What may leave when a picture is de-identified, whatever the standard's table says: the second fence. An attribute that
+ * is named neither here nor by a chosen option of the table does not leave, whatever it holds; private ones never do.
  *
  * keep    harmless for this class: about the picture, not the person
  * uid     replaced by another UID, the same one everywhere
  * date    moved by the patient's number of days
- * time    set to noon: the hour of a visit can point to a person
+ * time    moved with its date, or set to noon
  * moment  a date and a time in one, treated as both
  * empty   must be there, leaves empty
  * name    replaced by the pseudonym
+ * clean   words without names and numbers of the chart
  * known   leaves where its value is one of those that are known to name nobody, else empty
  * items   a sequence whose items are treated by this same list
  */
-export type LeavingAct = 'keep' | 'uid' | 'date' | 'time' | 'moment' | 'empty' | 'name' | 'items' | 'known';
+export type LeavingAct =
+  'clean' | 'keep' | 'uid' | 'date' | 'time' | 'moment' | 'empty' | 'name' | 'items' | 'known';
 
 const list: Record<LeavingAct, string> = {
   keep: `SpecificCharacterSet SOPClassUID ImageType Modality PresentationIntentType ConversionType
@@ -31,19 +32,31 @@ const list: Record<LeavingAct, string> = {
     PixelIntensityRelationship PixelIntensityRelationshipSign RescaleIntercept RescaleSlope
     PresentationLUTShape WindowCenter WindowWidth VOILUTFunction LossyImageCompression BurnedInAnnotation
     SamplesPerPixel PhotometricInterpretation PlanarConfiguration Rows Columns BitsAllocated BitsStored HighBit
-    PixelRepresentation PixelData`,
+    PixelRepresentation PixelData
+    ReferencedSOPClassUID GraphicLayer GraphicLayerOrder GraphicAnnotationUnits GraphicDimensions NumberOfGraphicPoints
+    GraphicData GraphicType GraphicFilled AnchorPointAnnotationUnits AnchorPoint AnchorPointVisibility
+    DisplayedAreaTopLeftHandCorner DisplayedAreaBottomRightHandCorner PresentationSizeMode PresentationPixelSpacing
+    PresentationPixelAspectRatio ImageRotation ImageHorizontalFlip
+    ValueType ContinuityOfContent CompletionFlag VerificationFlag MappingResource TemplateIdentifier RelationshipType
+    NumericValue FloatingPointValue PixelOriginInterpretation ContentLabel`,
   known: Object.keys(knownValues).join(' '),
   uid: `SOPInstanceUID StudyInstanceUID SeriesInstanceUID FrameOfReferenceUID ReferencedSOPInstanceUID
-    SynchronizationFrameOfReferenceUID`,
-  date: 'StudyDate SeriesDate AcquisitionDate ContentDate',
-  time: 'StudyTime SeriesTime AcquisitionTime ContentTime',
-  moment: 'AcquisitionDateTime',
-  empty: 'PatientBirthDate PatientSex AccessionNumber ReferringPhysicianName StudyID',
+    SynchronizationFrameOfReferenceUID UID`,
+  date: 'StudyDate SeriesDate AcquisitionDate ContentDate PresentationCreationDate',
+  time: 'StudyTime SeriesTime AcquisitionTime ContentTime PresentationCreationTime',
+  moment: 'AcquisitionDateTime ObservationDateTime',
+  clean: 'UnformattedTextValue',
+  empty: `PatientBirthDate PatientSex AccessionNumber ReferringPhysicianName StudyID ContentCreatorName PersonName
+    ContentDescription`,
   name: 'PatientName PatientID',
   items: `AnatomicRegionSequence PrimaryAnatomicStructureSequence AcquisitionContextSequence
     SequenceOfUltrasoundRegions PatientEyeMovementCommandCodeSequence RefractiveStateSequence
     AcquisitionDeviceTypeCodeSequence IlluminationTypeCodeSequence LightPathFilterTypeStackCodeSequence
-    ImagePathFilterTypeStackCodeSequence LensesCodeSequence`
+    ImagePathFilterTypeStackCodeSequence LensesCodeSequence
+    ReferencedSeriesSequence ReferencedImageSequence ReferencedSOPSequence ReferencedPerformedProcedureStepSequence
+    CurrentRequestedProcedureEvidenceSequence DisplayedAreaSelectionSequence GraphicLayerSequence GraphicObjectSequence
+    TextObjectSequence ConceptNameCodeSequence ConceptCodeSequence ContentTemplateSequence MeasuredValueSequence
+    MeasurementUnitsCodeSequence PerformedProcedureCodeSequence`
 };
 
 export const leavingActs: ReadonlyMap<string, LeavingAct> = new Map(

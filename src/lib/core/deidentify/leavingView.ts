@@ -1,5 +1,6 @@
 import type { Change } from './deidentify';
 import type { LeavingWords } from './leavingWords';
+import type { LeavingRule } from './rule';
 
 /** One picture as it would leave. */
 export interface LeavingPicture {
@@ -8,11 +9,18 @@ export interface LeavingPicture {
   words: LeavingWords;
   changes: Change[];
   checked: string[];
-  /** Whether names may stand in the picture itself and nobody has said yet that none do. */
-  mustLook: boolean;
+  /** Whether names may stand in the picture itself, so that somebody has to look before it leaves. */
+  asks: boolean;
+  /** Whether somebody has, and says that with its veils none do. */
+  looked: boolean;
 }
 
 export interface LeavingView {
+  ruleId: string;
+  rule: string;
+  /** What the rule does, a line a matter. */
+  ruleWords: string[];
+  dates: LeavingRule['dates'];
   pseudonym: string;
   dateShiftDays: number;
   pictures: LeavingPicture[];

@@ -5,6 +5,8 @@ export interface LeavingWords {
   /** Names of what stands for somebody and is replaced, in everyday words. */
   replaced: string[];
   moved: string[];
+  /** What people wrote that goes along without names. */
+  cleaned: string[];
   removed: string[];
   /** How many stay as they are. */
   kept: number;
@@ -55,6 +57,7 @@ export function leavingWords(all: readonly Change[]): LeavingWords {
   return {
     replaced: said(all, 'replaced'),
     moved: said(all, 'moved'),
+    cleaned: said(all, 'cleaned'),
     removed: said(all, 'removed', 'emptied'),
     kept: all.filter((change) => change.what === 'kept').length,
     added: all.filter((change) => change.what === 'added').length

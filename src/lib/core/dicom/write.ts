@@ -41,6 +41,9 @@ export function fileStart(of: { classUid: string; instanceUid: string; transferS
   return joined([preamble, ...length, ...meta]);
 }
 
+/** A data set by itself, in Explicit VR Little Endian, without what stands before it in a file. */
+export const writtenSet = (set: Dataset): Uint8Array => joined(encode(set));
+
 function joined(parts: Uint8Array[]): Uint8Array {
   const out = new Uint8Array(parts.reduce((sum, part) => sum + part.length, 0));
   let at = 0;

@@ -8,6 +8,7 @@ import type { Crop } from './layers/crop/crop';
 import type { Finding } from './layers/finding/finding';
 import type { Graded } from './layers/grade/grade';
 import type { TakenAt } from './layers/taken/taken';
+import type { Veils } from './layers/veils/veils';
 import { Unreadable } from '../versioned';
 import { type ScaleGiven, scaleGiven } from './layers/scale/scale';
 
@@ -30,6 +31,8 @@ export interface PictureLayers {
   taken: TakenAt | null;
   about: AboutPicture | null;
   grade: Graded | null;
+  /** What is masked of it when it leaves without its identity. */
+  veils: Veils | null;
   items: PictureItem[];
 }
 
@@ -41,6 +44,7 @@ export const noLayers: PictureLayers = {
   taken: null,
   about: null,
   grade: null,
+  veils: null,
   items: []
 };
 

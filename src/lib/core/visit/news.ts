@@ -18,6 +18,8 @@ export type News =
   /** A device that waited for this visit was taken over by somebody for another. */
   | { topic: 'taken-over'; visitId: string; device: string; by: string }
   | { topic: 'deliveries'; visitId: string }
+  /** A parcel went on, or stands still. */
+  | { topic: 'dispatch'; parcelId: string }
   /** Much of a visit may be otherwise: whose it is. */
   | { topic: 'visit'; visitId: string }
   /** Somebody wrote a part of the visit's story. */

@@ -1,3 +1,4 @@
+import type { DeliveryState } from '../parcel/road';
 import type { Settled } from '../devices/choose';
 import type { Fineness } from '../devices/deviceKind';
 import type { PictureView } from '../picture/pictureView';
@@ -50,11 +51,18 @@ export interface DeviceView {
 /** One picture on its way to one destination. */
 export interface DeliveryView {
   deliveryId: string;
-  pictureId: string;
+  parcelId: string;
+  /** Null for a parcel that goes as a whole. */
+  pictureId: string | null;
+  /** How many pictures its parcel has. */
+  pictures: number;
   identity: 'identified' | 'deidentified';
-  state: 'waiting' | 'sending' | 'delivered' | 'failed';
+  state: DeliveryState;
   attempts: number;
   reason: string;
+  /** What a person can do. */
+  next: string;
+  readBackAt: string | null;
   nextTryAt: string | null;
   deliveredAt: string | null;
   destination: string;

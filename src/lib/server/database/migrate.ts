@@ -25,6 +25,7 @@ import { plumbLines } from './migrations/0022-plumb-lines';
 import { writtenGuides } from './migrations/0023-written-guides';
 import { arrivalBundles } from './migrations/0024-bundles';
 import { binAndCategories } from './migrations/0025-bin';
+import { leaving } from './migrations/0026-leaving';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -52,7 +53,8 @@ export const migrations: readonly Migration[] = [
   plumbLines,
   writtenGuides,
   arrivalBundles,
-  binAndCategories
+  binAndCategories,
+  leaving
 ];
 
 /** Any number: nobody else locks it. */

@@ -4,6 +4,7 @@ import { defineMarker } from '../clinics/markerModel';
 import { defineOwnLook } from '../clinics/ownLookModel';
 import { defineWrittenGuide } from '../clinics/writtenGuideModel';
 import { Room, defineRoom } from '../clinics/roomModel';
+import { defineLeavingRule } from '../deidentify/ruleModel';
 import { Device, defineDevice } from '../devices/deviceModel';
 import { defineDestination } from '../dispatch/destinationModel';
 import { Recent, defineRecent } from '../people/recentModel';
@@ -30,7 +31,8 @@ const define = [
   defineRouteRow,
   defineDevice,
   definePictureLink,
-  defineDestination
+  defineDestination,
+  defineLeavingRule
 ];
 
 /** What people edit, as models of one connection, and how they hang together. */

@@ -1,90 +1,136 @@
-import { changes, deidentified } from '../../core/deidentify/deidentify';
+import { type Leaving, changes, deidentified } from '../../core/deidentify/deidentify';
 import type { LeavingPicture, LeavingView } from '../../core/deidentify/leavingView';
-import { identityTerms, termsStillIn } from '../../core/deidentify/residual';
 import { leavingWords } from '../../core/deidentify/leavingWords';
-import { pixelDataTag } from '../../core/dicom/dictionary';
+import { termsStillIn } from '../../core/deidentify/residual';
+import { ruleWords } from '../../core/deidentify/rule';
 import { type Dataset, firstText } from '../../core/dicom/dataset';
+import { pixelDataTag } from '../../core/dicom/dictionary';
+import { masksSomething, veiled } from '../../core/picture/layers/veils/veils';
+import { type Raster, samplesFrom } from '../../core/raster/raster';
 import { writeAudit } from '../audit/write';
 import { type Tx, inClinic } from '../database/connection';
 import { pictureDataset, samplesSize } from '../objects/pictureObject';
 import { type Caller, demand } from '../people/caller';
-import { type Origin, fileText, readOrigin } from '../pictures/origin';
 import { wholeSamples } from '../pictures/levels';
+import { readOrigin } from '../pictures/origin';
+import { type PictureRow, shapeOf } from '../pictures/queries';
 import { pictureRow } from '../pictures/views';
 import { Problem } from '../problem';
 import { type VisitHead, visitHead } from '../visits/visitHead';
-import { lookFirst, unlooked } from './lettering';
+import { lookFirst, lookedAt, mayHoldLettering, unlooked, veilsOf } from './lettering';
 import { pseudonymOf } from './pseudonyms';
+import { type RuleInUse, ruleInUse } from './rules';
+import { termsOf } from './terms';
 
 export type Identity = 'identified' | 'deidentified';
 
-/** The DICOM object of a picture as it leaves, with or without its identity. Reads all its samples. */
+/** Under which identity something leaves; the clinic's first rule where none is named. */
+export interface IdentityRule {
+  identity: Identity;
+  ruleId: string | null;
+}
+
+/** What a picture leaves by: its rule, its pseudonym, and what must not stand in it. */
+export async function leavingBy(tx: Tx, row: PictureRow, rule: RuleInUse): Promise<Leaving> {
+  return {
+    rule: rule.rule,
+    pseudonym: await pseudonymOf(tx, row.patient_id, rule.purpose),
+    terms: await termsOf(tx, await visitHead(tx, row.visit_id), readOrigin(row.facts), rule.rule),
+    pixelsCleaned: (await lookedAt(tx, [row.picture_id])).has(row.picture_id)
+  };
+}
+
+/** All frames' samples of a picture with what is masked of them masked, as little-endian bytes. */
+export async function veiledSamples(clinicId: string, row: PictureRow): Promise<Uint8Array> {
+  const bytes = await wholeSamples(clinicId, row);
+  const veils = await inClinic(clinicId, async (tx) =>
+    (await veilsOf(tx, [row.picture_id])).get(row.picture_id)
+  );
+  if (!veils || !masksSomething(veils)) return bytes;
+  const shape = shapeOf(row);
+  const length = bytes.length / row.frames;
+  const out = new Uint8Array(bytes.length);
+  for (let frame = 0; frame < row.frames; frame++) {
+    const data = samplesFrom(bytes.slice(frame * length, (frame + 1) * length), row.bits_stored);
+    const masked: Raster = veiled({ ...shape, data }, veils, frame);
+    out.set(
+      new Uint8Array(masked.data.buffer, masked.data.byteOffset, masked.data.byteLength),
+      frame * length
+    );
+  }
+  return out;
+}
+
+/**
+ * The DICOM object of a picture as it leaves, with or without its identity. Reads all its samples.
+ * @throws Problem when a name or a number would still stand in it, or when nobody has looked at it who should
+ */
 export async function datasetLeaving(
   clinicId: string,
   pictureId: string,
-  identity: Identity
+  { identity, ruleId }: IdentityRule
 ): Promise<Dataset> {
   const row = await inClinic(clinicId, (tx) => pictureRow(tx, pictureId));
-  const bytes = await wholeSamples(clinicId, row);
+  if (identity === 'identified') {
+    const bytes = await wholeSamples(clinicId, row);
+    return inClinic(clinicId, (tx) => pictureDataset(tx, row, bytes));
+  }
+  const bytes = await veiledSamples(clinicId, row);
   return inClinic(clinicId, async (tx) => {
-    const whole = await pictureDataset(tx, row, bytes);
-    if (identity === 'identified') return whole;
-    const after = deidentified(whole, await pseudonymOf(tx, row.patient_id));
-    const found = termsStillIn(after, termsOf(await visitHead(tx, row.visit_id), readOrigin(row.facts)));
-    if (found.length > 0) {
+    const leaving = await leavingBy(tx, row, await ruleInUse(tx, ruleId));
+    const after = deidentified(saidLooked(await pictureDataset(tx, row, bytes), leaving), leaving);
+    const found = termsStillIn(after, leaving.terms);
+    if (found.length > 0)
       throw new Problem(
         'identity-left',
         `De-identified, this picture would still carry part of a name or number, in ${whereWords(found)}. It was not sent.`,
         'Look at its attributes in De-identify.',
         409
       );
-    }
     if ((await unlooked(tx, [row])).length > 0) throw lookFirst(1);
     return after;
   });
 }
 
+/** Where somebody looked and masked, the object says that nothing is burned in. */
+function saidLooked(set: Dataset, { pixelsCleaned }: Leaving): Dataset {
+  if (!pixelsCleaned) return set;
+  return set.map((each) => (each.tag === '00280301' ? { ...each, value: ['NO'] } : each));
+}
+
 const whereWords = (found: readonly { where: string }[]): string =>
   [...new Set(found.map((each) => each.where))].slice(0, 6).join(', ');
 
-/** Names and numbers of people that the file a picture came in holds, by their tags. */
-const namesInFile = [
-  '00100010',
-  '00101001',
-  '00101005',
-  '00101060',
-  '00102297',
-  '00080090',
-  '00081050',
-  '00081070'
-];
-const numbersInFile = ['00100020', '00101000', '00080050', '00200010', '00102154'];
-
-/** What points to the person: by the chart, and by the file, which may know them otherwise. */
-function termsOf({ visit, patient }: VisitHead, origin: Origin): string[] {
-  const fromFile = (tags: readonly string[]) => tags.map((tag) => fileText(origin, tag) ?? '');
-  return identityTerms(
-    [patient.familyName, patient.givenName, patient.owner ?? '', ...fromFile(namesInFile)],
-    [patient.recordNumber, visit.accession, ...fromFile(numbersInFile)]
-  );
-}
-
 /** What would leave: every attribute before and after, for each chosen picture. Showing it is in the audit. */
-export async function leaving(caller: Caller, visitId: string, pictureIds: string[]): Promise<LeavingView> {
+export async function leaving(
+  caller: Caller,
+  visitId: string,
+  pictureIds: string[],
+  ruleId: string | null = null
+): Promise<LeavingView> {
   await demand(caller, 'send', visitId);
   return inClinic(caller.clinicId, async (tx) => {
     const head = await visitHead(tx, visitId);
-    const pseudonym = await pseudonymOf(tx, head.patient.patientId);
+    const rule = await ruleInUse(tx, ruleId);
+    const pseudonym = await pseudonymOf(tx, head.patient.patientId, rule.purpose);
     const pictures = [];
     for (const pictureId of pictureIds) {
-      const found = await leavingPicture(tx, head, pictureId, pseudonym);
+      const found = await leavingPicture(tx, head, pictureId, rule);
       if (found) pictures.push(found);
     }
     await writeAudit(tx, caller, 'leaving shown', visitId, {
       patientId: head.patient.patientId,
       pictures: pictureIds.length
     });
-    return { pseudonym: pseudonym.name, dateShiftDays: pseudonym.dateShiftDays, pictures };
+    return {
+      ruleId: rule.ruleId,
+      rule: rule.name,
+      ruleWords: ruleWords(rule.rule),
+      dates: rule.rule.dates,
+      pseudonym: pseudonym.name,
+      dateShiftDays: pseudonym.dateShiftDays,
+      pictures
+    };
   });
 }
 
@@ -92,23 +138,25 @@ async function leavingPicture(
   tx: Tx,
   head: VisitHead,
   pictureId: string,
-  pseudonym: Awaited<ReturnType<typeof pseudonymOf>>
+  rule: RuleInUse
 ): Promise<LeavingPicture | null> {
   const row = await pictureRow(tx, pictureId);
   if (row.visit_id !== head.visit.visitId) return null;
+  const by = await leavingBy(tx, row, rule);
   const before = await pictureDataset(tx, row, new Uint8Array());
-  const after = deidentified(before, pseudonym);
+  const after = deidentified(saidLooked(before, by), by);
   const size = `${samplesSize(row).toLocaleString('en')} bytes`;
-  const all = changes(before, readOrigin(row.facts).fileAttributes, after).map((change) =>
+  const origin = readOrigin(row.facts);
+  const all = changes(before, origin.fileAttributes, after, rule.rule).map((change) =>
     change.tag === pixelDataTag ? { ...change, before: size, after: size } : change
   );
-  const [mustLook] = await unlooked(tx, [row]);
   return {
     pictureId,
     words: leavingWords(all),
     changes: all,
-    checked: checksOf(termsOf(head, readOrigin(row.facts)), after),
-    mustLook: mustLook !== undefined
+    checked: checksOf(by.terms, after),
+    asks: mayHoldLettering(row, origin),
+    looked: by.pixelsCleaned
   };
 }
 
@@ -119,7 +167,7 @@ function checksOf(terms: readonly string[], after: Dataset): string[] {
   const removed = firstText(after, 'PatientIdentityRemoved') === 'YES';
   return [
     found.length === 0
-      ? 'Names and numbers of the chart and of the file were searched for in all free text: none found.'
+      ? 'Names, numbers and the day of birth were searched for in all free text: none found.'
       : `Still found: part of a name or number in ${whereWords(found)}. It will not be sent.`,
     privateCount === 0 ? 'No private attribute leaves.' : `${privateCount} private attributes would leave.`,
     `The object ${removed ? 'says' : 'does not say'} that its identity was removed.`

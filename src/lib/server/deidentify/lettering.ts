@@ -1,10 +1,12 @@
+import type { Veils } from '../../core/picture/layers/veils/veils';
+import { readableLayers } from '../../core/picture/pictureLayers';
 import { once } from '../acts/once';
 import { writeAudit } from '../audit/write';
 import { type Tx, inClinic } from '../database/connection';
 import { burnedInOf } from '../objects/pictureObject';
 import { type Caller, demand } from '../people/caller';
 import { type Origin, fileText, readOrigin } from '../pictures/origin';
-import type { PictureRow } from '../pictures/queries';
+import { type PictureRow, stepsOf } from '../pictures/queries';
 import { pictureRow } from '../pictures/views';
 import { Problem } from '../problem';
 
@@ -19,18 +21,39 @@ export function mayHoldLettering(row: PictureRow, origin: Origin): boolean {
   return (fileText(origin, '00080016') ?? '').startsWith(secondaryCapture);
 }
 
+/** What is masked of pictures when they leave; nothing for those that nobody laid veils on. */
+export async function veilsOf(tx: Tx, pictureIds: readonly string[]): Promise<Map<string, Veils>> {
+  const steps = await stepsOf(tx, pictureIds);
+  return new Map(
+    [...steps].flatMap(([pictureId, log]): [string, Veils][] => {
+      const { veils } = readableLayers(log).layers;
+      return veils ? [[pictureId, veils]] : [];
+    })
+  );
+}
+
+/**
+ * Which of these pictures somebody has looked at, and says that with the veils on them nothing stands in them that must
+ * not leave. Who changes the veils has to say so anew.
+ */
+export async function lookedAt(tx: Tx, pictureIds: readonly string[]): Promise<Set<string>> {
+  if (pictureIds.length === 0) return new Set();
+  const veils = await veilsOf(tx, pictureIds);
+  const done = await tx.sql<{ picture_id: string }>(
+    'select picture_id from lettering_checked where picture_id = any($1::uuid[])',
+    pictureIds
+  );
+  const said = new Set(done.map((row) => row.picture_id));
+  return new Set(pictureIds.filter((id) => veils.get(id)?.looked ?? said.has(id)));
+}
+
 /** Which of these pictures somebody has to look at first, and nobody has said of yet that no name stands in them. */
 export async function unlooked(tx: Tx, rows: readonly PictureRow[]): Promise<string[]> {
   const asked = rows
     .filter((row) => mayHoldLettering(row, readOrigin(row.facts)))
     .map((row) => row.picture_id);
-  if (asked.length === 0) return [];
-  const done = await tx.sql<{ picture_id: string }>(
-    'select picture_id from lettering_checked where picture_id = any($1::uuid[])',
-    asked
-  );
-  const cleared = new Set(done.map((row) => row.picture_id));
-  return asked.filter((pictureId) => !cleared.has(pictureId));
+  const looked = await lookedAt(tx, asked);
+  return asked.filter((pictureId) => !looked.has(pictureId));
 }
 
 export const lookFirst = (count: number): Problem =>

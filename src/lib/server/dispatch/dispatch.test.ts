@@ -13,6 +13,7 @@ import { type RawElement, rawFile, rawPicture } from '../pictures/decode/rawFile
 import type { Role } from '../people/roles';
 import { deliveriesOf } from '../visits/deliveryViews';
 import { deliver, pauseAfter } from './deliver';
+import { packParcel } from './packParcel';
 import { sendParcel, tryAgain } from './parcels';
 
 process.env.YONDER_ARCHIVE_PATIENCE_MS = '700';
@@ -66,9 +67,17 @@ async function sentUids(visitId: string): Promise<string[]> {
   return rows.map((row) => row.uid);
 }
 
+/** Packs and looks through what waits for that, as the queue would. */
+async function packAll(visitId: string): Promise<void> {
+  const packing = (await deliveries(visitId)).filter((each) => each.state === 'packing');
+  for (const parcelId of new Set(packing.map((each) => each.parcelId)))
+    await packParcel(clinic.clinicId, parcelId);
+}
+
 /** Tries each delivery until it is through, as the queue would, without its pauses. */
 async function deliverAll(visitId: string, most = 8): Promise<number> {
   for (let round = 1; round <= most; round++) {
+    await packAll(visitId);
     const open = (await deliveries(visitId)).filter(
       (each) => each.state === 'waiting' || each.state === 'sending'
     );
@@ -81,17 +90,16 @@ async function deliverAll(visitId: string, most = 8): Promise<number> {
 describe('a parcel', () => {
   it('is delivered, each picture once, and a second asking sends nothing', async () => {
     const { visitId, pictureIds } = await visitWithPictures(3);
-    expect(await asked(visitId, parcel(pictureIds), 'front-desk')).toEqual({
-      sent: 3,
-      left: 0
-    });
+    expect(await asked(visitId, parcel(pictureIds), 'front-desk')).toMatchObject({ sent: 3, left: 0 });
     await deliverAll(visitId);
     expect((await deliveries(visitId)).map((each) => each.state)).toEqual([
       'delivered',
       'delivered',
       'delivered'
     ]);
-    expect(await asked(visitId, parcel(pictureIds))).toEqual({ sent: 0, left: 3 });
+    expect(await asked(visitId, parcel(pictureIds))).toEqual({ sent: 0, left: 3, parcelId: null });
+    const [one] = await deliveries(visitId);
+    expect(one.readBackAt).not.toBeNull();
     const receipts = await receiptsOf();
     for (const uid of await sentUids(visitId)) expect(receipts[uid]).toBe(1);
   });
@@ -106,10 +114,9 @@ describe('a parcel', () => {
     const { visitId, pictureIds } = await visitWithPictures(2);
     const key = randomUUID();
     const ask = () => asked(visitId, parcel(pictureIds), 'assistant', key);
-    expect([await ask(), await ask()]).toEqual([
-      { sent: 2, left: 0 },
-      { sent: 2, left: 0 }
-    ]);
+    const [first, second] = [await ask(), await ask()];
+    expect(first).toMatchObject({ sent: 2, left: 0 });
+    expect(second).toEqual(first);
     expect(await deliveries(visitId)).toHaveLength(2);
   });
 
@@ -272,7 +279,7 @@ describe('what leaves de-identified', () => {
     for (const [i, [name, more, waits]] of needs.entries()) {
       const pictureId = await clinic.bring(visitId, `${i}.dcm`, file(`2.25.50${i}`, more));
       const shown = await leaving(clinic.caller(), visitId, [pictureId]);
-      expect(shown.pictures[0].mustLook, name).toBe(waits);
+      expect(shown.pictures[0].asks, name).toBe(waits);
       const sending = asked(visitId, parcel([pictureId], 'deidentified'));
       if (!waits) await sending;
       else {

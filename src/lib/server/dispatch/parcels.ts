@@ -1,143 +1,354 @@
 import { z } from 'zod';
+import { isArchive } from '../../core/parcel/destination';
+import { type Packing, packing, plainPacking } from '../../core/parcel/packing';
 import { once } from '../acts/once';
 import { writeAudit } from '../audit/write';
-import { type Tx, inClinic, within } from '../database/connection';
+import { type Tx, inClinic } from '../database/connection';
+import { lookFirst, unlooked } from '../deidentify/lettering';
+import { ruleInUse } from '../deidentify/rules';
 import { newId } from '../ids';
 import { enqueue, queues } from '../jobs/boss';
-import { announce } from '../news/announce';
-import { lookFirst, unlooked } from '../deidentify/lettering';
-import { picturesOfVisit } from '../pictures/queries';
 import { type Caller, demand } from '../people/caller';
+import { type PictureRow, picturesByIds } from '../pictures/queries';
 import { Problem, notFound } from '../problem';
 import { visitHead } from '../visits/visitHead';
-import { Destination } from './destinationModel';
+import { destinationOf, settingsOf } from './destinations';
+import { announceParcel, itemsOf, parcelRow } from './parcelRow';
 
 export const parcelWish = z.strictObject({
-  destinationId: z.uuid(),
-  identity: z.enum(['identified', 'deidentified']),
-  pictureIds: z.array(z.uuid()).min(1).max(500)
+  /** Null for a parcel that is fetched as a file. */
+  destinationId: z.uuid().nullable(),
+  /** As the destination has it where it is not said. */
+  identity: z.enum(['identified', 'deidentified']).optional(),
+  ruleId: z.uuid().nullable().optional(),
+  packing: (packing.schema as z.ZodType<Packing>).optional(),
+  pictureIds: z.array(z.uuid()).min(1).max(2_000),
+  /** Whoever sends has read that names go along. */
+  warned: z.boolean().optional()
 });
-
-export interface DestinationView {
-  destinationId: string;
-  name: string;
-}
-
-export async function destinations(caller: Caller): Promise<DestinationView[]> {
-  return inClinic(caller.clinicId, async (tx) => {
-    const rows = await Destination.findAll({ order: [['name', 'asc']], ...within(tx) });
-    return rows.map(({ destinationId, name }) => ({ destinationId, name }));
-  });
-}
+export type ParcelWish = z.infer<typeof parcelWish>;
 
 interface Sent {
   sent: number;
   left: number;
+  /** Null where nothing was left to send. */
+  parcelId: string | null;
+}
+
+interface Chosen {
+  destinationId: string | null;
+  identity: 'identified' | 'deidentified';
+  ruleId: string | null;
+  packing: Packing;
+  /** One delivery a picture, or one for the parcel as a whole. */
+  each: boolean;
 }
 
 /**
- * Puts a parcel on its way: one delivery and one job a picture, all in one transaction. A picture that is already
- * on its way or delivered to the same place under the same identity rule is left out, so nothing goes twice.
+ * Puts a parcel on its way, or packs it to be fetched: parcel, pictures, deliveries and jobs in one transaction. What is
+ * de-identified is looked through before it may go. A picture that is already on its way or delivered to the same archive
+ * under the same identity is left out, so nothing goes twice.
  */
 export async function sendParcel(
   caller: Caller,
-  visitId: string,
+  visitId: string | null,
   key: string,
-  wish: z.infer<typeof parcelWish>
+  wish: ParcelWish
 ): Promise<Sent> {
-  await demand(caller, 'send', visitId);
+  await demand(caller, 'send', visitId ?? 'parcel');
   return inClinic(caller.clinicId, async (tx) => {
-    await visitHead(tx, visitId);
-    const destination = await Destination.findByPk(wish.destinationId, within(tx));
-    if (!destination) throw notFound('This destination');
-    if (wish.identity === 'deidentified') await allLookedAt(tx, visitId, wish.pictureIds);
-    return once(tx, caller.userId, key, () => packed(tx, caller, visitId, key, wish));
+    if (visitId) await visitHead(tx, visitId);
+    const chosen = await chosenOf(tx, wish);
+    const rows = (await picturesByIds(tx, wish.pictureIds)).filter(
+      (row) => visitId === null || row.visit_id === visitId
+    );
+    if (chosen.identity === 'deidentified') {
+      const left = await unlooked(tx, rows);
+      if (left.length > 0) throw lookFirst(left.length);
+    } else if (!chosen.each && !wish.warned) throw warnFirst();
+    return once(tx, caller.userId, key, () => packed(tx, caller, visitId, key, rows, wish, chosen));
   });
 }
 
-/** @throws Problem when names may stand in one of the pictures and nobody has said that none do */
-async function allLookedAt(tx: Tx, visitId: string, pictureIds: readonly string[]): Promise<void> {
-  const rows = (await picturesOfVisit(tx, visitId)).filter((row) => pictureIds.includes(row.picture_id));
-  const left = await unlooked(tx, rows);
-  if (left.length > 0) throw lookFirst(left.length);
+const warnFirst = () =>
+  new Problem(
+    'warn-first',
+    'Names and numbers of the patient go along in this parcel.',
+    'Say that you know it, or send it de-identified.',
+    409
+  );
+
+async function chosenOf(tx: Tx, wish: ParcelWish): Promise<Chosen> {
+  const settings = wish.destinationId ? settingsOf(await destinationOf(tx, wish.destinationId)) : null;
+  const identity = wish.identity ?? settings?.identity ?? 'identified';
+  const given = wish.packing ?? settings?.packing ?? plainPacking;
+  const archive = settings !== null && isArchive(settings.address);
+  if (archive && given.format !== 'dicom')
+    throw new Problem('archive-format', 'An archive takes DICOM and nothing else.', 'Choose DICOM.', 422);
+  const asked = wish.ruleId === undefined ? (settings?.ruleId ?? null) : wish.ruleId;
+  return {
+    destinationId: wish.destinationId,
+    identity,
+    ruleId: identity === 'deidentified' ? (await ruleInUse(tx, asked)).ruleId : null,
+    packing: given,
+    each: archive
+  };
 }
 
 async function packed(
   tx: Tx,
   caller: Caller,
-  visitId: string,
+  visitId: string | null,
   key: string,
-  wish: z.infer<typeof parcelWish>
+  rows: readonly PictureRow[],
+  wish: ParcelWish,
+  chosen: Chosen
 ): Promise<Sent> {
-  await tx.sql('select pg_advisory_xact_lock(hashtextextended($1, 1))', visitId);
-  const chosen = await tx.sql<{ picture_id: string }>(
-    `select picture_id from picture where visit_id = $1 and away is null and picture_id = any($2::uuid[]) and not exists (
-       select 1 from delivery d join parcel k using (parcel_id)
-       where d.picture_id = picture.picture_id and k.destination_id = $3 and k.identity = $4 and d.state <> 'failed')
-     order by number`,
-    visitId,
-    wish.pictureIds,
-    wish.destinationId,
-    wish.identity
-  );
-  const left = wish.pictureIds.length - chosen.length;
-  if (chosen.length === 0) return { sent: 0, left };
+  await tx.sql('select pg_advisory_xact_lock(hashtextextended($1, 1))', visitId ?? `parcels ${tx.clinicId}`);
+  const there = chosen.each ? await alreadyThere(tx, chosen, wish.pictureIds) : new Set<string>();
+  const going = rows.filter(({ picture_id: id }) => !there.has(id));
+  const left = wish.pictureIds.length - going.length;
+  if (going.length === 0) return { sent: 0, left, parcelId: null };
   const parcelId = newId();
+  const checks = chosen.identity === 'deidentified' || chosen.destinationId === null;
   await tx.sql(
-    `insert into parcel (parcel_id, clinic_id, visit_id, destination_id, identity, made_by, key)
-     values ($1, $2, $3, $4, $5, $6, $7)`,
+    `insert into parcel (parcel_id, clinic_id, visit_id, destination_id, identity, made_by, key, rule_id, packing, state)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9::jsonb, $10)`,
     parcelId,
     tx.clinicId,
     visitId,
-    wish.destinationId,
-    wish.identity,
+    chosen.destinationId,
+    chosen.identity,
     caller.userId,
-    key
+    key,
+    chosen.ruleId,
+    JSON.stringify({ version: packing.version, body: chosen.packing }),
+    checks ? 'checking' : 'open'
   );
-  for (const { picture_id } of chosen) {
+  await tx.sql(
+    `insert into parcel_item (clinic_id, parcel_id, picture_id, position)
+     select $1, $2, id, at from unnest($3::uuid[]) with ordinality of (id, at)`,
+    tx.clinicId,
+    parcelId,
+    going.map(({ picture_id: id }) => id)
+  );
+  const deliveries = !chosen.destinationId
+    ? []
+    : chosen.each
+      ? going.map(({ picture_id: id }): string | null => id)
+      : [null];
+  for (const pictureId of deliveries) {
     const deliveryId = newId();
     await tx.sql(
-      `insert into delivery (delivery_id, clinic_id, parcel_id, picture_id, state) values ($1, $2, $3, $4, 'waiting')`,
+      `insert into delivery (delivery_id, clinic_id, parcel_id, picture_id, state) values ($1, $2, $3, $4, $5)`,
       deliveryId,
       tx.clinicId,
       parcelId,
-      picture_id
+      pictureId,
+      checks ? 'packing' : 'waiting'
     );
-    await enqueue(tx, queues.deliver, { clinicId: tx.clinicId, deliveryId });
+    if (!checks) await enqueue(tx, queues.deliver, { clinicId: tx.clinicId, deliveryId });
   }
-  await announce(tx, { topic: 'deliveries', visitId });
-  await writeAudit(tx, caller, 'sending asked', visitId, {
-    pictures: chosen.length,
-    identity: wish.identity
+  if (checks) await enqueue(tx, queues.pack, { clinicId: tx.clinicId, parcelId });
+  await announceParcel(tx, parcelId);
+  await writeAudit(tx, caller, 'sending asked', visitId ?? parcelId, {
+    patientId: onlyOne(going.map(({ patient_id: id }) => id)),
+    pictures: going.length,
+    identity: chosen.identity,
+    format: chosen.packing.format
   });
-  return { sent: chosen.length, left };
+  return { sent: going.length, left, parcelId };
+}
+
+const onlyOne = (ids: readonly string[]): string | null => (new Set(ids).size === 1 ? ids[0] : null);
+
+async function alreadyThere(
+  tx: Tx,
+  { destinationId, identity, ruleId }: Chosen,
+  pictureIds: readonly string[]
+): Promise<Set<string>> {
+  const rows = await tx.sql<{ picture_id: string }>(
+    `select d.picture_id from delivery d join parcel k using (parcel_id)
+     where d.picture_id = any($1::uuid[]) and k.destination_id = $2 and k.identity = $3
+       and (k.rule_id is null or k.rule_id is not distinct from $4::uuid) and d.state not in ('failed', 'withdrawn')`,
+    pictureIds,
+    destinationId,
+    identity,
+    ruleId
+  );
+  return new Set(rows.map((row) => row.picture_id));
 }
 
 /** Tries a failed or waiting delivery again now. */
 export async function tryAgain(caller: Caller, key: string, deliveryId: string): Promise<object> {
   await demand(caller, 'send', deliveryId);
   return inClinic(caller.clinicId, async (tx) => {
-    const row = await tx.one<{ state: string; visit_id: string }>(
-      'select d.state, k.visit_id from delivery d join parcel k using (parcel_id) where delivery_id = $1 for update of d',
+    const row = await tx.one<{ state: string; parcel_id: string }>(
+      'select state, parcel_id from delivery where delivery_id = $1 for update',
       deliveryId
     );
     if (!row) throw notFound('This delivery');
     return once(tx, caller.userId, key, async () => {
-      if (row.state === 'delivered' || row.state === 'sending') {
+      if (row.state !== 'waiting' && row.state !== 'failed')
         throw new Problem(
           'on-its-way',
-          'This picture is delivered or on its way already.',
-          'Nothing is to be done.',
+          row.state === 'held' || row.state === 'withdrawn'
+            ? `This parcel is ${row.state}.`
+            : 'This picture is delivered or on its way already.',
+          row.state === 'held' ? 'Let the parcel go on first.' : 'Nothing is to be done.',
           409
         );
-      }
       await tx.sql(
-        `update delivery set state = 'waiting', attempts = 0, next_try_at = null where delivery_id = $1`,
+        `update delivery set state = 'waiting', attempts = 0, next_try_at = null, next_step = '' where delivery_id = $1`,
         deliveryId
       );
       await enqueue(tx, queues.deliver, { clinicId: tx.clinicId, deliveryId });
-      await announce(tx, { topic: 'deliveries', visitId: row.visit_id });
+      await announceParcel(tx, row.parcel_id);
       return {};
     });
   });
+}
+
+export const parcelActs = z.discriminatedUnion('act', [
+  z.strictObject({ act: z.literal('hold') }),
+  z.strictObject({ act: z.literal('go on') }),
+  z.strictObject({ act: z.literal('withdraw') }),
+  z.strictObject({ act: z.literal('try all') }),
+  z.strictObject({ act: z.literal('elsewhere'), destinationId: z.uuid(), warned: z.boolean().optional() }),
+  /** What was found is a word like any other, and no name: a person has looked and says why. */
+  z.strictObject({
+    act: z.literal('let go'),
+    why: z.string().trim().min(3, 'Say why it may leave.').max(300)
+  })
+]);
+export type ParcelAct = z.infer<typeof parcelActs>;
+
+const nothingLeft = () =>
+  new Problem(
+    'nothing-left',
+    'All of this parcel is there already, or was withdrawn.',
+    'Nothing is to be done.',
+    409
+  );
+
+/** What a person does with a parcel as a whole. */
+export async function actOnParcel(
+  caller: Caller,
+  parcelId: string,
+  key: string,
+  wish: ParcelAct
+): Promise<object> {
+  await demand(caller, 'send', parcelId);
+  return inClinic(caller.clinicId, async (tx) => {
+    const parcel = await parcelRow(tx, parcelId, true);
+    return once(tx, caller.userId, key, async () => {
+      const set = async (sql: string, ...values: unknown[]) =>
+        (await tx.sql<{ delivery_id: string }>(`${sql} returning delivery_id`, parcelId, ...values)).map(
+          (row) => row.delivery_id
+        );
+      const go = async (ids: readonly string[]) => {
+        for (const deliveryId of ids)
+          await enqueue(tx, queues.deliver, { clinicId: tx.clinicId, deliveryId });
+      };
+      const state = (to: string) => tx.sql('update parcel set state = $2 where parcel_id = $1', parcelId, to);
+      switch (wish.act) {
+        case 'hold': {
+          const held = await set(
+            `update delivery set state = 'held', next_try_at = null where parcel_id = $1 and state = 'waiting'`
+          );
+          if (held.length === 0) throw nothingLeft();
+          await state('held');
+          break;
+        }
+        case 'go on': {
+          if (parcel.state !== 'held') throw nothingLeft();
+          await state('open');
+          await go(
+            await set(
+              `update delivery set state = 'waiting', attempts = 0 where parcel_id = $1 and state = 'held'`
+            )
+          );
+          break;
+        }
+        case 'try all': {
+          const again = await set(
+            `update delivery set state = 'waiting', attempts = 0, next_try_at = null, next_step = ''
+             where parcel_id = $1 and (state = 'failed' or (state = 'waiting' and attempts > 0))`
+          );
+          if (again.length === 0 || parcel.state !== 'open') throw nothingLeft();
+          await go(again);
+          break;
+        }
+        case 'withdraw':
+          await withdrawn(tx, parcelId, parcel.destinationId === null);
+          break;
+        case 'elsewhere': {
+          const rest = await restOf(tx, parcelId);
+          if (rest.length === 0) throw nothingLeft();
+          await withdrawn(tx, parcelId, true);
+          const rows = await picturesByIds(tx, rest);
+          const chosen = await chosenOf(tx, {
+            destinationId: wish.destinationId,
+            pictureIds: rest,
+            warned: wish.warned
+          });
+          if (chosen.identity === 'identified' && !chosen.each && !wish.warned) throw warnFirst();
+          if (chosen.identity === 'deidentified') {
+            const left = await unlooked(tx, rows);
+            if (left.length > 0) throw lookFirst(left.length);
+          }
+          return packed(
+            tx,
+            caller,
+            parcel.visitId,
+            `${key}-elsewhere`,
+            rows,
+            { destinationId: wish.destinationId, pictureIds: rest },
+            chosen
+          );
+        }
+        case 'let go':
+          if (parcel.state !== 'stopped') throw nothingLeft();
+          await tx.sql(
+            `update parcel set state = 'open', why = $2 where parcel_id = $1`,
+            parcelId,
+            `${caller.name}: ${wish.why}`
+          );
+          await go(
+            await set(
+              `update delivery set state = 'waiting', attempts = 0, reason = '', next_step = ''
+               where parcel_id = $1 and state = 'failed'`
+            )
+          );
+          break;
+      }
+      await announceParcel(tx, parcelId);
+      await writeAudit(tx, caller, 'parcel handled', parcelId, {
+        what: wish.act,
+        ...('why' in wish ? { why: wish.why } : {})
+      });
+      return {};
+    });
+  });
+}
+
+/** Pictures of a parcel that have not arrived. */
+async function restOf(tx: Tx, parcelId: string): Promise<string[]> {
+  const arrived = await tx.sql<{ picture_id: string | null }>(
+    `select picture_id from delivery where parcel_id = $1 and state = 'delivered'`,
+    parcelId
+  );
+  if (arrived.some(({ picture_id: id }) => id === null)) return [];
+  const there = new Set(arrived.map(({ picture_id: id }) => id));
+  return (await itemsOf(tx, parcelId)).map(({ picture_id: id }) => id).filter((id) => !there.has(id));
+}
+
+async function withdrawn(tx: Tx, parcelId: string, empty: boolean): Promise<void> {
+  const back = await tx.sql(
+    `update delivery set state = 'withdrawn', next_try_at = null
+     where parcel_id = $1 and state in ('packing', 'waiting', 'held', 'failed') returning delivery_id`,
+    parcelId
+  );
+  if (back.length === 0 && !empty) throw nothingLeft();
+  await tx.sql(`update parcel set state = 'withdrawn' where parcel_id = $1`, parcelId);
 }

@@ -5,6 +5,7 @@ import { type Tx, sequelize } from '../database/connection';
 
 export const queues = {
   deliver: 'deliver',
+  pack: 'pack',
   settle: 'settle',
   advise: 'advise',
   file: 'file'

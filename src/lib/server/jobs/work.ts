@@ -1,4 +1,5 @@
 import { deliver } from '../dispatch/deliver';
+import { packParcel } from '../dispatch/packParcel';
 import { log, loggedError } from '../log';
 import type { News } from '../news/announce';
 import { follow } from '../news/listen';
@@ -33,6 +34,9 @@ export async function startWorking(): Promise<() => void> {
     often,
     ([job]) => told(deliver(job.data.clinicId, job.data.deliveryId))
   );
+  const packings = await boss.work<{ clinicId: string; parcelId: string }>(queues.pack, often, ([job]) =>
+    told(packParcel(job.data.clinicId, job.data.parcelId))
+  );
   const looks = await boss.work<OfPicture>(queues.advise, often, ([job]) => told(adviseOutside(job.data)));
   await boss.work<OfPicture>(queues.settle, often, ([job]) =>
     told(settlePicture(job.data.clinicId, job.data.pictureId))
@@ -44,5 +48,6 @@ export async function startWorking(): Promise<() => void> {
   return follow((news) => {
     const waken = news === 'missed-some' ? undefined : wakenBy[news.topic];
     if (waken) boss.notifyWorker(waken);
+    if (news !== 'missed-some' && news.topic === 'dispatch') boss.notifyWorker(packings);
   });
 }

@@ -66,6 +66,16 @@ export const pictureById = (tx: Tx, pictureId: string): Promise<PictureRow | und
 export const picturesOfVisit = (tx: Tx, visitId: string): Promise<PictureRow[]> =>
   tx.sql(`select ${columns} where p.visit_id = $1 and p.away is null order by p.number`, visitId);
 
+/** Pictures that are in a chart, of whatever visits, in the order they are asked for. */
+export async function picturesByIds(tx: Tx, ids: readonly string[]): Promise<PictureRow[]> {
+  const rows = await tx.sql<PictureRow>(
+    `select ${columns} where p.picture_id = any($1::uuid[]) and p.away is null`,
+    ids
+  );
+  const byId = new Map(rows.map((row) => [row.picture_id, row]));
+  return ids.flatMap((id) => byId.get(id) ?? []);
+}
+
 /** A patient's pictures of other visits than this one on which a guide was done, newest first. */
 export const picturesWithGuides = (
   tx: Tx,

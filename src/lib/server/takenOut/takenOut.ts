@@ -2,30 +2,19 @@ import Papa from 'papaparse';
 import { z } from 'zod';
 import type { Notation } from '../../core/anatomy/teeth';
 import { dicomDate, dicomTime } from '../../core/dicom/dates';
-import { firstText } from '../../core/dicom/dataset';
-import { datasetForPicture } from '../../core/dicom/objects/forPicture';
-import { guideInReport } from '../../core/dicom/objects/guideInReport';
-import {
-  type GuideInReport,
-  type ImageInReport,
-  measurementReportDataset
-} from '../../core/dicom/objects/measurementReport';
-import { presentationStateDataset } from '../../core/dicom/objects/presentationState';
 import { writeDicomFile } from '../../core/dicom/write';
-import { dicomUid } from '../../core/identity/uuid7';
 import { scaleBar } from '../../core/measurement/scaleBar';
 import { drawingsToKeep, keptOf } from '../../core/picture/keptViews';
-import { guideSetsOf } from '../../core/picture/guideSets';
 import { scaleInUse } from '../../core/picture/pictureLayers';
 import { type PictureView, aspectOf, lookOf, orientationOf, partOf } from '../../core/picture/pictureView';
-import { isReading, readingsOf, wordsOf } from '../../core/picture/readings';
+import { readingsOf, wordsOf } from '../../core/picture/readings';
 import { readingColumns, readingsTable } from '../../core/picture/readingsTable';
 import { orientedSize } from '../../core/raster/orientation';
 import { writeAudit } from '../audit/write';
 import { Clinic } from '../clinics/clinicModel';
-import { type Tx, inClinic, within } from '../database/connection';
+import { inClinic, within } from '../database/connection';
 import { newUid } from '../ids';
-import { objectFactsOf } from '../objects/pictureObject';
+import { reportBeside, stateBeside } from '../objects/besidePicture';
 import { type Caller, demand } from '../people/caller';
 import { picturesOfVisit } from '../pictures/queries';
 import { pictureRow, viewsOf } from '../pictures/views';
@@ -127,8 +116,6 @@ export async function takeOut(caller: Caller, pictureId: string, wish: OutWish):
       409
     );
   const bytes = await inClinic(caller.clinicId, async (tx) => {
-    const facts = await objectFactsOf(tx, row, new Uint8Array());
-    const sopClassUid = firstText(datasetForPicture(facts), 'SOPClassUID')!;
     const zone = (await Clinic.findByPk(tx.clinicId, within(tx)))?.timeZone ?? 'UTC';
     const now = new Date();
     const made = {
@@ -136,74 +123,22 @@ export async function takeOut(caller: Caller, pictureId: string, wish: OutWish):
       instanceUid: newUid(),
       number: 1,
       date: dicomDate(now, zone),
-      time: dicomTime(now, zone)
+      time: dicomTime(now, zone),
+      by: caller.userId
     };
-    const who = await nameOf(tx, caller.userId);
-    if (wish.as === 'presentation')
-      return writeDicomFile(
-        presentationStateDataset({
-          facts,
-          // What its device's pictures open with was seen too.
-          layers: { ...view.layers, look: view.layers.look ?? view.openLook ?? null },
-          sopClassUid,
-          notation,
-          state: { ...made, creator: who }
-        })
-      );
-    const readings = readingsOf(view.layers, scale, aspectOf(view))
-      .filter(({ item, values }) => isReading(item.kind) && values.length > 0)
-      .map(({ item, note }) => ({ item, name: note.name, scale, trackingUid: trackingUidOf(item.id) }));
-    const guides = await guidesOn(tx, view, caller.userId);
-    if (readings.length + guides.length === 0)
+    if (wish.as === 'presentation') return writeDicomFile(await stateBeside(tx, row, view, made));
+    const report = await reportBeside(tx, row, view, made);
+    if (!report)
       throw new Problem(
         'nothing-measured',
         'There is nothing to report: no reading of this picture gives a value.',
         'Measure something first, or take the picture out as it is seen.',
         409
       );
-    return writeDicomFile(
-      measurementReportDataset({ facts, sopClassUid, readings, guides, report: { ...made, observer: who } })
-    );
+    return writeDicomFile(report);
   });
   const ending = wish.as === 'presentation' ? 'how-it-was-seen.dcm' : 'readings.dcm';
   return { bytes, mediaType: 'application/dicom', fileName: fileNameOf(view, ending) };
-}
-
-/** What a picture's report tells of the guides that were done on it, with the other pictures that they lie on. */
-async function guidesOn(tx: Tx, view: PictureView, userId: string): Promise<GuideInReport[]> {
-  const rows = await picturesOfVisit(tx, view.visitId);
-  const sets = guideSetsOf(
-    (await viewsOf(tx, rows, userId)).map((picture) => ({ picture, layers: picture.layers }))
-  ).filter(({ views }) => [...views.values()].some(({ picture }) => picture.pictureId === view.pictureId));
-  const wanted = new Set(
-    sets.flatMap(({ views }) => [...views.values()].map(({ picture }) => picture.pictureId))
-  );
-  const images = new Map<string, ImageInReport>();
-  for (const each of rows.filter(({ picture_id: id }) => wanted.has(id))) {
-    const of = await objectFactsOf(tx, each, new Uint8Array());
-    images.set(each.picture_id, {
-      seriesUid: of.series.uid,
-      sopClassUid: firstText(datasetForPicture(of), 'SOPClassUID')!,
-      instanceUid: of.instance.uid
-    });
-  }
-  return sets.flatMap((set) => {
-    const told = guideInReport(set, view.pictureId, (id) => images.get(id) ?? null);
-    return told ? [{ ...told, trackingUid: trackingUidOf(set.set) }] : [];
-  });
-}
-
-/** The same reading is known by the same UID in every report of it. */
-const trackingUidOf = (id: string): string => (z.uuid().safeParse(id).success ? dicomUid(id) : newUid());
-
-/** A person's name as DICOM writes it: the family name first. */
-async function nameOf(tx: Tx, userId: string): Promise<string> {
-  const row = await tx.one<{ name: string }>(
-    'select display_name as name from user_account where user_id = $1',
-    userId
-  );
-  const parts = (row?.name ?? '').split(' ');
-  return `${parts.at(-1) ?? ''}^${parts.slice(0, -1).join(' ')}`;
 }
 
 /** All readings of a visit as a table that any program opens. Cells that look like formulas are told to be words. */

@@ -20,3 +20,6 @@ export const arrival = (wish) => tasks.arrival(wish);
 export const shown = (wish) => tasks.shown(wish);
 export const samples = (wish) => tasks.samples(wish);
 export const pdf = (wish) => tasks.pdf(wish);
+export const pages = (wish) => tasks.pages(wish);
+export const packed = (wish) => tasks.packed(wish);
+export const writing = (wish) => tasks.writing(wish);

@@ -4,6 +4,9 @@ import { lookAt } from '../advice/looking';
 import { warmUp } from '../advice/warmUp';
 import type { ComposeWish } from '../arrivals/composing';
 import { makeShown } from '../arrivals/showing';
+import type { ItemPacked, ItemWish } from '../dispatch/packItem';
+import type { WritingWish } from '../deidentify/writingWish';
+import type { FoundWriting } from '../deidentify/readWriting';
 import { type OpenedPaper, openPaper as paper } from '../papers/openPaper';
 import { beforeClinic, inClinic } from '../database/connection';
 import type { LookingWish } from '../advice/lookingWish';
@@ -15,11 +18,13 @@ import { makePreview } from '../pictures/previewMaking';
 import type { PreviewWish } from '../pictures/previewWish';
 import { smallWebp } from '../pictures/small';
 import { pictureRow } from '../pictures/views';
+import type { PagesPdfWish } from '../report/pagesPdf';
 import type { ResultsPdfWish } from '../report/resultsPdf';
 import type { SamplesOutside, ShownOutside } from '../takenOut/outside';
 import type { FileAnswer, ProcessNews } from './fileAnswer';
 import { openFile as open } from '../pictures/decode/openFile';
 import { type OpenedFile, Unusable } from '../pictures/decode/opened';
+import { Problem } from '../problem';
 import { upright } from '../../core/raster/orientation';
 
 /** A file that can't be used is an answer; anything else that goes wrong is thrown, and the process with it. */
@@ -91,6 +96,10 @@ export const pdf = async (wish: ResultsPdfWish): Promise<Uint8Array> =>
   // Rarely wanted, and much to load.
   (await import('../report/resultsPdf')).resultsPdf(wish);
 
+/** Pictures or words as the pages of a PDF. */
+export const pages = async (wish: PagesPdfWish): Promise<Uint8Array> =>
+  (await import('../report/pagesPdf')).pagesPdf(wish);
+
 /** What came in and belongs to nobody yet, as a picture to look at. */
 export const arrival = makeShown;
 
@@ -114,4 +123,22 @@ export const samples = async ({
   const row = await inClinic(clinicId, (tx) => pictureRow(tx, pictureId, 'away'));
   const { samplesFile } = await import('../takenOut/render');
   return samplesFile(await rasterOf(clinicId, row, frame, 0), mmPerPixel);
+};
+
+/** One picture of a parcel as the files that leave, looked through. */
+export const packed = async (wish: ItemWish): Promise<FileAnswer<ItemPacked>> => {
+  try {
+    return { done: await (await import('../dispatch/packItem')).packItem(wish) };
+  } catch (error) {
+    if (!(error instanceof Problem)) throw error;
+    const { code, sentence, next } = error;
+    return { refused: { code, sentence, next } };
+  }
+};
+
+/** Writing that seems to stand in a picture, and what it says. */
+export const writing = async ({ clinicId, pictureId }: WritingWish): Promise<FoundWriting[]> => {
+  const row = await inClinic(clinicId, (tx) => pictureRow(tx, pictureId));
+  const { findWriting } = await import('../deidentify/readWriting');
+  return findWriting(row.frames, (frame) => rasterOf(clinicId, row, frame, 0));
 };

@@ -6,8 +6,12 @@ import type { ComposeWish } from '../arrivals/composing';
 import { Problem } from '../problem';
 import type { OpenedPaper } from '../papers/openPaper';
 import type { LookingWish } from '../advice/lookingWish';
+import type { FoundWriting } from '../deidentify/readWriting';
+import type { WritingWish } from '../deidentify/writingWish';
+import type { ItemPacked, ItemWish } from '../dispatch/packItem';
 import type { LevelBytes } from '../pictures/levelBytes';
 import type { PreviewWish } from '../pictures/previewWish';
+import type { PagesPdfWish } from '../report/pagesPdf';
 import type { ResultsPdfWish } from '../report/resultsPdf';
 import type { SamplesOutside, ShownOutside } from '../takenOut/outside';
 import type { OpenedFile } from '../pictures/decode/opened';
@@ -52,11 +56,14 @@ function replaceStuck(pool: Tinypool): void {
   if (pool.threads.length > 0 || pool.queueSize === 0) return;
   if (files === pool) files = newPool();
   else if (pictures === pool) pictures = newPool();
+  else if (leavings === pool) leavings = newPool();
   void pool.destroy().catch(() => {});
 }
 
 let files: Tinypool | null = null;
 let pictures: Tinypool | null = null;
+/** For what leaves: it takes long, and nobody at a chair waits behind it. */
+let leavings: Tinypool | null = null;
 
 /** Starts the processes ahead of time, so that the first file does not wait for one. */
 export function startProcesses(): void {
@@ -76,8 +83,8 @@ export function warmPictureProcesses(): void {
 }
 
 export async function stopProcesses(): Promise<void> {
-  const stopping = [files, pictures];
-  files = pictures = null;
+  const stopping = [files, pictures, leavings];
+  files = pictures = leavings = null;
   await Promise.all(stopping.map((pool) => pool?.destroy().catch(() => {})));
 }
 
@@ -254,4 +261,24 @@ export function samplesOutside(wish: SamplesOutside): Promise<Uint8Array> {
 export function pdfOutside(wish: ResultsPdfWish): Promise<Uint8Array> {
   pictures ??= newPool();
   return pictures.run(wish, { name: 'pdf' });
+}
+/** One picture of a parcel as the files that leave, looked through. */
+export async function packedOutside(wish: ItemWish): Promise<ItemPacked> {
+  leavings ??= newPool();
+  const answer = (await leavings.run(wish, { name: 'packed' })) as FileAnswer<ItemPacked>;
+  if ('done' in answer) return answer.done;
+  const { code, sentence, next } = answer.refused;
+  throw new Problem(code, sentence, next, 409);
+}
+
+/** Writing that seems to stand in a picture, and what it says; ended when nobody waits for it any more. */
+export function writingOutside(wish: WritingWish, signal?: AbortSignal): Promise<FoundWriting[]> {
+  leavings ??= newPool();
+  return leavings.run(wish, { name: 'writing', signal });
+}
+
+/** Pictures or words as the pages of a PDF. */
+export function pagesOutside(wish: PagesPdfWish): Promise<Uint8Array> {
+  leavings ??= newPool();
+  return leavings.run(wish, { name: 'pages' });
 }

@@ -3,22 +3,31 @@
   import { type PictureView, pictureName } from '$core/picture/pictureView';
   import type { DeliveryView } from '$core/visit/visitView';
   import { clockWords, secondsWords } from '../clock';
+  import { countWords } from '../words';
   import { ask, attempt } from '../net/send';
 
   let {
     deliveries,
     pictures,
+    visitId,
     mayTry
-  }: { deliveries: DeliveryView[]; pictures: PictureView[]; mayTry: boolean } = $props();
-  const nameOf = (id: string) => {
+  }: { deliveries: DeliveryView[]; pictures: PictureView[]; visitId: string; mayTry: boolean } = $props();
+  const nameOf = ({ pictureId: id, pictures: count }: DeliveryView) => {
+    if (id === null) return countWords(count, 'picture', 'pictures');
     const picture = pictures.find((each) => each.pictureId === id);
     return picture ? pictureName(picture) : 'Picture';
   };
   const newestFirst = $derived([...deliveries].reverse());
 </script>
 
-<h3 class="heading border-rule border-t pt-3">Dispatch</h3>
-<ul class="-mr-2 flex min-h-0 flex-1 flex-col gap-1 overflow-y-auto pr-2" aria-live="polite">
+<div class="border-rule flex items-baseline justify-between border-t pt-3">
+  <h3 class="heading">On the way from here</h3>
+  {#if deliveries.length > 0}<a
+      class="text-small font-semibold underline"
+      href="/dispatch?show=all&visit={visitId}">Each parcel, in Dispatch</a
+    >{/if}
+</div>
+<ul class="flex flex-col gap-1" aria-live="polite">
   {#each newestFirst as each (each.deliveryId)}
     <li
       class="border-rule flex items-start gap-3 rounded-lg border px-3 py-2"
@@ -28,7 +37,7 @@
       <span
         class="mt-0.5 {each.state === 'delivered'
           ? 'text-lagoon'
-          : each.state === 'failed' || each.attempts > 0
+          : each.state === 'failed' || (each.state === 'waiting' && each.attempts > 0)
             ? 'text-brass'
             : 'text-ink-soft'}"
       >
@@ -39,7 +48,7 @@
       </span>
       <span class="min-w-0 flex-1">
         <span class="flex flex-wrap justify-between gap-x-3">
-          <span class="font-semibold">{nameOf(each.pictureId)}</span>
+          <span class="font-semibold">{nameOf(each)}</span>
           <span class="text-small font-semibold">
             {each.state}{each.state === 'delivered' && each.deliveredAt
               ? ` ${clockWords(each.deliveredAt)}`
@@ -53,7 +62,9 @@
           <span class="text-small text-brass block font-semibold">
             {each.reason}{each.nextTryAt
               ? ` Tried ${each.attempts}x; again at ${secondsWords(each.nextTryAt)}.`
-              : ''}
+              : each.next
+                ? ` ${each.next}`
+                : ''}
           </span>
         {/if}
       </span>

@@ -6,6 +6,7 @@
     Inbox,
     LogOut,
     Moon,
+    Route,
     Search as SearchIcon,
     Settings2,
     ShieldCheck,
@@ -35,6 +36,7 @@
 
   const items = $derived([
     { words: dim ? 'Bright room' : 'Dim room', icon: dim ? Sun : Moon, act: changeRoom },
+    { words: 'Dispatch', icon: Route, act: () => void goto('/dispatch') },
     { words: 'Settings', icon: Settings2, act: () => void goto('/settings') },
     ...(who?.may.readAudit ? [{ words: 'Audit', icon: ShieldCheck, act: () => void goto('/audit') }] : []),
     { words: 'Sign out', icon: LogOut, act: () => leaving?.requestSubmit(), testid: 'sign-out' }

@@ -139,6 +139,7 @@ export class VisitStore {
       news.topic === 'day' ||
       news.topic === 'arrivals' ||
       news.topic === 'sent-to' ||
+      news.topic === 'dispatch' ||
       news.topic === 'reading'
     )
       return;

@@ -4,18 +4,16 @@ import os from 'node:os';
 import path from 'node:path';
 import dicomParser from 'dicom-parser';
 import { afterAll, describe, expect, it } from 'vitest';
-import type { Place } from '../../anatomy/place';
-import type { Scale } from '../../calibration/scale';
 import { inverted, windowLook } from '../../raster/look/look';
 import type { LayerName } from '../../picture/layers/all';
 import { layerKindOf } from '../../picture/layers/all';
-import { fullMouth } from '../../tray/shipped/fullMouth';
-import { leftWrist, rightWrist } from '../../tray/shipped/wrist';
 import type { Dataset } from '../dataset';
 import { firstText } from '../dataset';
 import { writeDicomFile } from '../write';
+import { bytes, everyKind, lined, look, loop, lossy, unplaced, wrist } from './everyKind.test-data';
 import { exampleFacts } from './exampleFacts.test-data';
-import { deidentified } from '../../deidentify/deidentify';
+import { type Leaving, deidentified } from '../../deidentify/deidentify';
+import { type LeavingRule, usualRule } from '../../deidentify/rule';
 import { datasetForPicture } from './forPicture';
 import { keyedCode } from '../../anatomy/code';
 import { guides } from '../../measurement/guides/all';
@@ -23,128 +21,25 @@ import { guideSetsOf } from '../../picture/guideSets';
 import type { PictureView } from '../../picture/pictureView';
 import { guideInReport } from './guideInReport';
 import { measurementReportDataset } from './measurementReport';
-import type { ObjectFacts, ObjectPixels } from './objectFacts';
+import type { ObjectFacts } from './objectFacts';
 import { objectKindOf } from './objectKind';
 import { type PictureLayers, noLayers } from '../../picture/pictureLayers';
 import { turned, upright } from '../../raster/orientation';
 import { presentationStateDataset } from './presentationState';
 
+const leavingBy = (rule: Partial<LeavingRule>): Leaving => ({
+  rule: { ...usualRule, ...rule },
+  pseudonym: {
+    name: 'QUIET-7',
+    dateShiftDays: -40,
+    clockShiftSeconds: -600,
+    replaceUid: (uid: string) => `2.25.9${uid.length}${uid.at(-1)}`
+  },
+  terms: [],
+  pixelsCleaned: false
+});
 const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'yonder-objects-'));
 afterAll(() => fs.rmSync(folder, { recursive: true, force: true }));
-
-const look = exampleFacts().look;
-const lossy = { ratio: 11.4, method: 'ISO_10918_1' };
-const bytes = (count: number) => Uint8Array.from({ length: count }, (_, i) => (i * 3) % 256);
-const pixels = (changes: Partial<ObjectPixels>): ObjectPixels => ({ ...exampleFacts().pixels, ...changes });
-const grey8 = pixels({ bitsStored: 8, bytes: bytes(24) });
-const colour = pixels({ channels: 3, bitsStored: 8, bytes: bytes(72) });
-const loop = (frameMs: number | null, of = grey8) =>
-  pixels({ ...of, frames: 3, frameMs, bytes: bytes(3 * of.bytes.length) });
-const signed = pixels({
-  bitsStored: 12,
-  offset: -2048,
-  bytes: new Uint8Array(Uint16Array.from({ length: 24 }, (_, i) => i * 170).buffer)
-});
-const lined: Scale = {
-  source: 'line',
-  mmPerPixelX: 0.1,
-  mmPerPixelY: 0.15,
-  relativeUncertainty: 0.004,
-  description: 'a line over 10 mm'
-};
-const unplaced = {
-  slot: null,
-  places: [],
-  directions: null,
-  detectorSpacingMm: null,
-  scale: null
-} satisfies Partial<ObjectFacts>;
-const oriented = { slot: null, directions: ['R', 'F'] } satisfies Partial<ObjectFacts>;
-const wrist = { slot: rightWrist.pattern.slots[0], places: rightWrist.pattern.slots[0].places };
-const eye: Place[] = [{ kind: 'eye', side: 'left', gaze: 'up and nose' }];
-const animal = {
-  name: 'Pike^Nettle',
-  id: 'A1',
-  birthDate: '20190211',
-  sex: 'F',
-  species: 'dog, sheepdog',
-  owner: 'Osmund Pike'
-} as const;
-
-const kinds: Record<string, Partial<ObjectFacts>> = {
-  'a bitewing': {},
-  'a bitewing seen inverted': { look: inverted(look) },
-  'a bitewing seen by a sigmoid': {
-    look: { steps: [{ kind: 'window', center: 30000, width: 9000, by: 'sigmoid' }] }
-  },
-  'an upper front tooth': { slot: fullMouth.pattern.slots.find(({ id }) => id === 'pa-upper-incisors')! },
-  'a lower molar that may hold lettering': { slot: fullMouth.pattern.slots.at(-1)!, burnedIn: null },
-  'a bitewing scaled by a line': { scale: lined },
-  'a wrist from the front': wrist,
-  'a wrist from the side, scaled': {
-    slot: leftWrist.pattern.slots[1],
-    places: leftWrist.pattern.slots[1].places,
-    scale: lined
-  },
-  'a radiograph of nobody knows what': { ...unplaced, ...oriented, detectorSpacingMm: [0.1, 0.1] },
-  'a radiograph that lies nobody knows how': {
-    ...unplaced,
-    detectorSpacingMm: [0.1, 0.1],
-    places: wrist.places
-  },
-  'an animal’s tooth': { patient: animal, places: [{ kind: 'animal tooth', species: 'dog', tooth: 108 }] },
-  'an animal’s hips': {
-    patient: animal,
-    ...oriented,
-    places: [{ kind: 'bone', region: 'hip', side: 'both', whose: 'animal' }]
-  },
-  'a pony’s fetlock': {
-    patient: { ...animal, species: 'pony' },
-    ...oriented,
-    places: [{ kind: 'bone', region: 'fore fetlock', side: 'left', whose: 'animal' }]
-  },
-  'a neck': { ...oriented, places: [{ kind: 'spine', region: 'neck', whose: 'person' }] },
-  'a panoramic view': { ...oriented, places: [{ kind: 'wide view', view: 'panoramic' }] },
-  'a photograph of a face': {
-    ...unplaced,
-    kind: 'photograph',
-    pixels: colour,
-    places: [{ kind: 'photograph', view: 'face from the front' }]
-  },
-  'a photograph of a wound that was a JPEG': {
-    ...unplaced,
-    kind: 'photograph',
-    pixels: colour,
-    lossy,
-    burnedIn: null
-  },
-  'a scaled photograph': { ...unplaced, kind: 'photograph', pixels: colour, scale: lined },
-  'an ultrasound frame': { ...unplaced, kind: 'ultrasound', pixels: grey8, burnedIn: null },
-  'an ultrasound loop, scaled': {
-    ...unplaced,
-    kind: 'ultrasound',
-    pixels: loop(41.7),
-    scale: lined,
-    burnedIn: true
-  },
-  'a colour ultrasound loop': { ...unplaced, kind: 'ultrasound', pixels: loop(41.7, colour) },
-  'a ring picture': { ...unplaced, kind: 'rings', pixels: grey8, places: eye },
-  'a ring picture straight ahead': {
-    ...unplaced,
-    kind: 'rings',
-    pixels: grey8,
-    places: [{ kind: 'eye', side: 'right', gaze: 'straight ahead' }]
-  },
-  'frames of a kind that has no object': { ...unplaced, kind: 'other', pixels: loop(null) },
-  'frames of sixteen bits': { ...unplaced, kind: 'other', pixels: loop(100, exampleFacts().pixels) },
-  'colour frames without a time': { ...unplaced, kind: 'other', pixels: loop(null, colour) },
-  'a signed picture': { ...unplaced, kind: 'other', pixels: signed },
-  'a picture in no slot': unplaced,
-  'a picture in no slot, inverted': { ...unplaced, look: inverted(look), burnedIn: true },
-  'a picture with pixels that are not square': { ...unplaced, scale: lined },
-  'a slot’s picture that was a JPEG': { lossy },
-  'someone of no known birthday': { patient: { name: 'Only^Name', id: 'X1', birthDate: '', sex: '' } }
-};
 
 function errorsOf(set: Dataset, name: string): string[] {
   const target = path.join(folder, `${name.replace(/\W+/g, '-')}.dcm`);
@@ -156,22 +51,18 @@ function errorsOf(set: Dataset, name: string): string[] {
 }
 
 describe('every object', () => {
-  it.each(Object.entries(kinds))('%s has no error for independent toolkits', (name, changes) => {
+  it.each(Object.entries(everyKind))('%s has no error for independent toolkits', (name, changes) => {
     expect(errorsOf(datasetForPicture(exampleFacts(changes)), name)).toEqual([]);
   });
-  it.each(Object.entries(kinds))('%s has none either once it is de-identified', (name, changes) => {
-    const pseudonym = {
-      name: 'QUIET-7',
-      dateShiftDays: -40,
-      replaceUid: (uid: string) => `2.25.9${uid.length}${uid.at(-1)}`
-    };
-    const set = deidentified(datasetForPicture(exampleFacts(changes)), pseudonym);
-    expect(errorsOf(set, `${name} de-identified`)).toEqual([]);
+  it.each(Object.entries(everyKind))('%s has none either once it is de-identified', (name, changes) => {
+    const of = datasetForPicture(exampleFacts(changes));
+    for (const dates of ['moved', 'removed', 'kept'] as const)
+      expect(errorsOf(deidentified(of, leavingBy({ dates })), `${name} de-identified`), dates).toEqual([]);
   });
 });
 
 describe('what an object is', () => {
-  const of = (name: keyof typeof kinds) => objectKindOf(exampleFacts(kinds[name]));
+  const of = (name: keyof typeof everyKind) => objectKindOf(exampleFacts(everyKind[name]));
   it('follows from what made it and where it was taken', () => {
     expect(of('a bitewing')).toBe('intra-oral x-ray');
     expect(of('an animal’s tooth')).toBe('intra-oral x-ray');
@@ -218,11 +109,11 @@ describe('what an object says', () => {
       'a picture with pixels that are not square',
       'a scaled photograph'
     ]) {
-      expect(spacing(kinds[name], 'x00280030'), name).toEqual([0.15, 0.1]);
-      expect(set(kinds[name]).string('x00280a02'), name).toBe('FIDUCIAL');
+      expect(spacing(everyKind[name], 'x00280030'), name).toEqual([0.15, 0.1]);
+      expect(set(everyKind[name]).string('x00280a02'), name).toBe('FIDUCIAL');
     }
     expect(spacing({ ...unplaced, scale: exampleFacts().scale }, 'x00280030')).toEqual([0.02, 0.02]);
-    const region = set(kinds['an ultrasound loop, scaled']).elements.x00186011.items![0].dataSet!;
+    const region = set(everyKind['an ultrasound loop, scaled']).elements.x00186011.items![0].dataSet!;
     expect([region.double('x0018602c'), region.double('x0018602e')]).toEqual([0.01, 0.015]);
   });
   it('names the places shown, their side and the view', () => {
@@ -234,7 +125,7 @@ describe('what an object says', () => {
       '47'
     ]);
     expect(bitewing.string('x00200062')).toBe('R');
-    const side = set(kinds['a wrist from the side, scaled']);
+    const side = set(everyKind['a wrist from the side, scaled']);
     expect(side.elements.x00082218.items![0].dataSet!.string('x00080104')).toBe('Wrist joint');
     expect([side.string('x00200062'), side.string('x00185101'), side.string('x00080060')]).toEqual([
       'L',
@@ -254,20 +145,20 @@ describe('what an object says', () => {
     expect(set({ burnedIn: false }).string('x00280301')).toBe('NO');
   });
   it('gives signed samples their sign back', () => {
-    const read = set(kinds['a signed picture']);
+    const read = set(everyKind['a signed picture']);
     expect(read.uint16('x00280103')).toBe(1);
     const { dataOffset, length } = read.elements.x7fe00010;
     const samples = new Int16Array(read.byteArray.slice(dataOffset, dataOffset + length).buffer);
     expect([...samples]).toEqual(Array.from({ length: 24 }, (_, i) => i * 170 - 2048));
   });
   it('holds all frames, one after the other', () => {
-    const read = set(kinds['an ultrasound loop, scaled']);
+    const read = set(everyKind['an ultrasound loop, scaled']);
     expect([read.intString('x00280008'), read.floatString('x00181063')]).toEqual([3, 41.7]);
     const { dataOffset } = read.elements.x7fe00010;
     expect([...read.byteArray.slice(dataOffset, dataOffset + 72)]).toEqual([...bytes(72)]);
   });
   it('names an animal’s species and owner', () => {
-    const read = set(kinds['an animal’s hips']);
+    const read = set(everyKind['an animal’s hips']);
     expect([read.string('x00102201'), read.string('x00102297'), read.string('x00102298')]).toEqual([
       'dog, sheepdog',
       'Osmund Pike',
@@ -298,12 +189,17 @@ describe('what people made of a picture', () => {
         taken: null,
         about: null,
         grade: null,
+        veils: null,
         items
       },
       state: { ...instance, instanceUid: '2.25.78', creator: 'Vael^Orsin' },
       notation: 'fdi'
     });
     expect(errorsOf(state, 'presentation state')).toEqual([]);
+    const without = deidentified(state, leavingBy({ graphics: 'cleaned' }));
+    expect(errorsOf(without, 'presentation state de-identified')).toEqual([]);
+    expect(firstText(without, 'ContentCreatorName')).toBeUndefined();
+    expect(without.some(({ tag }) => tag === '00700001')).toBe(true);
     const read = dicomParser.parseDicom(writeDicomFile(state));
     expect([read.uint16('x00700042'), read.string('x00700041'), read.string('x20500020')]).toEqual([
       270,

@@ -29,6 +29,7 @@ import { lookLayer } from './look/look';
 import { orientationLayer } from './orientation/orientation';
 import { scaleLayer } from './scale/scale';
 import { takenLayer } from './taken/taken';
+import { veilsLayer } from './veils/veils';
 
 /** Everything that can be on a picture, in the order in which lists show it. */
 export const layerKinds = [
@@ -39,6 +40,7 @@ export const layerKinds = [
   aboutLayer,
   gradeLayer,
   scaleLayer,
+  veilsLayer,
   lengthLayer,
   curveLayer,
   toLineLayer,

@@ -42,6 +42,7 @@ const today: Record<LayerName, unknown> = {
     orientation: { quarterTurns: 1, mirrored: false, tiltDeg: -3.2 }
   },
   scale: { from: 'line', ends, knownMm: 10, knownUncertaintyMm: 0.1, aspect: 1.5 },
+  veils: { veils: [{ left: 1, top: 2, width: 30, height: 8, frames: [0, 2] }], only: null, looked: true },
   taken: { at: '2026-03-04T05:06:00.000Z' },
   about: { name: 'Right hip', remark: 'before the cast' },
   grade: { grade: 'limited', reasons: ['motion', 'overlap'] },

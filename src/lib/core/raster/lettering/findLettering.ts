@@ -1,8 +1,9 @@
 import type { Raster } from '../raster';
 import { type Line, featuresOf, linesOf } from './lines';
+import { MarkGrid } from './markGrid';
 import { writingOdds } from './writing';
 import { type Plane, halved, planeOf } from './plane';
-import { type Mark, marksOf, transposed } from './strokes';
+import { marksOf, transposed } from './strokes';
 
 /** A place where writing seems to stand, in whole pixels of the picture. */
 export interface LetteringBox {
@@ -64,9 +65,10 @@ function candidatesOf(frames: readonly Raster[]): Candidate[] {
       const upright = marksOf(level);
       for (const turned of [false, true]) {
         const marks = turned ? upright.map(transposed) : upright;
+        const grid = new MarkGrid(marks);
         for (const line of linesOf(marks)) {
           const odds = writingOdds(featuresOf(line, k));
-          if (odds >= besideOdds) found.push(boxOf(line, marks, 2 ** k, turned, plane, odds));
+          if (odds >= besideOdds) found.push(boxOf(line, grid, 2 ** k, turned, plane, odds));
         }
       }
       level = halved(level);
@@ -148,7 +150,7 @@ function planesOf(frames: readonly Raster[]): Plane[] {
 /** Round a line with the small marks that belong to it: dots, strokes, single letters a word further. */
 function boxOf(
   line: Line,
-  marks: readonly Mark[],
+  marks: MarkGrid,
   scale: number,
   turned: boolean,
   full: Plane,
@@ -158,7 +160,13 @@ function boxOf(
   const reach = 1.4 * line.height;
   for (let grew = true; grew;) {
     grew = false;
-    for (const mark of marks) {
+    const near = {
+      left: left - reach,
+      right: right + reach,
+      top: top - 0.3 * line.height,
+      bottom: bottom + 0.3 * line.height
+    };
+    for (const mark of marks.near(near)) {
       if (mark.left > right + reach || mark.right < left - reach) continue;
       if (mark.top > bottom + 0.3 * line.height || mark.bottom < top - 0.3 * line.height) continue;
       if (mark.bottom - mark.top + 1 > 2 * line.height) continue;

@@ -50,6 +50,7 @@ export function linesOf(all: readonly Mark[]): Line[] {
     for (let j = i + 1; j < marks.length; j++) {
       // Sorted by their left sides: nothing further on can be near.
       if (marks[j].left - marks[i].left > widest + 2 * heightOf(marks[i]) * widestGap + 40) break;
+      if (marks[j].top > marks[i].bottom || marks[j].bottom < marks[i].top) continue;
       if (belongTogether(marks[i], marks[j])) parent[root(j)] = root(i);
     }
   const groups = new Map<number, Mark[]>();

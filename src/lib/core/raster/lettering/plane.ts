@@ -47,32 +47,43 @@ function widened(
   step: number,
   greatest: boolean
 ): Float32Array {
-  const length = step === 1 ? width : height;
-  let data = source;
+  const rows = step === 1;
+  // In place: what a pixel is compared with lies further on and has not been changed yet.
+  const data = source.slice();
   let reached = 1;
   while (reached < size) {
     const by = Math.min(reached, size - reached);
-    const out = new Float32Array(data.length);
-    for (let y = 0; y < height; y++)
-      for (let x = 0; x < width; x++) {
-        const i = y * width + x;
-        const own = data[i];
-        // Windows that reach past the end are those that begin before it: cut there, they hold what is left.
-        const other = (step === 1 ? x : y) + by < length ? data[i + by * step] : own;
-        out[i] = greatest === other > own ? other : own;
+    // Windows that reach past the end are those that begin before it: cut there, they hold what is left.
+    const [columns, lines] = rows ? [width - by, height] : [width, height - by];
+    const ahead = by * step;
+    for (let y = 0; y < lines; y++) {
+      const end = y * width + columns;
+      if (greatest) {
+        for (let i = y * width; i < end; i++) if (data[i + ahead] > data[i]) data[i] = data[i + ahead];
+      } else {
+        for (let i = y * width; i < end; i++) if (data[i + ahead] < data[i]) data[i] = data[i + ahead];
       }
-    data = out;
+    }
     reached += by;
   }
   // So far each window begins at its pixel; it is to have it in its middle.
   const half = size >> 1;
   const out = new Float32Array(data.length);
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++) {
-      const at = (step === 1 ? x : y) - half;
-      const i = y * width + x;
-      out[i] = at >= 0 ? data[i - half * step] : firstOf(source, i, at + size, step, half + at, greatest);
-    }
+  const early = (x: number, y: number) => {
+    const at = (rows ? x : y) - half;
+    const i = y * width + x;
+    out[i] = firstOf(source, i, at + size, step, half + at, greatest);
+  };
+  if (!rows) {
+    out.set(data.subarray(0, Math.max(0, height - half) * width), Math.min(half, height) * width);
+    for (let y = 0; y < Math.min(half, height); y++) for (let x = 0; x < width; x++) early(x, y);
+    return out;
+  }
+  for (let y = 0; y < height; y++) {
+    const from = y * width;
+    for (let x = 0; x < Math.min(half, width); x++) early(x, y);
+    if (width > half) out.set(data.subarray(from, from + width - half), from + half);
+  }
   return out;
 }
 

@@ -1,15 +1,20 @@
 <script lang="ts">
-  import { EyeOff, LoaderCircle, ShieldCheck } from '@lucide/svelte';
+  import { LoaderCircle, ShieldCheck, TableProperties } from '@lucide/svelte';
+  import { toast } from 'svelte-sonner';
   import type { LeavingPicture, LeavingView } from '$core/deidentify/leavingView';
+  import type { Area } from '$core/picture/layers/veils/veils';
   import { pictureName } from '$core/picture/pictureView';
-  import Choice from '$ui/kit/Choice.svelte';
-  import Dialog from '$ui/kit/Dialog.svelte';
-  import { Refused, ask, attempt, send } from '$ui/net/send';
+  import Select from '$ui/kit/Select.svelte';
+  import AttributesDialog from '$ui/leaving/AttributesDialog.svelte';
+  import { VeilDesk, leavingOf } from '$ui/leaving/veilDesk.svelte';
+  import VeilPanel from '$ui/leaving/VeilPanel.svelte';
+  import VeilStage from '$ui/leaving/VeilStage.svelte';
   import PickList from '$ui/pictures/PickList.svelte';
-  import Small from '$ui/pictures/Small.svelte';
+  import { describeKeys } from '$ui/shell/keys.svelte';
   import { theVisit } from '$ui/visit/visitStore.svelte';
   import { countWords } from '$ui/words';
 
+  let { data } = $props();
   const store = theVisit();
   const { standing } = $derived(store);
   let dropped = $state<string[]>([]);
@@ -18,188 +23,223 @@
   let leaving = $state.raw<LeavingView | null>(null);
   let message = $state('');
   let tableOpen = $state(false);
-  let only = $state<'all' | 'changed' | 'removed' | 'kept'>('all');
-  const kinds = [
-    { value: 'all', words: 'All' },
-    { value: 'changed', words: 'Changed' },
-    { value: 'removed', words: 'Removed' },
-    { value: 'kept', words: 'Kept' }
-  ] as const;
+  let ruleId = $state<string>('');
+  let drawing = $state<'veil' | 'only' | null>(null);
+  let picked = $state<number | null>(null);
+  let frame = $state(0);
+  // svelte-ignore state_referenced_locally
+  ruleId = data.rules[0]?.ruleId ?? '';
 
   const ids = $derived(chosen.map((picture) => picture.pictureId).join(' '));
+  /** What is masked, and of which somebody said that they looked: then what would leave is otherwise. */
+  const veilKey = $derived(standing.map(({ layers }) => JSON.stringify(layers.veils)).join());
   $effect(() => {
     const pictureIds = ids.split(' ').filter(Boolean);
-    leaving = null;
-    if (pictureIds.length === 0) return;
+    void veilKey;
+    if (pictureIds.length === 0) {
+      leaving = null;
+      return;
+    }
     let stale = false;
-    send<LeavingView>('POST', `/api/visits/${store.head.visitId}/leaving`, { pictureIds })
-      .then((view) => {
-        if (!stale) [leaving, message] = [view, ''];
-      })
-      .catch((error) => {
-        if (error instanceof Refused) message = `${error.sentence} ${error.next}`;
-      });
+    void leavingOf<LeavingView>(store.head.visitId, pictureIds, ruleId || null).then((found) => {
+      if (stale) return;
+      if (typeof found === 'string') message = found;
+      else [leaving, message] = [found, ''];
+    });
     return () => (stale = true);
   });
-
-  async function sayNothingStandsIn() {
-    const { pictureId } = shown!;
-    if (!(await attempt(() => ask(`/api/pictures/${pictureId}/no-lettering`, {})))) return;
-    leaving = {
-      ...leaving!,
-      pictures: leaving!.pictures.map((each) =>
-        each.pictureId === pictureId ? { ...each, mustLook: false } : each
-      )
-    };
-  }
 
   const shown = $derived(
     leaving?.pictures.find((each) => each.pictureId === lookedAt) ?? leaving?.pictures[0] ?? null
   );
-  const picture = $derived(shown ? store.picture(shown.pictureId) : undefined);
-  const rows = $derived(
-    (shown?.changes ?? []).filter((row) =>
-      only === 'all'
-        ? true
-        : only === 'changed'
-          ? ['replaced', 'moved', 'emptied', 'added'].includes(row.what)
-          : row.what === only
-    )
+  const pictureId = $derived(lookedAt ?? chosen[0]?.pictureId ?? null);
+  const picture = $derived(pictureId ? store.picture(pictureId) : undefined);
+  let desk = $state.raw<VeilDesk | null>(null);
+  $effect(() => {
+    const now = picture;
+    if (!now) {
+      desk = null;
+      return;
+    }
+    if (desk?.pictureId === now.pictureId) {
+      // Somebody else may have laid veils meanwhile.
+      if (now.layers.veils) desk.veils = now.layers.veils;
+      return;
+    }
+    desk?.stop();
+    desk = new VeilDesk(now);
+    [picked, drawing, frame] = [null, null, 0];
+    return;
+  });
+  $effect(() => () => desk?.stop());
+
+  /** Others of its series: as large and of the same kind, and not veiled alike. */
+  const alike = $derived(
+    picture && desk
+      ? standing
+          .filter(
+            (each) =>
+              each.pictureId !== picture.pictureId &&
+              each.kind === picture.kind &&
+              each.width === picture.width &&
+              each.height === picture.height &&
+              JSON.stringify(each.layers.veils?.veils ?? []) !== JSON.stringify(desk!.veils.veils)
+          )
+          .map((each) => each.pictureId)
+      : []
   );
-  const tones: Record<string, string> = {
-    kept: 'text-ink-soft',
-    replaced: 'text-lagoon',
-    moved: 'text-lagoon',
-    emptied: 'text-lagoon',
-    added: 'text-lagoon',
-    removed: 'text-brass'
-  };
+
+  async function drawn(area: Area) {
+    const what = drawing;
+    drawing = null;
+    if (what === 'only') await desk!.keepOnly(area);
+    else if (await desk!.add(area)) picked = desk!.veils.veils.length - 1;
+  }
+  const rule = $derived(data.rules.find((each) => each.ruleId === ruleId));
   const shift = $derived(
     leaving
-      ? `${countWords(Math.abs(leaving.dateShiftDays), 'day', 'days')} ${leaving.dateShiftDays < 0 ? 'earlier' : 'later'}`
+      ? leaving.dates === 'kept'
+        ? 'with its own dates'
+        : leaving.dates === 'removed'
+          ? 'without a date'
+          : `dated ${countWords(Math.abs(leaving.dateShiftDays), 'day', 'days')} earlier`
       : ''
   );
   /** What happens, one line a deed, the weightiest first. */
   const lines = ({ words }: LeavingPicture) => [
-    { deed: 'Replaced', by: `by ${leaving!.pseudonym} and new numbers`, what: words.replaced },
-    { deed: 'Moved', by: `all by the same ${shift}`, what: words.moved },
-    { deed: 'Dropped', by: 'nothing stands in their place', what: words.removed }
+    { deed: 'Replaced', what: words.replaced },
+    { deed: 'Moved', what: words.moved },
+    { deed: 'Cleaned', what: words.cleaned },
+    { deed: 'Dropped', what: words.removed }
   ];
   const listed = (what: readonly string[]) =>
     what.length > 1 ? `${what.slice(0, -1).join(', ')} and ${what.at(-1)}` : (what[0] ?? 'nothing');
+  const under = ({ pictureId: id, layers }: (typeof standing)[number]) => {
+    const areas = (layers.veils?.veils.length ?? 0) + (layers.veils?.only ? 1 : 0);
+    const of = leaving?.pictures.find((each) => each.pictureId === id);
+    return of?.asks && !of.looked
+      ? { words: 'to be looked at', done: false }
+      : { words: areas > 0 ? countWords(areas, 'veil', 'veils') : 'nothing masked', done: areas > 0 };
+  };
+  $effect(() =>
+    describeKeys([
+      { key: '← →', does: 'Frame by frame' },
+      { key: 'Arrows', does: 'Move the veil that is picked; with Shift its size' },
+      { key: 'Delete', does: 'Take the veil off' }
+    ])
+  );
 </script>
 
 <main class="flex min-h-0 flex-1 gap-3 px-4 pb-4">
-  <section class="panel flex w-56 shrink-0 flex-col gap-2 overflow-y-auto p-3" aria-labelledby="which">
-    <h2 id="which" class="heading">Pictures to look at</h2>
+  <section class="panel flex w-48 shrink-0 flex-col gap-2 overflow-y-auto p-2.5" aria-labelledby="which">
+    <h2 id="which" class="heading">What leaves</h2>
     <PickList
       pictures={standing}
       chosen={chosen.map((each) => each.pictureId)}
-      lookedAt={shown?.pictureId ?? null}
-      verb="Look at"
+      lookedAt={pictureId}
+      verb="Let leave"
       testid="leaving-picture"
+      {under}
       onchoose={(kept) =>
         (dropped = standing.map((each) => each.pictureId).filter((id) => !kept.includes(id)))}
       onlook={(id) => (lookedAt = id)}
     />
   </section>
-  <section class="panel flex min-w-0 flex-1 flex-col overflow-y-auto p-6" aria-labelledby="what">
-    <h1 id="what" class="text-title font-bold">What would leave</h1>
-    {#if message}<p class="text-brass mt-3 font-semibold">{message}</p>
-    {:else if shown && leaving}
-      <p class="text-lead mt-1">
-        {picture ? pictureName(picture) : 'This picture'} leaves as
-        <strong data-testid="pseudonym">{leaving.pseudonym}</strong>, dated {shift} than it was taken.
-      </p>
-      <dl class="mt-5 flex flex-col gap-4" data-testid="leaving-words">
-        {#each lines(shown) as { deed, by, what } (deed)}
-          <div class="border-rule border-l-4 pl-4">
-            <dt class="flex items-baseline gap-2">
-              <span class="text-lead font-bold">{deed}</span><span class="text-small text-ink-soft">{by}</span
-              >
-            </dt>
-            <dd class="text-lead">{listed(what)}.</dd>
-          </div>
-        {/each}
-        <div class="border-rule border-l-4 pl-4">
-          <dt class="text-lead font-bold">Kept</dt>
-          <dd class="text-lead">
-            {countWords(shown.words.kept, 'attribute', 'attributes')} about the picture itself: how it was taken,
-            how large its pixels are, what part of the body it shows.
-          </dd>
-        </div>
-      </dl>
-      <p class="text-small text-ink-soft mt-5 max-w-prose">
-        The pseudonym and the days are the same for all pictures of this patient. Only attributes on the
-        keep-list leave. Readings, lines and file names stay here.
-      </p>
-      <div class="mt-auto pt-4">
-        <button class="button" onclick={() => (tableOpen = true)} data-testid="show-attributes"
-          >Show all {shown.changes.length} attributes, before and after</button
-        >
-      </div>
-    {:else if chosen.length === 0}<p class="text-ink-soft mt-3">Choose a picture at the left.</p>
-    {:else}<p class="text-ink-soft mt-3 flex items-center gap-2">
-        <LoaderCircle size={18} class="animate-spin" aria-hidden="true" />Working out what would leave
-      </p>{/if}
+  <section class="panel flex min-w-0 flex-1 flex-col overflow-hidden" aria-label="As it will arrive">
+    <h1 class="flex items-baseline gap-2 px-4 py-2.5">
+      <span class="text-lead font-bold">As it will arrive</span>
+      <span class="text-small text-ink-soft truncate">{picture ? pictureName(picture) : ''}</span>
+    </h1>
+    <div class="min-h-0 flex-1">
+      {#if picture && desk && desk.pictureId === picture.pictureId}
+        {#key picture.pictureId}
+          <VeilStage
+            {picture}
+            {desk}
+            {drawing}
+            {picked}
+            bind:frame
+            ondrawn={drawn}
+            onpick={(index) => (picked = index)}
+          />
+        {/key}
+      {:else}<p class="text-ink-soft p-6">Choose a picture at the left.</p>{/if}
+    </div>
   </section>
-  <aside class="panel flex w-76 shrink-0 flex-col gap-3 overflow-y-auto p-4" aria-label="Checked">
-    {#if picture && shown}
-      <Small {picture} alt="The picture as it would leave" frame="h-44 w-full rounded-lg shrink-0" />
-      <h2 class="text-lead flex items-center gap-2 font-bold">
-        <ShieldCheck size={20} aria-hidden="true" />What was checked
-      </h2>
-      <ul class="flex flex-col gap-2">
-        {#each shown.checked as check (check)}
-          <li class="text-small flex gap-2">
-            <ShieldCheck size={17} class="text-lagoon mt-0.5 shrink-0" aria-hidden="true" />{check}
-          </li>
-        {/each}
-      </ul>
-      {#if shown.mustLook}
-        <div class="bg-brass-wash text-brass flex flex-col gap-2 rounded-lg p-3" data-testid="must-look">
-          <p class="flex gap-2 font-semibold">
-            <EyeOff size={18} class="mt-0.5 shrink-0" aria-hidden="true" />Names, numbers or a face may stand
-            in the picture itself. Look at it: nothing is masked.
+  <aside class="panel flex w-84 shrink-0 flex-col overflow-hidden" aria-label="The seal">
+    <div class="flex min-h-0 flex-1 flex-col gap-4 overflow-y-auto p-4">
+      <div>
+        <span class="heading mb-1 block">Identity rule</span>
+        <Select
+          label="Identity rule"
+          bind:value={ruleId}
+          options={data.rules.map((each) => ({ value: each.ruleId, words: each.name }))}
+          testid="rule"
+        />
+      </div>
+      {#if message}<p class="text-brass font-semibold">{message}</p>
+      {:else if shown && leaving}
+        <div class="flex flex-col gap-2">
+          <p>
+            Leaves as <strong data-testid="pseudonym">{leaving.pseudonym}</strong>, {shift}.
+            {#if rule}<span class="text-small text-ink-soft block"
+                >{leaving.ruleWords.slice(1).join(' ')}</span
+              >{/if}
           </p>
-          <button class="button" onclick={sayNothingStandsIn}>I looked: none stand in it</button>
+          <dl class="flex flex-col gap-1.5" data-testid="leaving-words">
+            {#each lines(shown) as { deed, what } (deed)}
+              {#if what.length > 0}
+                <div class="border-rule border-l-4 pl-3 leading-snug">
+                  <dt class="inline font-bold">{deed}:</dt>
+                  <dd class="text-small inline">{listed(what)}.</dd>
+                </div>
+              {/if}
+            {/each}
+            <div class="border-rule border-l-4 pl-3 leading-snug">
+              <dt class="inline font-bold">Kept:</dt>
+              <dd class="text-small inline">
+                {countWords(shown.words.kept, 'attribute', 'attributes')} about the picture itself.
+              </dd>
+            </div>
+          </dl>
+          <button class="button text-small" onclick={() => (tableOpen = true)} data-testid="show-attributes"
+            ><TableProperties size={18} aria-hidden="true" />All {shown.changes.length} attributes, before and after</button
+          >
         </div>
+      {:else if chosen.length > 0}<p class="text-ink-soft flex items-center gap-2">
+          <LoaderCircle size={18} class="animate-spin" aria-hidden="true" />Working out what would leave
+        </p>{/if}
+      {#if desk && picture}
+        <VeilPanel
+          {desk}
+          asks={shown?.pictureId === picture.pictureId ? shown.asks && !shown.looked : false}
+          frames={picture.frames}
+          bind:drawing
+          bind:picked
+          {alike}
+          onshow={(at) => (frame = at)}
+          onlaid={(count) =>
+            toast.success(`The same veils lie on ${countWords(count, 'picture', 'pictures')} more.`)}
+        />
       {/if}
-    {/if}
-    <a class="button main mt-auto" href="/visits/{store.head.visitId}/file?identity=deidentified"
-      >On to File, de-identified</a
-    >
+      {#if shown}
+        <ul class="border-rule flex flex-col gap-1.5 border-t pt-3" aria-label="What was checked">
+          {#each shown.checked as check (check)}
+            <li class="text-small flex gap-2">
+              <ShieldCheck size={17} class="text-lagoon mt-0.5 shrink-0" aria-hidden="true" />{check}
+            </li>
+          {/each}
+        </ul>
+      {/if}
+    </div>
+    <div class="border-rule border-t p-3">
+      <a
+        class="button main w-full"
+        href="/visits/{store.head.visitId}/file?identity=deidentified&rule={ruleId}"
+        >On to File, de-identified</a
+      >
+    </div>
   </aside>
 </main>
 
-<Dialog bind:open={tableOpen} title="All attributes, before and after" wide>
-  <div class="mb-2"><Choice label="Attributes shown" bind:value={only} options={kinds} testid="only" /></div>
-  <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-  <div class="h-[55vh] overflow-auto" tabindex="0" role="region" aria-label="Attributes before and after">
-    <table class="text-small w-full table-fixed">
-      <thead class="bg-sheet sticky top-0 text-left">
-        <tr>
-          <th class="w-[30%] py-2">Attribute</th>
-          <th class="w-[29%] py-2">Before</th>
-          <th class="w-[28%] py-2">After</th>
-          <th class="w-[13%] py-2">What is done</th>
-        </tr>
-      </thead>
-      <tbody>
-        {#each rows as row (row.tag)}
-          <tr class="border-rule/60 border-t align-top" data-testid="change-{row.what}">
-            <td class="py-1.5 pr-2">
-              <span class="font-semibold">{row.name}</span>
-              <span class="text-ink-soft block">{row.tag.slice(0, 4)},{row.tag.slice(4)}</span>
-            </td>
-            <td class="py-1.5 pr-2 break-words {row.what === 'removed' ? 'line-through decoration-1' : ''}"
-              >{row.before}</td
-            >
-            <td class="py-1.5 pr-2 font-semibold break-words">{row.after}</td>
-            <td class="py-1.5 font-semibold {tones[row.what]}">{row.what}</td>
-          </tr>
-        {/each}
-      </tbody>
-    </table>
-  </div>
-</Dialog>
+{#if shown}<AttributesDialog bind:open={tableOpen} changes={shown.changes} />{/if}

@@ -1,15 +1,16 @@
 <script lang="ts">
   import { page } from '$app/state';
-  import { Link2, Send } from '@lucide/svelte';
+  import { Link2 } from '@lucide/svelte';
   import { mapsOfTrade, ownMap } from '$core/anatomy/maps';
   import { type Place, placeKey, placeMap, samePlace, showPlaces } from '$core/anatomy/place';
-  import { type PictureView, pictureName } from '$core/picture/pictureView';
+  import { placesInWords } from '$core/anatomy/place';
+  import { type PictureView, pictureName, placesOf } from '$core/picture/pictureView';
   import BodyMap from '$ui/body/BodyMap.svelte';
   import { isChild } from '$ui/body/child';
   import DispatchList from '$ui/file/DispatchList.svelte';
   import { clockWords } from '$ui/clock';
-  import Choice from '$ui/kit/Choice.svelte';
-  import Select from '$ui/kit/Select.svelte';
+  import { ParcelDesk } from '$ui/leaving/parcelDesk.svelte';
+  import Seal from '$ui/leaving/Seal.svelte';
   import { outbox } from '$ui/net/outbox.svelte';
   import PickList from '$ui/pictures/PickList.svelte';
   import { theVisit } from '$ui/visit/visitStore.svelte';
@@ -26,11 +27,23 @@
   const chosen = $derived(
     standing.filter((picture) => chosenIds === null || chosenIds.includes(picture.pictureId))
   );
-  let identity = $state<'identified' | 'deidentified'>(
-    page.url.searchParams.get('identity') === 'deidentified' ? 'deidentified' : 'identified'
-  );
   // svelte-ignore state_referenced_locally
-  let destinationId = $state(data.destinations[0]?.destinationId ?? '');
+  const desk = new ParcelDesk(data.destinations, data.rules[0]?.ruleId ?? '');
+  if (page.url.searchParams.get('identity') === 'deidentified') {
+    desk.identity = 'deidentified';
+    desk.ruleId = page.url.searchParams.get('rule') ?? desk.ruleId;
+  }
+  /** What names of files are made of. */
+  const example = $derived(
+    chosen.slice(0, 3).map((picture) => ({
+      who: desk.identity === 'identified' ? visit.patient.name : 'YT-…',
+      number: desk.identity === 'identified' ? visit.patient.recordNumber : 'YT-…',
+      date: desk.identity === 'identified' ? picture.takenAt.slice(0, 10) : 'moved date',
+      what: picture.slot?.name ?? pictureName(picture),
+      place: placesInWords(placesOf(picture), notation),
+      kind: picture.kind
+    }))
+  );
   let sending = $state(false);
   let message = $state('');
 
@@ -83,7 +96,7 @@
     const pictureIds = chosen.map((picture) => picture.pictureId);
     const answer = await outbox.put({
       url: `/api/visits/${visit.visitId}/parcels`,
-      body: { destinationId, identity, pictureIds },
+      body: desk.wish(pictureIds),
       lane: `parcels ${visit.visitId}`,
       words: `Sending ${countWords(pictureIds.length, 'picture', 'pictures')}`
     });
@@ -145,43 +158,22 @@
         : 'Every picture in a slot is linked'}
     </button>
   </section>
-  <section class="panel flex min-w-0 flex-1 flex-col gap-3 p-4" aria-labelledby="parcel">
-    <h2 id="parcel" class="text-title font-bold">To the archive</h2>
-    <div class="flex flex-wrap items-end gap-3">
-      <div>
-        <span class="heading mb-1 block">Identity</span>
-        <Choice
-          label="Identity"
-          bind:value={identity}
-          options={[
-            { value: 'identified', words: 'Kept' },
-            { value: 'deidentified', words: 'De-identified' }
-          ]}
-          testid="identity"
-        />
-      </div>
-      <div class="min-w-48 flex-1">
-        <span class="heading mb-1 block">Destination</span>
-        <Select
-          label="Destination"
-          bind:value={destinationId}
-          options={data.destinations.map((each) => ({ value: each.destinationId, words: each.name }))}
-          testid="destination"
-        />
-      </div>
+  <section class="panel flex min-w-0 flex-1 flex-col gap-3 overflow-y-auto p-4" aria-labelledby="parcel">
+    <div class="flex items-baseline justify-between gap-3">
+      <h2 id="parcel" class="text-title font-bold">Parcel</h2>
+      <a class="text-small font-semibold underline" href="/dispatch">Dispatch</a>
     </div>
-    <button
-      class="button main text-lead min-h-13"
-      onclick={sendParcel}
-      disabled={sending || chosen.length === 0 || !destinationId || !may.send}
-      data-testid="send"
-    >
-      <Send size={20} aria-hidden="true" />Send {countWords(chosen.length, 'picture', 'pictures')}
-    </button>
-    {#if data.destinations.length === 0}<p class="text-small text-brass">
-        This clinic has no destination yet.
-      </p>{/if}
-    {#if message}<p role="status" class="text-small text-ink-soft font-semibold">{message}</p>{/if}
+    <Seal
+      {desk}
+      destinations={data.destinations}
+      rules={data.rules}
+      count={chosen.length}
+      {example}
+      may={may.send}
+      {sending}
+      {message}
+      onsend={sendParcel}
+    />
     {#if visit.told}
       {@const { name, due, toldAt, instances, problem } = visit.told}
       <p
@@ -197,6 +189,11 @@
         {:else}{name} is being told of these pictures.{/if}
       </p>
     {/if}
-    <DispatchList deliveries={store.deliveries} pictures={store.pictures} mayTry={may.send} />
+    <DispatchList
+      deliveries={store.deliveries}
+      pictures={store.pictures}
+      visitId={visit.visitId}
+      mayTry={may.send}
+    />
   </section>
 </main>

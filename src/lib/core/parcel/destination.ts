@@ -1,0 +1,102 @@
+import { z } from 'zod';
+import { type Packing, packing, plainPacking } from './packing';
+import type { Versioned } from '../versioned';
+
+/** By which language a destination is reached. */
+export const destinationKinds = ['dicomweb', 'dimse', 'folder', 'mail'] as const;
+export type DestinationKind = (typeof destinationKinds)[number];
+
+export const destinationWords: Readonly<Record<DestinationKind, string>> = {
+  dicomweb: 'DICOMweb archive',
+  dimse: 'DICOM archive (DIMSE)',
+  folder: 'Shared folder',
+  mail: 'Mail'
+};
+
+const title = z
+  .string()
+  .trim()
+  .regex(/^[A-Za-z0-9_ .-]{1,16}$/, 'A title has 1 to 16 letters, digits, dots and lines.');
+
+/** Where it is, by kind. */
+export const addressSchema = z.discriminatedUnion('kind', [
+  z.strictObject({
+    kind: z.literal('dicomweb'),
+    url: z
+      .url({
+        protocol: /^https?$/,
+        error: 'Enter the address of the archive, beginning with http:// or https://.'
+      })
+      .max(500)
+      .transform((url) => url.replace(/\/+$/, '')),
+    /** Sent as a bearer token; it never leaves by any other way. */
+    token: z.string().max(2_000).default('')
+  }),
+  z.strictObject({
+    kind: z.literal('dimse'),
+    host: z.string().trim().min(1, 'Enter the archive’s host.').max(200),
+    port: z.number().int().min(1).max(65_535),
+    called: title,
+    calling: title
+  }),
+  z.strictObject({
+    kind: z.literal('folder'),
+    folder: z.string().trim().min(1, 'Enter the folder.').max(500)
+  }),
+  z.strictObject({
+    kind: z.literal('mail'),
+    to: z.email('Enter a mail address.').max(200)
+  })
+]);
+export type Address = z.infer<typeof addressSchema>;
+
+const settings = z.strictObject({
+  address: addressSchema,
+  identity: z.enum(['identified', 'deidentified']),
+  /** The de-identification rule; the clinic's first where none is named. */
+  ruleId: z.uuid().nullable(),
+  packing: packing.schema as z.ZodType<Packing>,
+  /** What goes along in words, for a patient that was sent there before and for one that was not. */
+  words: z.strictObject({ fresh: z.string().max(4_000), known: z.string().max(4_000) }),
+  /** Sent there by itself when a visit is closed. */
+  byItself: z.boolean(),
+  /** Whether a visit closes by itself once all of it has arrived there. */
+  closes: z.boolean(),
+  /** Who is told when something arrives there or does not. */
+  told: z.array(z.uuid()).max(40)
+});
+export type DestinationSettings = z.infer<typeof settings>;
+export const destinationSettings: Versioned<DestinationSettings> = {
+  version: 1,
+  schema: settings as z.ZodType<DestinationSettings>,
+  upcasters: {}
+};
+
+/** An archive gets DICOM objects and nothing else. */
+export const isArchive = ({ kind }: { kind: DestinationKind }): boolean =>
+  kind === 'dicomweb' || kind === 'dimse';
+
+export const plainDestination = (address: Address): DestinationSettings => ({
+  address,
+  identity: 'identified',
+  ruleId: null,
+  packing: plainPacking,
+  words: { fresh: '', known: '' },
+  byItself: false,
+  closes: false,
+  told: []
+});
+
+/** Where a destination is, in a line; no token in it. */
+export function addressWords(address: Address): string {
+  switch (address.kind) {
+    case 'dicomweb':
+      return address.url;
+    case 'dimse':
+      return `${address.called} at ${address.host}:${address.port}`;
+    case 'folder':
+      return address.folder;
+    case 'mail':
+      return address.to;
+  }
+}

@@ -1,0 +1,228 @@
+import { randomUUID } from 'node:crypto';
+import { mostBody, shownHeaders } from '../../../core/parcel/wire';
+import { NotDelivered, type Wire, patienceMs } from './carrier';
+
+export interface WebArchive {
+  url: string;
+  token: string;
+  wire: Wire;
+}
+
+interface Ask {
+  method?: 'GET' | 'POST';
+  headers: Record<string, string>;
+  body?: Buffer;
+  parts?: { type: string; bytes: number }[];
+}
+
+const away = 'Ask its keeper whether it runs, or wait: it is tried again by itself.';
+
+async function ask(
+  archive: WebArchive,
+  path: string,
+  asked: Ask
+): Promise<{ response: Response; bytes: Buffer }> {
+  const { method = 'GET', headers, body, parts = [] } = asked;
+  const all = { ...headers, ...(archive.token ? { authorization: `Bearer ${archive.token}` } : {}) };
+  const line = {
+    request: `${method} ${archive.url}${path}`,
+    headers: shownHeaders(Object.entries(all)),
+    parts,
+    answer: '',
+    answerHeaders: {},
+    body: ''
+  };
+  try {
+    const response = await fetch(`${archive.url}${path}`, {
+      method,
+      headers: all,
+      body: body as BodyInit | undefined,
+      redirect: 'manual',
+      signal: AbortSignal.timeout(patienceMs())
+    });
+    const bytes = Buffer.from(await response.arrayBuffer());
+    const type = response.headers.get('content-type') ?? '';
+    archive.wire({
+      ...line,
+      answer: `${response.status} ${response.statusText}`.trim(),
+      answerHeaders: shownHeaders(response.headers),
+      body: /json|xml|text/.test(type)
+        ? bytes.toString('utf8').slice(0, mostBody)
+        : bytes.length > 0
+          ? `(${bytes.length.toLocaleString('en')} bytes)`
+          : ''
+    });
+    return { response, bytes };
+  } catch (error) {
+    const problem = problemOf(error as Error);
+    archive.wire({ ...line, answer: problem.reason });
+    throw problem;
+  }
+}
+
+function problemOf(error: Error): NotDelivered {
+  if (error.name === 'TimeoutError')
+    return new NotDelivered(
+      `The archive did not answer within ${Math.ceil(patienceMs() / 1000)} seconds.`,
+      false,
+      away
+    );
+  const code = (error as { cause?: { code?: string } }).cause?.code ?? '';
+  if (code === 'ECONNREFUSED' || code === 'ENOTFOUND')
+    return new NotDelivered('The archive is away: nothing listens there.', false, away);
+  return new NotDelivered('The connection to the archive broke off.', false, away);
+}
+
+function isRefusal({ status }: Response): NotDelivered | null {
+  if (status === 401 || status === 403)
+    return new NotDelivered(
+      'The archive does not let us in. Ask its keeper to allow this clinic.',
+      true,
+      'Ask its keeper to allow this clinic, or have the token in Settings put right; then try again.'
+    );
+  if (status >= 300 && status < 400)
+    return new NotDelivered(
+      `The archive points elsewhere (${status}), which is not followed.`,
+      true,
+      'Have its address in Settings put right, then try again.'
+    );
+  return null;
+}
+
+/** Whether the archive holds an instance already (QIDO-RS, PS3.18 10.6): asked before sending anew. */
+export async function archiveHolds(
+  archive: WebArchive,
+  studyUid: string,
+  instanceUid: string
+): Promise<boolean> {
+  const { response, bytes } = await ask(
+    archive,
+    `/studies/${studyUid}/instances?SOPInstanceUID=${instanceUid}`,
+    { headers: { accept: 'application/dicom+json' } }
+  );
+  if (response.status === 204 || response.status === 404) return false;
+  const refused = isRefusal(response);
+  if (refused) throw refused;
+  if (!response.ok)
+    throw new NotDelivered(`The archive could not say what it holds (${response.status}).`, false, away);
+  try {
+    const found = JSON.parse(bytes.toString('utf8')) as unknown;
+    if (!Array.isArray(found)) throw new Error('no list');
+    return found.length > 0;
+  } catch {
+    throw new NotDelivered(
+      'The archive’s answer could not be read: it is no DICOM JSON.',
+      false,
+      'Look at what was said on the wire: perhaps another program answers at this address.'
+    );
+  }
+}
+
+/** Stores one instance (STOW-RS, PS3.18 10.5). */
+export async function storeInstance(archive: WebArchive, studyUid: string, file: Uint8Array): Promise<void> {
+  const boundary = `yonder-${randomUUID()}`;
+  const { response, bytes } = await ask(archive, `/studies/${studyUid}`, {
+    method: 'POST',
+    headers: {
+      'content-type': `multipart/related; type="application/dicom"; boundary=${boundary}`,
+      accept: 'application/dicom+json'
+    },
+    parts: [{ type: 'application/dicom', bytes: file.length }],
+    body: Buffer.concat([
+      Buffer.from(`--${boundary}\r\nContent-Type: application/dicom\r\n\r\n`),
+      file,
+      Buffer.from(`\r\n--${boundary}--\r\n`)
+    ])
+  });
+  const text = bytes.toString('utf8');
+  const refused = isRefusal(response);
+  if (refused) throw refused;
+  switch (response.status) {
+    case 200:
+    case 202:
+      return saidStored(text, response.headers.get('content-type') ?? '');
+    case 409:
+      throw new NotDelivered(
+        `The archive refused this picture: ${reasonIn(text)}.`,
+        true,
+        'Look at what was said on the wire and ask the archive’s keeper, then try again or send it elsewhere.'
+      );
+    case 413:
+      throw new NotDelivered(
+        'The archive says that this picture is too large for it.',
+        true,
+        'Ask its keeper to allow larger ones, or send it elsewhere.'
+      );
+    case 415:
+    case 400:
+      throw new NotDelivered(
+        `The archive does not understand what it was sent (${response.status}).`,
+        true,
+        'Look at what was said on the wire and ask the archive’s keeper.'
+      );
+    default:
+      throw new NotDelivered(`The archive refused for now (${response.status}).`, false, away);
+  }
+}
+
+/** A success is one that lists what was stored; an answer that can't be read is asked about at the next try. */
+function saidStored(text: string, type: string): void {
+  if (!/json/.test(type) && text.trim() !== '')
+    throw new NotDelivered(
+      'The archive answered something that is no DICOM JSON.',
+      false,
+      'It is asked whether it has the picture before it is sent again. Look at what was said on the wire.'
+    );
+  if (text.trim() === '') return;
+  let answer: Record<string, { Value?: unknown[] }>;
+  try {
+    answer = JSON.parse(text) as typeof answer;
+  } catch {
+    throw new NotDelivered('The archive’s answer could not be read.', false, away);
+  }
+  if ((answer['00081198']?.Value?.length ?? 0) > 0)
+    throw new NotDelivered(
+      `The archive refused this picture: ${reasonIn(text)}.`,
+      true,
+      'Ask the archive’s keeper.'
+    );
+}
+
+/** Reads an instance back (WADO-RS, PS3.18 10.4), to be held against what was sent; null where it can't be had. */
+export async function readBack(
+  archive: WebArchive,
+  of: { studyUid: string; seriesUid: string; instanceUid: string }
+): Promise<Buffer | null> {
+  const { response, bytes } = await ask(
+    archive,
+    `/studies/${of.studyUid}/series/${of.seriesUid}/instances/${of.instanceUid}`,
+    { headers: { accept: 'multipart/related; type="application/dicom"; transfer-syntax=*' } }
+  );
+  const boundary = /boundary="?([^";]+)"?/i.exec(response.headers.get('content-type') ?? '')?.[1];
+  if (!response.ok || !boundary) return null;
+  const start = bytes.indexOf('\r\n\r\n');
+  const end = bytes.lastIndexOf(`\r\n--${boundary}`);
+  return start > 0 && end > start ? bytes.subarray(start + 4, end) : null;
+}
+
+/** Whether an archive answers at all (QIDO-RS for one study). */
+export async function webEcho(archive: WebArchive): Promise<void> {
+  const { response } = await ask(archive, '/studies?limit=1', {
+    headers: { accept: 'application/dicom+json' }
+  });
+  const refused = isRefusal(response);
+  if (refused) throw refused;
+  if (!response.ok && response.status !== 404)
+    throw new NotDelivered(`The archive answered ${response.status}.`, false);
+}
+
+/** The failure reason of a STOW answer (0008,1197), in hexadecimal as archives' keepers know it. */
+function reasonIn(text: string): string {
+  try {
+    const answer = JSON.parse(text) as Record<string, { Value?: { [tag: string]: { Value?: number[] } }[] }>;
+    const code = answer['00081198']?.Value?.[0]?.['00081197']?.Value?.[0];
+    return code === undefined ? 'it gave no reason' : `failure reason ${code.toString(16).toUpperCase()}h`;
+  } catch {
+    return 'it gave no reason';
+  }
+}

@@ -1,0 +1,176 @@
+import dimse from 'dcmjs-dimse';
+import { explicitLittleEndian, fileStart } from '../../../core/dicom/write';
+import { NotDelivered, type Wire, patienceMs } from './carrier';
+
+const { Client, Dataset } = dimse;
+const { CEchoRequest, CFindRequest, CStoreRequest } = dimse.requests;
+const { Status, TransferSyntax } = dimse.constants;
+type Request = Parameters<InstanceType<typeof Client>['addRequest']>[0];
+interface Response_ {
+  getStatus(): number;
+  getErrorComment?(): string;
+  hasDataset(): boolean;
+}
+
+export interface DimseArchive {
+  host: string;
+  port: number;
+  called: string;
+  calling: string;
+  wire: Wire;
+}
+
+/** A data set that goes as it was written, byte for byte: what follows the head of its file. */
+class Written extends Dataset {
+  constructor(
+    private readonly body: Uint8Array,
+    of: { sopClass: string; instanceUid: string }
+  ) {
+    super(
+      { SOPClassUID: of.sopClass, SOPInstanceUID: of.instanceUid },
+      TransferSyntax.ExplicitVRLittleEndian
+    );
+  }
+  override getDenaturalizedDataset(): Buffer {
+    return Buffer.from(this.body.buffer, this.body.byteOffset, this.body.byteLength);
+  }
+}
+
+const away = 'Ask its keeper whether it runs, or wait: it is tried again by itself.';
+
+/** One request over an association of its own. Resolves to every answer that came. */
+function asked(archive: DimseArchive, request: Request, what: string): Promise<Response_[]> {
+  const { host, port, calling, called, wire } = archive;
+  return new Promise((resolve, reject) => {
+    const answers: Response_[] = [];
+    let problem: NotDelivered | null = null;
+    let settled = false;
+    const client = new Client();
+    const end = () => {
+      if (settled) return;
+      settled = true;
+      clearTimeout(limit);
+      const over = answers.some((each) => each.getStatus() !== Status.Pending);
+      const failed =
+        problem ?? (over ? null : new NotDelivered('The archive hung up before it answered.', false, away));
+      wire({
+        request: `${what} to ${called} at ${host}:${port}`,
+        headers: { 'calling AE title': calling, 'called AE title': called },
+        parts: [],
+        answer: failed ? failed.reason : answers.map((each) => statusWords(each)).join(', '),
+        answerHeaders: {},
+        body: ''
+      });
+      if (failed) reject(failed);
+      else resolve(answers);
+    };
+    const fail = (why: NotDelivered) => {
+      problem ??= why;
+      client.abort?.();
+      end();
+    };
+    const limit = setTimeout(
+      () =>
+        fail(
+          new NotDelivered(
+            `The archive did not answer within ${Math.ceil(patienceMs() / 1000)} seconds.`,
+            false,
+            away
+          )
+        ),
+      patienceMs()
+    );
+    (request as unknown as NodeJS.EventEmitter).on('response', (answer: Response_) => answers.push(answer));
+    const on = (name: string, act: (error: Error) => void) =>
+      (client as unknown as NodeJS.EventEmitter).on(name, act);
+    on('networkError', (error) =>
+      fail(
+        /ECONNREFUSED|ENOTFOUND/.test(error.message)
+          ? new NotDelivered('The archive is away: nothing listens there.', false, away)
+          : new NotDelivered('The connection to the archive broke off.', false, away)
+      )
+    );
+    on('associationRejected', () =>
+      fail(
+        new NotDelivered(
+          `The archive does not know ${calling}, or is not called ${called}.`,
+          true,
+          'Ask its keeper to enter this clinic’s title, or have the titles in Settings put right; then try again.'
+        )
+      )
+    );
+    on('closed', () => end());
+    client.addRequest(request);
+    client.send(host, port, calling, called, {
+      connectTimeout: patienceMs(),
+      associationTimeout: patienceMs(),
+      pduTimeout: patienceMs()
+    });
+  });
+}
+
+const statusWords = (answer: Response_): string =>
+  `status ${answer.getStatus().toString(16).toUpperCase().padStart(4, '0')}h${
+    answer.getErrorComment?.() ? ` (${answer.getErrorComment()})` : ''
+  }`;
+
+/** Whether an archive answers (C-ECHO). */
+export async function dimseEcho(archive: DimseArchive): Promise<void> {
+  const [answer] = await asked(archive, new CEchoRequest(), 'C-ECHO');
+  if (answer.getStatus() !== Status.Success)
+    throw new NotDelivered(`The archive answered with ${statusWords(answer)}.`, true);
+}
+
+/**
+ * Whether an archive holds an instance (C-FIND at image level). Null where it does not answer such questions: then
+ * nothing can be known before it is sent anew, and the archive has to know the instance by its number.
+ */
+export async function dimseHolds(
+  archive: DimseArchive,
+  of: { studyUid: string; seriesUid: string; instanceUid: string }
+): Promise<boolean | null> {
+  const request = CFindRequest.createImageFindRequest({
+    StudyInstanceUID: of.studyUid,
+    SeriesInstanceUID: of.seriesUid,
+    SOPInstanceUID: of.instanceUid
+  });
+  try {
+    const answers = await asked(archive, request, 'C-FIND');
+    const last = answers.at(-1)!;
+    if (last.getStatus() !== Status.Success) return null;
+    return answers.some((each) => each.getStatus() === Status.Pending && each.hasDataset());
+  } catch (error) {
+    if (error instanceof NotDelivered && !error.final && /hung up/.test(error.reason)) return null;
+    throw error;
+  }
+}
+
+/** Stores one instance (C-STORE). */
+export async function dimseStore(
+  archive: DimseArchive,
+  file: Uint8Array,
+  of: { sopClass: string; instanceUid: string }
+): Promise<void> {
+  const start = fileStart({
+    classUid: of.sopClass,
+    instanceUid: of.instanceUid,
+    transferSyntax: explicitLittleEndian
+  });
+  const request = new CStoreRequest(new Written(file.subarray(start.length), of));
+  const [answer] = await asked(archive, request, 'C-STORE');
+  const status = answer.getStatus();
+  // Warnings (Bxxx) say that something was changed or left out there, and that it is kept.
+  if (status === Status.Success || (status & 0xf000) === 0xb000) return;
+  const words = `The archive refused this picture: ${statusWords(answer)}.`;
+  if ((status & 0xff00) === 0xa700)
+    throw new NotDelivered(
+      `${words} It is out of room.`,
+      false,
+      'Ask its keeper to make room; it is tried again by itself.'
+    );
+  throw new NotDelivered(
+    words,
+    true,
+    'Ask the archive’s keeper what it does not take, or send it elsewhere.'
+  );
+}

@@ -1,0 +1,267 @@
+import { z } from 'zod';
+import type { FoundName } from '../../core/deidentify/parcelCheck';
+import { type Packing, packing as packingKind, plainPacking } from '../../core/parcel/packing';
+import type { Counts, DeliveryState, ParcelState, ParcelView } from '../../core/parcel/road';
+import type { DestinationKind } from '../../core/parcel/destination';
+import type { WireLine } from '../../core/parcel/wire';
+import { readVersioned } from '../../core/versioned';
+import { type Tx, inClinic } from '../database/connection';
+import { type Caller, demand } from '../people/caller';
+import { picturesByIds } from '../pictures/queries';
+import { viewsOf } from '../pictures/views';
+import { pictureName } from '../../core/picture/pictureView';
+import { itemsOf, parcelRow } from './parcelRow';
+
+export const dispatchQuery = z.strictObject({
+  show: z.enum(['open', 'trouble', 'all']).default('open'),
+  /** Parcels made before this one. */
+  before: z.uuid().optional(),
+  visit: z.uuid().optional()
+});
+export type DispatchQuery = z.infer<typeof dispatchQuery>;
+
+const perPage = 40;
+
+export interface DispatchPage {
+  parcels: ParcelView[];
+  /** Where the next page begins; null where there is none. */
+  older: string | null;
+  /** Parcels that want a person. */
+  trouble: number;
+}
+
+interface Row {
+  parcel_id: string;
+  made_at: Date;
+  by: string;
+  destination_id: string | null;
+  destination: string | null;
+  kind: DestinationKind | null;
+  dropped: boolean;
+  identity: ParcelView['identity'];
+  rule: string | null;
+  packing: { version: number; body: unknown } | null;
+  state: ParcelState;
+  why: string;
+  visit_id: string | null;
+  pictures: number;
+  packed_count: number;
+  fetched_at: Date | null;
+  patient_id: string | null;
+  patient: string | null;
+  record_number: string | null;
+  patients: number;
+  counts: Partial<Record<DeliveryState, number>> | null;
+  read_back: number;
+  reason: string | null;
+  next_step: string | null;
+  next_try_at: Date | null;
+  attempts: number;
+}
+
+const trouble = `(k.state = 'stopped' or (k.state <> 'withdrawn' and exists (
+  select 1 from delivery t where t.parcel_id = k.parcel_id and t.state = 'failed')))`;
+const open = `(${trouble} or k.state in ('checking', 'held') or (k.destination_id is null and k.fetched_at is null and k.state = 'open')
+  or exists (select 1 from delivery t where t.parcel_id = k.parcel_id and t.state in ('packing', 'waiting', 'sending')))`;
+
+const select = `
+  select k.parcel_id, k.made_at, u.display_name as by, k.destination_id, t.name as destination, t.kind,
+    t.dropped_at is not null as dropped, k.identity, r.name as rule, k.packing, k.state, k.why, k.visit_id, k.packed_count,
+    k.fetched_at, i.pictures, i.patients, i.patient_id, i.patient, i.record_number, d.counts, d.read_back, d.reason,
+    d.next_step, d.next_try_at, d.attempts
+  from parcel k join user_account u on u.user_id = k.made_by
+  left join destination t on t.destination_id = k.destination_id
+  left join leaving_rule r on r.clinic_id = k.clinic_id and r.rule_id = k.rule_id
+  cross join lateral (
+    select count(*)::int as pictures, count(distinct x.patient_id)::int as patients, min(x.patient_id::text) as patient_id,
+      min(trim(p.given_name || ' ' || p.family_name)) as patient, min(p.record_number) as record_number
+    from parcel_item j join picture x on x.clinic_id = j.clinic_id and x.picture_id = j.picture_id
+    join patient p on p.clinic_id = x.clinic_id and p.patient_id = x.patient_id
+    where j.clinic_id = k.clinic_id and j.parcel_id = k.parcel_id) i
+  cross join lateral (
+    select (select jsonb_object_agg(state, count) from (
+        select state, count(*)::int as count from delivery y where y.parcel_id = k.parcel_id group by state) s) as counts,
+      count(z.read_back_at)::int as read_back, max(z.reason) as reason, max(z.next_step) as next_step,
+      min(z.next_try_at) as next_try_at, coalesce(max(z.attempts), 0)::int as attempts
+    from delivery z where z.parcel_id = k.parcel_id) d`;
+
+/** Parcels of the clinic, or of one visit, the newest first. */
+export async function dispatch(caller: Caller, query: DispatchQuery): Promise<DispatchPage> {
+  await demand(caller, 'view charts', 'dispatch');
+  return inClinic(caller.clinicId, async (tx) => {
+    const rows = await tx.sql<Row>(
+      `${select} where k.clinic_id = $1 and ($2::uuid is null or (k.made_at, k.parcel_id) < (
+           select made_at, parcel_id from parcel where parcel_id = $2))
+         and ($3::uuid is null or k.visit_id = $3 or exists (
+           select 1 from parcel_item j join picture x on x.clinic_id = j.clinic_id and x.picture_id = j.picture_id
+           where j.clinic_id = k.clinic_id and j.parcel_id = k.parcel_id and x.visit_id = $3))
+         and ${query.show === 'all' ? 'true' : query.show === 'open' ? open : trouble}
+       order by k.made_at desc, k.parcel_id desc limit ${perPage + 1}`,
+      tx.clinicId,
+      query.before ?? null,
+      query.visit ?? null
+    );
+    const [{ count }] = await tx.sql<{ count: number }>(
+      `select count(*)::int as count from parcel k where k.clinic_id = $1 and ${trouble}`,
+      tx.clinicId
+    );
+    const page = rows.slice(0, perPage).map(viewOf);
+    return {
+      parcels: page,
+      older: rows.length > perPage ? page.at(-1)!.parcelId : null,
+      trouble: count
+    };
+  });
+}
+
+const noCounts: Counts = {
+  packing: 0,
+  waiting: 0,
+  sending: 0,
+  delivered: 0,
+  failed: 0,
+  held: 0,
+  withdrawn: 0,
+  readBack: 0
+};
+
+function viewOf(row: Row): ParcelView {
+  const counts: Counts = { ...noCounts, ...row.counts, readBack: row.read_back };
+  const still = counts.failed > 0 || (counts.waiting > 0 && row.attempts > 0);
+  return {
+    parcelId: row.parcel_id,
+    madeAt: row.made_at.toISOString(),
+    by: row.by,
+    destination: row.destination_id
+      ? {
+          destinationId: row.destination_id,
+          name: row.destination!,
+          kind: row.kind!,
+          dropped: row.dropped
+        }
+      : null,
+    identity: row.identity,
+    rule: row.rule ?? '',
+    format: packingOf(row.packing).format,
+    state: row.state,
+    visitId: row.visit_id,
+    patient:
+      row.patients === 1
+        ? { patientId: row.patient_id!, name: row.patient!, recordNumber: row.record_number! }
+        : null,
+    pictures: row.pictures,
+    packed: row.packed_count,
+    counts,
+    reason: row.state === 'stopped' ? row.why : still ? (row.reason ?? '') : '',
+    next: still || row.state === 'stopped' ? (row.next_step ?? '') : '',
+    nextTryAt: row.next_try_at?.toISOString() ?? null,
+    attempts: row.attempts,
+    fetchedAt: row.fetched_at?.toISOString() ?? null
+  };
+}
+
+const packingOf = (stored: Row['packing']): Packing =>
+  stored ? readVersioned('How a parcel is packed', packingKind, stored.version, stored.body) : plainPacking;
+
+/** One thing of a parcel that goes by itself, or the parcel as a whole. */
+export interface DispatchItem {
+  deliveryId: string;
+  /** Null for the parcel as a whole. */
+  pictureId: string | null;
+  what: string;
+  state: DeliveryState;
+  attempts: number;
+  reason: string;
+  next: string;
+  nextTryAt: string | null;
+  deliveredAt: string | null;
+  readBackAt: string | null;
+  wire: { at: string; said: WireLine }[];
+}
+
+export interface FoundItem {
+  pictureId: string;
+  what: string;
+  found: FoundName[];
+  /** Of the picture, so that a place in it can be shown. */
+  size: { width: number; height: number };
+}
+
+export interface DispatchParcel {
+  parcel: ParcelView;
+  items: DispatchItem[];
+  found: FoundItem[];
+  /** Who let it go though something was found, and why. */
+  letGo: string;
+}
+
+/** One parcel, each of its deliveries, and what was said on the wire. */
+export async function dispatchParcel(caller: Caller, parcelId: string): Promise<DispatchParcel> {
+  await demand(caller, 'send', parcelId);
+  return inClinic(caller.clinicId, async (tx) => {
+    await parcelRow(tx, parcelId);
+    const [row] = await tx.sql<Row>(`${select} where k.parcel_id = $1`, parcelId);
+    const parcel = viewOf(row);
+    const names = await namesOf(tx, parcelId);
+    const deliveries = await tx.sql<{
+      delivery_id: string;
+      picture_id: string | null;
+      state: DeliveryState;
+      attempts: number;
+      reason: string;
+      next_step: string;
+      next_try_at: Date | null;
+      delivered_at: Date | null;
+      read_back_at: Date | null;
+    }>(
+      `select delivery_id, picture_id, state, attempts, reason, next_step, next_try_at, delivered_at, read_back_at
+       from delivery where parcel_id = $1 order by delivery_id`,
+      parcelId
+    );
+    const wire = await tx.sql<{ delivery_id: string; at: Date; said: WireLine }>(
+      `select w.delivery_id, w.at, w.said from wire_line w join delivery d on d.delivery_id = w.delivery_id
+       where w.clinic_id = $1 and d.parcel_id = $2 order by w.wire_id`,
+      tx.clinicId,
+      parcelId
+    );
+    const items = await itemsOf(tx, parcelId);
+    return {
+      parcel,
+      letGo: row.state === 'stopped' ? '' : row.why,
+      items: deliveries.map((each) => ({
+        deliveryId: each.delivery_id,
+        pictureId: each.picture_id,
+        what: each.picture_id ? (names.get(each.picture_id)?.what ?? 'a picture') : 'the whole parcel',
+        state: each.state,
+        attempts: each.attempts,
+        reason: each.reason,
+        next: each.next_step,
+        nextTryAt: each.next_try_at?.toISOString() ?? null,
+        deliveredAt: each.delivered_at?.toISOString() ?? null,
+        readBackAt: each.read_back_at?.toISOString() ?? null,
+        wire: wire
+          .filter(({ delivery_id: id }) => id === each.delivery_id)
+          .map(({ at, said }) => ({ at: at.toISOString(), said }))
+      })),
+      found: items.flatMap(({ picture_id: pictureId, found }) =>
+        found && found.found.length > 0 && names.has(pictureId)
+          ? [{ pictureId, found: found.found, ...names.get(pictureId)! }]
+          : []
+      )
+    };
+  });
+}
+
+async function namesOf(
+  tx: Tx,
+  parcelId: string
+): Promise<Map<string, { what: string; size: { width: number; height: number } }>> {
+  const ids = (await itemsOf(tx, parcelId)).map(({ picture_id: id }) => id);
+  const views = await viewsOf(tx, await picturesByIds(tx, ids), '');
+  return new Map(
+    views.map((view) => [
+      view.pictureId,
+      { what: pictureName(view), size: { width: view.width, height: view.height } }
+    ])
+  );
+}

@@ -1,0 +1,260 @@
+import Papa from 'papaparse';
+import {
+  type CheckProtocol,
+  checkedThings,
+  foundWords,
+  protocolLines
+} from '../../core/deidentify/parcelCheck';
+import { ruleWords } from '../../core/deidentify/rule';
+import { withoutTerms } from '../../core/deidentify/residual';
+import { type FiledObject, filedPath, writeFileSetIndex } from '../../core/dicom/fileSetWrite';
+import { instanceUids } from '../../core/dicom/instanceUids';
+import { packageBundle } from '../../core/parcel/packageBundle';
+import { type PageOf, packagePage } from '../../core/parcel/packagePage';
+import { fileNamer } from '../../core/parcel/fileNames';
+import { readingColumns, readingsTable } from '../../core/picture/readingsTable';
+import type { Notation } from '../../core/anatomy/teeth';
+import { dicomUid } from '../../core/identity/uuid7';
+import { Clinic } from '../clinics/clinicModel';
+import { type Tx, inClinic, within } from '../database/connection';
+import { pseudonymOf } from '../deidentify/pseudonyms';
+import { ruleInUse } from '../deidentify/rules';
+import { termsOf } from '../deidentify/terms';
+import { readOrigin } from '../pictures/origin';
+import { picturesByIds } from '../pictures/queries';
+import { viewsOf } from '../pictures/views';
+import { Problem } from '../problem';
+import { visitHead } from '../visits/visitHead';
+import { packedOutside, pagesOutside } from '../work/processes';
+import type { ItemPacked, ItemWish } from './packItem';
+import { type ItemRow, type ParcelRow, itemsOf, parcelRow } from './parcelRow';
+
+export interface ParcelFile {
+  /** With "/" between folders. */
+  path: string;
+  bytes: Uint8Array;
+}
+
+const text = (words: string) => new TextEncoder().encode(words);
+/** A PDF is made of all its pages at once. */
+const mostPages = 200;
+
+/**
+ * One picture as it leaves. What was looked through before and is the same now goes; what was changed since is looked
+ * through anew. @throws Problem where something is found in it
+ */
+export async function itemLeaving(
+  clinicId: string,
+  { identity, ruleId, packing, madeBy }: Pick<ParcelRow, 'identity' | 'ruleId' | 'packing' | 'madeBy'>,
+  { picture_id: pictureId, found }: ItemRow
+): Promise<ItemPacked> {
+  const wish: ItemWish = { clinicId, pictureId, identity, ruleId, packing, madeBy, check: false };
+  const built = await packedOutside(wish);
+  if (identity === 'identified' || built.digest === found?.digest) return built;
+  const again = await packedOutside({ ...wish, check: true });
+  if (again.found.length > 0)
+    throw new Problem(
+      'identity-left',
+      `This picture was changed, and something is found in it that must not leave: ${foundWords(again.found).join(', ')}.`,
+      'Lay a veil over it, or leave the picture out, and send it anew.',
+      409
+    );
+  return again;
+}
+
+/** All files of a parcel, one after the other: never more than one picture is held at once. */
+export async function* parcelFiles(
+  clinicId: string,
+  parcelId: string,
+  done: (pictures: number) => void = () => {}
+): AsyncGenerator<ParcelFile> {
+  const { parcel, items } = await inClinic(clinicId, async (tx) => ({
+    parcel: await parcelRow(tx, parcelId),
+    items: await itemsOf(tx, parcelId)
+  }));
+  const { packing } = parcel;
+  const filed = packing.format === 'package' || (packing.format === 'dicom' && packing.index);
+  const nameOf = fileNamer(packing.names, items.length);
+  const shownName = fileNamer('{n} {what}', items.length);
+  const objects: FiledObject[] = [];
+  const pages: PageOf[] = [];
+  const sheets: { jpeg: Uint8Array; words: string }[] = [];
+  const names = new Map<string, string>();
+  for (const [at, item] of items.entries()) {
+    const { about, files } = await itemLeaving(clinicId, parcel, item);
+    const name = packing.format === 'package' ? shownName(about) : nameOf(about);
+    names.set(item.picture_id, name);
+    const shown: string[] = [];
+    for (const file of files) {
+      if (file.set && filed) {
+        const path = filedPath(objects.length + 1);
+        objects.push({ path, set: file.set });
+        yield { path: path.join('/'), bytes: file.bytes };
+        continue;
+      }
+      if (packing.format === 'pdf') {
+        sheets.push({
+          jpeg: file.bytes,
+          words: [about.what, about.place, about.date].filter(Boolean).join(' · ')
+        });
+        if (sheets.length > mostPages)
+          throw new Problem(
+            'too-many-pages',
+            `A PDF holds at most ${mostPages} pictures.`,
+            'Send fewer at once, or as JPEG.',
+            409
+          );
+        continue;
+      }
+      const beside = { state: ' how it was seen', report: ' readings', header: '', picture: '', shown: '' }[
+        file.part
+      ];
+      const frame = file.frame === null ? '' : ` frame ${String(file.frame + 1).padStart(3, '0')}`;
+      const path = `${file.part === 'shown' ? 'pictures/' : ''}${name}${beside}${frame}.${file.ending}`;
+      if (file.part === 'shown') shown.push(path);
+      yield { path, bytes: file.bytes };
+    }
+    if (packing.format === 'package') {
+      const set = files.find(({ part }) => part === 'picture')?.set;
+      pages.push({ ...about, files: shown, uids: set ? instanceUids(set) : null });
+    }
+    done(at + 1);
+  }
+  if (filed) {
+    yield { path: 'DICOMDIR', bytes: writeFileSetIndex(objects, dicomUid(parcelId)) };
+  }
+  yield* beside(clinicId, parcel, items, { pages, sheets, names });
+}
+
+interface Gathered {
+  pages: PageOf[];
+  sheets: { jpeg: Uint8Array; words: string }[];
+  names: Map<string, string>;
+}
+
+/** What lies beside the pictures: readings, words, pages, and the protocol of what was looked through. */
+async function* beside(
+  clinicId: string,
+  parcel: ParcelRow,
+  items: readonly ItemRow[],
+  { pages, sheets, names }: Gathered
+): AsyncGenerator<ParcelFile> {
+  const { packing } = parcel;
+  const told = await inClinic(clinicId, (tx) => toldBeside(tx, parcel, items, names));
+  if (packing.format === 'csv' || packing.format === 'package')
+    yield { path: 'readings.csv', bytes: text(`\uFEFF${told.readings}\r\n`) };
+  if (packing.words) yield { path: 'read me.txt', bytes: text(`${told.words}\r\n`) };
+  if (packing.format === 'pdf')
+    yield { path: 'pictures.pdf', bytes: await pagesOutside({ title: told.title, sheets, lines: [] }) };
+  if (packing.format === 'package') {
+    yield { path: 'fhir-bundle.json', bytes: text(JSON.stringify(packageBundle(told.who, pages), null, 2)) };
+    yield { path: 'index.html', bytes: text(packagePage({ ...told, pages })) };
+    yield {
+      path: 'yonder-package.json',
+      bytes: text(
+        JSON.stringify(
+          {
+            format: 'yonder-package',
+            version: 1,
+            identity: parcel.identity,
+            pictures: pages.map(({ uids, what, date, files }) => ({ ...uids, what, date, files }))
+          },
+          null,
+          2
+        )
+      )
+    };
+  }
+  if (told.protocol) {
+    yield { path: 'what was checked.json', bytes: text(JSON.stringify(told.protocol, null, 2)) };
+    yield {
+      path: 'what was checked.pdf',
+      bytes: await pagesOutside({
+        title: 'What was checked',
+        sheets: [],
+        lines: protocolLines(told.protocol)
+      })
+    };
+  }
+}
+
+async function toldBeside(tx: Tx, parcel: ParcelRow, items: readonly ItemRow[], names: Map<string, string>) {
+  const rows = await picturesByIds(
+    tx,
+    items.map(({ picture_id: id }) => id)
+  );
+  const clinic = (await Clinic.findByPk(tx.clinicId, within(tx)))!;
+  const away = parcel.identity === 'deidentified';
+  const rule = away ? await ruleInUse(tx, parcel.ruleId) : null;
+  const views = await viewsOf(tx, rows, parcel.madeBy);
+  const heads = new Map<string, Awaited<ReturnType<typeof visitHead>>>();
+  for (const { visit_id: id } of rows) if (!heads.has(id)) heads.set(id, await visitHead(tx, id));
+  const terms = new Set<string>();
+  if (rule)
+    for (const row of rows)
+      for (const term of await termsOf(tx, heads.get(row.visit_id)!, readOrigin(row.facts), rule.rule))
+        terms.add(term);
+  const clean = (words: string) => (rule ? withoutTerms(words, [...terms]) : words);
+  const table = readingsTable(views, clinic.notation as Notation).map((row) =>
+    rule
+      ? {
+          ...row,
+          taken: '',
+          prepared_by: '',
+          confirmed_by: '',
+          picture: clean(row.picture),
+          reading: clean(row.reading)
+        }
+      : row
+  );
+  const patients = [
+    ...new Map([...heads.values()].map(({ patient }) => [patient.patientId, patient])).values()
+  ];
+  const who = [];
+  for (const patient of patients)
+    who.push(
+      rule
+        ? {
+            id: (await pseudonymOf(tx, patient.patientId, rule.purpose)).name,
+            name: null,
+            born: null,
+            sex: '' as const
+          }
+        : {
+            id: patient.recordNumber,
+            name: { family: patient.familyName, given: patient.givenName },
+            born: patient.birthDate,
+            sex: patient.sex
+          }
+    );
+  const veils = new Map(views.map((view) => [view.pictureId, view.layers.veils]));
+  const protocol: CheckProtocol | null = rule && {
+    version: 1,
+    rule: rule.name,
+    did: ruleWords(rule.rule),
+    checkedAt: new Date().toISOString(),
+    items: items.map(({ picture_id: id, found }) => ({
+      file: names.get(id) ?? '',
+      checked: [...checkedThings],
+      veils: (veils.get(id)?.veils.length ?? 0) + (veils.get(id)?.only ? 1 : 0),
+      found: found ? foundWords(found.found).map(() => 'a word that a person let go') : []
+    }))
+  };
+  return {
+    title:
+      who.length === 1
+        ? who[0].name
+          ? `${who[0].name.given} ${who[0].name.family}`.trim()
+          : who[0].id
+        : 'Pictures',
+    who,
+    deidentified: away,
+    clinic: rule && !rule.rule.institution ? '' : clinic.name,
+    words: clean(parcel.packing.words),
+    readings: Papa.unparse(
+      { fields: [...readingColumns], data: table },
+      { escapeFormulae: /^[=+@\t\r]|^-(?![\d.])/, newline: '\r\n' }
+    ),
+    protocol
+  };
+}

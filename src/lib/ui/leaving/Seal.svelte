@@ -1,0 +1,113 @@
+<script lang="ts">
+  import { PackageCheck, Send, TriangleAlert } from '@lucide/svelte';
+  import type { Named } from '$core/parcel/fileNames';
+  import { destinationWords } from '$core/parcel/destination';
+  import Choice from '../kit/Choice.svelte';
+  import Select from '../kit/Select.svelte';
+  import Tick from '../kit/Tick.svelte';
+  import { countWords } from '../words';
+  import PackingFields from './PackingFields.svelte';
+  import { type ParcelDesk, type SeenDestination, asFile } from './parcelDesk.svelte';
+
+  interface Props {
+    desk: ParcelDesk;
+    destinations: readonly SeenDestination[];
+    rules: readonly { ruleId: string; name: string }[];
+    count: number;
+    example: readonly Named[];
+    may: boolean;
+    sending: boolean;
+    message: string;
+    onsend: () => void;
+  }
+  let { desk, destinations, rules, count, example, may, sending, message, onsend }: Props = $props();
+  let more = $state(false);
+  const fetched = $derived(desk.destinationId === asFile);
+</script>
+
+<div class="flex flex-col gap-3">
+  <div>
+    <span class="heading mb-1 block">Destination</span>
+    <Select
+      label="Destination"
+      value={desk.destinationId}
+      options={[
+        ...destinations.map((each) => ({
+          value: each.destinationId,
+          words: each.name,
+          detail: `${destinationWords[each.kind]}, ${each.where}`
+        })),
+        { value: asFile, words: 'A file for me', detail: 'Packed here, then fetched as a ZIP' }
+      ]}
+      onchange={(value) => desk.choose(value)}
+      testid="destination"
+    />
+  </div>
+  <div class="flex flex-wrap items-end gap-3">
+    <div>
+      <span class="heading mb-1 block">Identity</span>
+      <Choice
+        label="Identity"
+        bind:value={desk.identity}
+        options={[
+          { value: 'identified', words: 'Kept' },
+          { value: 'deidentified', words: 'De-identified' }
+        ]}
+        testid="identity"
+      />
+    </div>
+    {#if desk.identity === 'deidentified'}
+      <div class="min-w-40 flex-1">
+        <span class="heading mb-1 block">Rule</span>
+        <Select
+          label="De-identification rule"
+          bind:value={desk.ruleId}
+          options={rules.map((each) => ({ value: each.ruleId, words: each.name }))}
+          testid="parcel-rule"
+        />
+      </div>
+    {/if}
+  </div>
+  {#if desk.isArchive ? more : true}
+    <PackingFields
+      packing={desk.packing}
+      archive={desk.isArchive}
+      {example}
+      onchange={(packing) => desk.change(packing)}
+    />
+  {:else}
+    <button class="text-small self-start font-semibold underline" onclick={() => (more = true)}
+      >Drawings and readings too</button
+    >
+  {/if}
+  {#if desk.warns}
+    <div
+      class="bg-brass-wash text-brass flex items-center gap-1 rounded-lg pr-3"
+      data-testid="identity-warning"
+    >
+      <Tick
+        checked={desk.warned}
+        label="I know that names go along"
+        onchange={(checked) => (desk.warned = checked)}
+        testid="warned"
+      />
+      <p class="text-small flex items-center gap-2 font-semibold">
+        <TriangleAlert size={18} class="shrink-0" aria-hidden="true" />Name, number and birth date of the
+        patient go along. I know it.
+      </p>
+    </div>
+  {/if}
+  <button
+    class="button main text-lead min-h-13"
+    onclick={onsend}
+    disabled={sending || count === 0 || !may || (desk.warns && !desk.warned)}
+    data-testid="send"
+  >
+    {#if fetched}<PackageCheck size={20} aria-hidden="true" />Pack {countWords(
+        count,
+        'picture',
+        'pictures'
+      )}{:else}<Send size={20} aria-hidden="true" />Send {countWords(count, 'picture', 'pictures')}{/if}
+  </button>
+  {#if message}<p role="status" class="text-small text-ink-soft font-semibold">{message}</p>{/if}
+</div>

@@ -1,0 +1,65 @@
+import { type DestinationKind, isArchive } from '$core/parcel/destination';
+import { type Packing, plainPacking } from '$core/parcel/packing';
+
+/** A destination as whoever sends chooses it. */
+export interface SeenDestination {
+  destinationId: string;
+  name: string;
+  kind: DestinationKind;
+  where: string;
+  settings: { identity: 'identified' | 'deidentified'; ruleId: string | null; packing: Packing };
+}
+
+/** Stands for a parcel that is fetched as a file, among the destinations. */
+export const asFile = 'file';
+
+/** What a person has chosen for a parcel: each destination brings its own way, and what is changed holds for this once. */
+export class ParcelDesk {
+  destinationId = $state('');
+  identity = $state<'identified' | 'deidentified'>('identified');
+  ruleId = $state('');
+  packing = $state.raw<Packing>(plainPacking);
+  warned = $state(false);
+
+  constructor(
+    private readonly destinations: readonly SeenDestination[],
+    private readonly firstRule: string
+  ) {
+    this.choose(destinations[0]?.destinationId ?? asFile);
+  }
+
+  get destination(): SeenDestination | null {
+    return this.destinations.find((each) => each.destinationId === this.destinationId) ?? null;
+  }
+  get isArchive(): boolean {
+    return this.destination !== null && isArchive(this.destination);
+  }
+  /** Names go along where anybody could open it: that has to be said. */
+  get warns(): boolean {
+    return this.identity === 'identified' && !this.isArchive;
+  }
+
+  choose(destinationId: string): void {
+    this.destinationId = destinationId;
+    const settings = this.destination?.settings;
+    this.identity = settings?.identity ?? this.identity;
+    this.ruleId = settings?.ruleId ?? (this.ruleId || this.firstRule);
+    this.packing = settings?.packing ?? { ...plainPacking, format: 'package', drawings: 'beside' };
+    this.warned = false;
+  }
+
+  change(packing: Partial<Packing>): void {
+    this.packing = { ...this.packing, ...packing };
+  }
+
+  wish(pictureIds: readonly string[]) {
+    return {
+      destinationId: this.destinationId === asFile ? null : this.destinationId,
+      identity: this.identity,
+      ruleId: this.identity === 'deidentified' ? this.ruleId || null : null,
+      packing: this.packing,
+      pictureIds,
+      ...(this.warns ? { warned: this.warned } : {})
+    };
+  }
+}
