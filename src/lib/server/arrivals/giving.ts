@@ -31,6 +31,7 @@ import { visitOfOutside } from '../visits/visits';
 import { type AboutPaper, type AboutPicture, isPicture, readAbout } from './about';
 import { heldWaiting } from './bundles';
 import { type ArrivalRow, markGiven } from './queries';
+import { takeTold } from './toldBeside';
 
 /** What the view is called, in a picture's own layer. */
 const longestName = 80;
@@ -149,6 +150,13 @@ async function givePicture(
     takenAt,
     byName: caller.name
   });
+  if (read.instanceUid)
+    await takeTold(tx, caller, row.arrival_id, {
+      instanceUid: read.instanceUid,
+      width: shape.width,
+      height: shape.height,
+      pixelAspect: read.pixelAspect
+    });
   const name = each.name || row.title;
   if (name || row.remark) await tell(tx, caller, row, row.arrival_id, name);
   await linkPlaces(tx, caller, row.arrival_id, each.places);

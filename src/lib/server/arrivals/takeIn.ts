@@ -16,6 +16,7 @@ import { intakeHead, noteLine } from './intakes';
 import { type Sender, aboutOf, keepArrival, keptFile } from './keeping';
 import { type Found, lookInto } from './lookInto';
 import { hereAlready, markPartOf } from './queries';
+import { keepTold } from './toldBeside';
 import { unpacked } from './unzip';
 import { loopOfVideo } from './video';
 
@@ -75,6 +76,16 @@ export async function takeIn(
           return { outcome: 'passed over' };
         }
         if (found.kind === 'video') return videoIn(from, intakeId, { key, path }, received);
+        if (found.kind === 'told')
+          return inClinic(from.clinicId, async (tx): Promise<TakenIn> => {
+            const fresh = await keepTold(tx, intakeId, found, received.file);
+            const outcome = fresh ? 'kept' : 'known';
+            const words = fresh
+              ? 'It tells of a picture, and goes onto that when it is given.'
+              : 'It is here already.';
+            await noteLine(tx, intakeId, { name: path, outcome, words });
+            return { outcome };
+          });
         if (found.kind === 'zip') return unpack(from, intakeId, path, received, depth);
         return inClinic(from.clinicId, (tx) => keptOf(tx, from, intakeId, { key, path }, received, found));
       },
@@ -265,7 +276,11 @@ async function unpack(
     const { cancelled } = await inClinic(from.clinicId, (tx) => intakeHead(tx, intakeId));
     return !cancelled;
   };
+  let ofOurs = false;
   await unpacked(file, {
+    listed: (names) => {
+      ofOurs = names.includes('yonder-package.json');
+    },
     counted: (count) =>
       inClinic(from.clinicId, async (tx) => {
         // The package itself was counted as one file.
@@ -277,6 +292,11 @@ async function unpack(
       }),
     goesOn,
     entry: async (name, body) => {
+      // Pages, small pictures and tables lie in a package for those who have not this product.
+      if (ofOurs && !/^DICOM(DIR$|\/)/.test(name)) {
+        for await (const chunk of body) void chunk;
+        return;
+      }
       await takeIn(from, intakeId, { path: `${path}/${name}`, body }, depth + 1);
     },
     refused: (name, words) =>

@@ -12,6 +12,8 @@ const smallBytes = 64 * 1024 ** 2;
 const mostEntryBytes = 256 * 1024 ** 2;
 
 export interface Unpacking {
+  /** What it holds, before anything of it is read. */
+  listed?(names: readonly string[]): void;
   counted(files: number): Promise<void>;
   /** Asked before each file; what is cancelled stops there. */
   goesOn(): Promise<boolean>;
@@ -52,6 +54,7 @@ export async function unpacked(file: string, work: Unpacking): Promise<void> {
         'Unpack it and bring in its folders one by one.',
         422
       );
+    if (work.listed) work.listed(await namesIn(file));
     await work.counted(zip.entryCount);
     let total = 0;
     for await (const entry of entriesOf(zip)) {
@@ -69,6 +72,18 @@ export async function unpacked(file: string, work: Unpacking): Promise<void> {
   } finally {
     zip.close();
   }
+}
+
+/** Names of all files in a package, without reading any. */
+async function namesIn(file: string): Promise<string[]> {
+  const zip = await yauzl.openPromise(file, options);
+  const names: string[] = [];
+  try {
+    for await (const entry of entriesOf(zip)) names.push(nameOf(entry));
+  } finally {
+    zip.close();
+  }
+  return names;
 }
 
 /** The files that a package lists; a list that breaks off is damaged. */

@@ -86,6 +86,10 @@ async function read(raster: Raster, box: LetteringBox): Promise<Read> {
   return best;
 }
 
+/** What changes, a clock say, stands at one place of so many of the frames; so sure a reading has to be of anything else. */
+const sharedFrames = 0.6;
+const readOnceSure = 0.7;
+
 /** Of a longer loop so many frames are looked at, evenly: what changes between them is like what stands beside it in time. */
 const mostFrames = 24;
 
@@ -103,7 +107,11 @@ export async function findWriting(
   const frames: Raster[] = [];
   for (const frame of looked) frames.push(await frameAt(frame));
   const still = findLettering(frames);
-  const found: (FoundWriting & { at: number })[] = still.map((box) => ({ ...placed(box), at: 0 }));
+  const found: (FoundWriting & { at: number; once: boolean })[] = still.map((box) => ({
+    ...placed(box),
+    at: 0,
+    once: false
+  }));
   news(1, looked.length + 1);
   if (frames.length > 1) {
     const moving: (LetteringBox & { frame: number })[] = [];
@@ -120,13 +128,16 @@ export async function findWriting(
       found.push({
         ...placed({ ...first, left: veil.left, top: veil.top, width: veil.width, height: veil.height }),
         ...(between ? { frames: between } : {}),
-        at: first.frame
+        at: first.frame,
+        once: (veil.frames?.length ?? frames.length) < sharedFrames * frames.length
       });
     }
   }
   const out: FoundWriting[] = [];
-  for (const { at, ...each } of found) {
+  for (const { at, once, ...each } of found) {
     const { says, sure } = await read(frames[at], { ...each, confidence: each.sure });
+    // What stands on some frames alone is speckle as a rule, unless it can be read.
+    if (once && (sure < readOnceSure || says.replace(/[^\p{L}\p{N}]/gu, '').length < 3)) continue;
     out.push({ ...each, says, saysSure: sure });
   }
   return out;

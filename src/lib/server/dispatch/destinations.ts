@@ -62,7 +62,11 @@ const inUse = (tx: Tx): Promise<Destination[]> =>
   Destination.findAll({ where: { droppedAt: null }, order: [['name', 'asc']], ...within(tx) });
 
 export const destinations = (caller: Caller): Promise<DestinationView[]> =>
-  inClinic(caller.clinicId, async (tx) => (await inUse(tx)).map(viewOf));
+  inClinic(caller.clinicId, async (tx) => {
+    const all = (await inUse(tx)).map(viewOf);
+    // What is usual comes first: the archives.
+    return [...all.filter(isArchive), ...all.filter((each) => !isArchive(each))];
+  });
 
 /** Where parcels go, for whoever sets it up: a token that is there is told as such and not shown. */
 export async function destinationsSetUp(caller: Caller): Promise<DestinationSetUp[]> {

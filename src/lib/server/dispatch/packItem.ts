@@ -317,10 +317,8 @@ async function foundIn(of: Of, files: readonly PackedFile[], about: PackedAbout)
   for (const term of termsInText(told, terms)) found.push({ term, where: 'the words that go along' });
   for (const { set, bytes, ending, part } of files) {
     if (set) for (const each of termsStillIn(set, terms)) found.push(each);
-    else if (part === 'header')
-      for (const term of termsInText(new TextDecoder().decode(bytes), terms))
-        found.push({ term, where: 'the header of the samples' });
-    else if (ending !== 'raw') found.push(...(await inProperties(bytes, terms)));
+    // A header of ours holds figures and words of the format, and nothing that anybody wrote.
+    else if (part !== 'header' && ending !== 'raw') found.push(...(await inProperties(bytes, terms)));
   }
   for (const drawing of drawingsOf(of))
     for (const term of termsInText(drawing.words, terms)) found.push({ term, where: 'what is drawn on it' });

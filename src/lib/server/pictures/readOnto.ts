@@ -70,7 +70,8 @@ export async function readOnto(
   };
 }
 
-function readStateOrReport(bytes: Uint8Array, size: Size): ReturnType<typeof presentationRead> {
+/** What such an object says, in a picture of that size. @throws Problem for what is none */
+export function readStateOrReport(bytes: Uint8Array, size: Size): ReturnType<typeof presentationRead> {
   try {
     const set = readDicom(bytes, () => {
       throw new NotReadable('deflated');

@@ -82,7 +82,7 @@
 >
   {#if opened && counts}
     <div class="flex max-h-[70vh] flex-col gap-4 overflow-y-auto pr-1" data-testid="parcel-dialog">
-      <div class="flex flex-wrap items-center justify-between gap-3">
+      <div class="mt-3 flex flex-wrap items-center justify-between gap-3">
         <Road parcel={opened.parcel} />
         <span class="font-semibold">{stateWords(opened.parcel)}</span>
       </div>
@@ -252,7 +252,7 @@
                     <span class="text-small text-ink-soft">{secondsWords(at)}</span>
                     <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
                     <pre
-                      class="text-small bg-paper border-rule max-h-60 overflow-auto rounded-md border p-2 font-mono whitespace-pre-wrap"
+                      class="text-small bg-paper border-rule max-h-60 overflow-auto rounded-md border p-2 font-mono break-all whitespace-pre-wrap"
                       tabindex="0"
                       aria-label="Exchange {i + 1}">{wireText(said)}</pre>
                   </div>

@@ -32,6 +32,24 @@ alter table destination drop constraint destination_clinic_id_name_key;
 create unique index on destination (clinic_id, name) where dropped_at is null;
 grant insert, update on destination to yonder_app;`;
 
+/** Presentation states and reports that came in with pictures: they wait for the picture that they are about. */
+const told = `
+create table told_beside (
+  clinic_id uuid not null references clinic,
+  told_id uuid not null,
+  intake_id uuid not null,
+  instance_uid text not null,
+  -- The pictures that it is about, by their numbers.
+  about text[] not null,
+  bytes bytea not null,
+  at timestamptz not null default now(),
+  primary key (clinic_id, told_id),
+  unique (clinic_id, instance_uid),
+  foreign key (clinic_id, intake_id) references intake (clinic_id, intake_id)
+);
+create index on told_beside using gin (about);
+${fenced('told_beside', ['select', 'insert', 'delete'])}`;
+
 /** A parcel may be fetched instead of sent, hold several visits, be looked through, held and withdrawn. */
 const parcels = `
 alter table parcel alter destination_id drop not null;
@@ -86,5 +104,6 @@ export const leaving: Migration = {
     await run(rules);
     await run(destinations);
     await run(parcels);
+    await run(told);
   }
 };

@@ -76,7 +76,7 @@ function problemOf(error: Error): NotDelivered {
 function isRefusal({ status }: Response): NotDelivered | null {
   if (status === 401 || status === 403)
     return new NotDelivered(
-      'The archive does not let us in. Ask its keeper to allow this clinic.',
+      'The archive does not let us in.',
       true,
       'Ask its keeper to allow this clinic, or have the token in Settings put right; then try again.'
     );

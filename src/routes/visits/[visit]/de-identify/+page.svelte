@@ -186,6 +186,25 @@
                 >{leaving.ruleWords.slice(1).join(' ')}</span
               >{/if}
           </p>
+        </div>
+      {:else if chosen.length > 0}<p class="text-ink-soft flex items-center gap-2">
+          <LoaderCircle size={18} class="animate-spin" aria-hidden="true" />Working out what would leave
+        </p>{/if}
+      {#if desk && picture}
+        <VeilPanel
+          {desk}
+          asks={shown?.pictureId === picture.pictureId ? shown.asks && !shown.looked : false}
+          frames={picture.frames}
+          bind:drawing
+          bind:picked
+          {alike}
+          onshow={(at) => (frame = at)}
+          onlaid={(count) =>
+            toast.success(`The same veils lie on ${countWords(count, 'picture', 'pictures')} more.`)}
+        />
+      {/if}
+      {#if shown && leaving}
+        <div class="border-rule flex flex-col gap-2 border-t pt-3">
           <dl class="flex flex-col gap-1.5" data-testid="leaving-words">
             {#each lines(shown) as { deed, what } (deed)}
               {#if what.length > 0}
@@ -206,21 +225,6 @@
             ><TableProperties size={18} aria-hidden="true" />All {shown.changes.length} attributes, before and after</button
           >
         </div>
-      {:else if chosen.length > 0}<p class="text-ink-soft flex items-center gap-2">
-          <LoaderCircle size={18} class="animate-spin" aria-hidden="true" />Working out what would leave
-        </p>{/if}
-      {#if desk && picture}
-        <VeilPanel
-          {desk}
-          asks={shown?.pictureId === picture.pictureId ? shown.asks && !shown.looked : false}
-          frames={picture.frames}
-          bind:drawing
-          bind:picked
-          {alike}
-          onshow={(at) => (frame = at)}
-          onlaid={(count) =>
-            toast.success(`The same veils lie on ${countWords(count, 'picture', 'pictures')} more.`)}
-        />
       {/if}
       {#if shown}
         <ul class="border-rule flex flex-col gap-1.5 border-t pt-3" aria-label="What was checked">

@@ -89,7 +89,7 @@ export function veiledFrames(
 export function agreed(found: readonly (Area & { frame: number })[], frames: number): Veil[] {
   const groups: { area: Area; frames: Set<number> }[] = [];
   for (const { frame, ...box } of found) {
-    const same = groups.find(({ area: known }) => overlap(known, box) > 0.6);
+    const same = groups.find(({ area: known }) => alike(known, box) > 0.5);
     if (same) {
       same.area = around(same.area, box);
       same.frames.add(frame);
@@ -108,6 +108,12 @@ export function around(a: Area, b: Area): Area {
     width: Math.max(a.left + a.width, b.left + b.width) - left,
     height: Math.max(a.top + a.height, b.top + b.height) - top
   };
+}
+
+/** How alike two areas are: the share of both together that lies in both (Jaccard). A small one in a large one is another. */
+function alike(a: Area, b: Area): number {
+  const shared = overlap(a, b) * Math.min(a.width * a.height, b.width * b.height);
+  return shared / (a.width * a.height + b.width * b.height - shared);
 }
 
 /** The share of the smaller of two areas that lies in both. */
