@@ -29,7 +29,11 @@ export async function benchDeidentify(folder: string): Promise<Row[]> {
       clockShiftSeconds: 600,
       replaceUid: (uid: string) => `2.25.${BigInt(`0x${createHash('md5').update(uid).digest('hex')}`)}`
     },
-    terms: identityTerms(['Marrowby^Isolde', 'Elizabeth Skerry', 'Osmund Pike'], ['QS-1004', 'A-7'], ['1970-03-02']),
+    terms: identityTerms(
+      ['Marrowby^Isolde', 'Elizabeth Skerry', 'Osmund Pike'],
+      ['QS-1004', 'A-7'],
+      ['1970-03-02']
+    ),
     pixelsCleaned: false
   };
   const ours = await times(rounds, (i) =>

@@ -1,3 +1,5 @@
+import { usualRule } from '../src/lib/core/deidentify/rule';
+import { plainDestination } from '../src/lib/core/parcel/destination';
 import fs from 'node:fs';
 import path from 'node:path';
 import AxeBuilder from '@axe-core/webdriverjs';
@@ -70,6 +72,7 @@ const views = () => [
   '/guides/new',
   '/patients/new',
   '/arrivals',
+  '/dispatch',
   '/retakes',
   '/open?identifier=nobody',
   '/settings',
@@ -338,6 +341,34 @@ describe('every route', () => {
       body: { destinationId: nothing, identity: 'identified', pictureIds: [pictureId] },
       may: allButWren
     },
+    'POST /api/pictures/[picture]/veils': {
+      body: { veils: { veils: [], only: null, looked: true } },
+      may: allButWren
+    },
+    'GET /api/pictures/[picture]/writing': { may: allButWren },
+    'POST /api/visits/close': {
+      body: { visitIds: [visitId], how: 'open again' },
+      may: allButWren
+    },
+    'GET /api/rules': {},
+    'POST /api/rules': { body: { name: 'Ours', rule: usualRule }, may: wren },
+    'DELETE /api/rules/[rule]': { body: {}, may: wren },
+    'POST /api/pseudonyms': { body: { pseudonym: 'YT-NOBODY' }, may: wren },
+    'GET /api/destinations': {},
+    'POST /api/destinations': {
+      body: { name: 'A colleague', settings: plainDestination({ kind: 'mail', to: 'a@b.example' }) },
+      may: wren
+    },
+    'DELETE /api/destinations/[destination]': { body: {}, may: wren },
+    'POST /api/destinations/[destination]/try': { body: {}, may: wren },
+    'GET /api/dispatch': {},
+    'POST /api/parcels': {
+      body: { destinationId: nothing, identity: 'identified', pictureIds: [pictureId] },
+      may: allButWren
+    },
+    'GET /api/parcels/[parcel]': { may: allButWren },
+    'POST /api/parcels/[parcel]': { body: { act: 'hold' }, may: allButWren },
+    'GET /api/parcels/[parcel]/file': { may: allButWren },
     'POST /api/visits/[visit]/trays': { body: { pattern: ref, route: ref }, may: chairside }
   });
   const parts = (): Record<string, string> => ({
@@ -347,6 +378,9 @@ describe('every route', () => {
     tray: trayId,
     level: '1',
     delivery: nothing,
+    parcel: nothing,
+    rule: nothing,
+    destination: nothing,
     device: nothing,
     marker: nothing,
     look: nothing,
@@ -410,7 +444,7 @@ describe('every route', () => {
       const mayNot = each.may && !each.may.includes('orsin');
       expect(status, `${each.method} ${each.route}`).toBe(mayNot ? 403 : 404);
     }
-    for (const where of views().slice(1, -9)) expect((await stranger.get(where)).status, where).toBe(404);
+    for (const where of views().slice(1, -10)) expect((await stranger.get(where)).status, where).toBe(404);
   });
 
   it('lets each role do what it may, and nothing else', async () => {

@@ -220,7 +220,7 @@ describe('a whole visit, from exposure to archive', () => {
     await browser.click('[data-testid=show-attributes]');
     await browser.until(
       'the attributes are there',
-      async () => (await browser.all('[data-testid=change-replaced]')).length > 5
+      async () => (await browser.all('[data-testid=change-replaced]')).length > 4
     );
     await browser.click('[data-testid=only-kept]');
     await browser.untilCount('[data-testid=change-replaced]', 0);

@@ -8,6 +8,7 @@
     ChevronRight,
     CircleDashed,
     ClipboardCheck,
+    DoorClosed,
     Inbox,
     Send
   } from '@lucide/svelte';
@@ -17,6 +18,7 @@
   import { onNews } from '$ui/net/news';
   import { Refused, ask, attempt, send } from '$ui/net/send';
   import TopStrip from '$ui/shell/TopStrip.svelte';
+  import CloseVisits from '$ui/today/CloseVisits.svelte';
   import { hoursOf } from '$ui/today/hours';
   import { countWords } from '$ui/words';
 
@@ -87,6 +89,22 @@
         : [])
     ])
   );
+  let closing = $state(false);
+  /** Visits that were begun and are not closed, with what is left in them. */
+  const closable = $derived(
+    today.appointments
+      .filter(({ visitId, closed, taken }) => visitId !== null && !closed && taken > 0)
+      .map((each) => ({
+        visitId: each.visitId!,
+        name: each.patient.name,
+        left: [
+          each.empty > 0 ? `${each.empty} empty` : '',
+          each.toConfirm > 0 ? `${each.toConfirm} to confirm` : '',
+          each.readings > 0 ? countWords(each.readings, 'reading to confirm', 'readings to confirm') : '',
+          each.unsent > 0 ? `${each.unsent} not sent` : ''
+        ].filter(Boolean)
+      }))
+  );
   let opening = $state('');
   let line = $state<HTMLDivElement>();
 
@@ -126,6 +144,11 @@
             ? ''
             : ` ${today.day.slice(0, 4)}`}
         </h1>
+        {#if closable.length > 0 && data.who!.may.send}<button
+            class="button px-3"
+            onclick={() => (closing = true)}
+            data-testid="close-visits"><DoorClosed size={18} aria-hidden="true" />Close visits</button
+          >{/if}
         {#if !isToday}<button class="button px-3" onclick={() => show(today.now)} data-testid="to-today"
             >Today</button
           >{/if}
@@ -227,6 +250,7 @@
                               size={14}
                               aria-hidden="true"
                             />{each.toConfirm} to confirm
+                          {:else if each.closed}<DoorClosed size={14} aria-hidden="true" />closed
                           {:else}<Check size={14} aria-hidden="true" />{countWords(
                               each.taken,
                               'picture',
@@ -283,7 +307,10 @@
           <Send size={20} aria-hidden="true" />Dispatch in trouble
         </h2>
         {#each today.trouble as each (each.visitId)}
-          <a href="/visits/{each.visitId}/file" class="hover:bg-tray block rounded-lg px-2 py-1.5">
+          <a
+            href="/dispatch?show=trouble&visit={each.visitId}"
+            class="hover:bg-tray block rounded-lg px-2 py-1.5"
+          >
             <span class="flex justify-between gap-2 font-semibold">
               <span class="truncate">{each.patient}</span>
               <span class="chip bg-brass-wash text-brass"
@@ -314,3 +341,5 @@
     </aside>
   </main>
 </div>
+
+<CloseVisits bind:open={closing} visits={closable} ondone={() => void renew()} />

@@ -1,13 +1,4 @@
-import type { PageOf } from './packagePage';
-
-/** Who pictures of a parcel are of; by a pseudonym alone where they leave without their identity. */
-export interface ParcelPatient {
-  id: string;
-  name: { family: string; given: string } | null;
-  /** YYYY-MM-DD. */
-  born: string | null;
-  sex: '' | 'F' | 'M' | 'O';
-}
+import type { PageOf, ParcelPatient } from './packageParts';
 
 const genders = { '': undefined, F: 'female', M: 'male', O: 'other' } as const;
 const uid = (value: string) => ({ system: 'urn:dicom:uid', value: `urn:oid:${value}` });

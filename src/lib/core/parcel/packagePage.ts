@@ -1,23 +1,4 @@
-import type { ParcelPatient } from './packageBundle';
-import type { Named } from './fileNames';
-
-/** A picture as the page of a package shows it. */
-export interface PageOf extends Named {
-  frames: number;
-  /** Milliseconds from frame to frame. */
-  frameMs: number | null;
-  width: number;
-  height: number;
-  /** Pictures to look at, in the package: one a frame. */
-  files: string[];
-  uids: {
-    studyUid: string;
-    seriesUid: string;
-    instanceUid: string;
-    sopClass: string;
-    modality: string;
-  } | null;
-}
+import type { PageOf, ParcelPatient } from './packageParts';
 
 export interface PackageTold {
   title: string;

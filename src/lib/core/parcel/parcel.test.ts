@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { addressSchema, addressWords, destinationSettings, plainDestination } from './destination';
 import { type Named, asFileName, fileNamer } from './fileNames';
 import { packageBundle } from './packageBundle';
-import { type PageOf, packagePage } from './packagePage';
+import { packagePage } from './packagePage';
+import type { PageOf } from './packageParts';
 import { type Counts, type ParcelView, isOver, markOf, stateWords, wantsPerson } from './road';
 import { shownHeaders, wireText } from './wire';
 

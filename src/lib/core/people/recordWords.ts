@@ -28,6 +28,8 @@ const acts: Readonly<Record<string, readonly [RecordKind, string]>> = {
   'looked for names': ['saw', 'had pictures looked through for names'],
   'opened by link': ['saw', 'opened the chart by a link'],
   'visit opened': ['changed', 'opened a visit'],
+  'visit closed': ['changed', 'closed a visit'],
+  'visit opened again': ['changed', 'opened a visit again'],
   'exposure stored': ['changed', 'took a picture'],
   'file brought in': ['changed', 'brought a file in'],
   'paper brought in': ['changed', 'brought a paper in'],

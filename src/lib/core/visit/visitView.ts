@@ -93,6 +93,8 @@ export interface TrayView {
 /** A visit as its pages see it. */
 export interface VisitView {
   visitId: string;
+  /** When somebody said that it is done with; null while it is open. */
+  closedAt: string | null;
   roomId: string;
   room: string;
   trade: Trade;

@@ -10,6 +10,8 @@ export const auditActs = [
   'picture viewed',
   'searched',
   'visit opened',
+  'visit closed',
+  'visit opened again',
   'exposure stored',
   'file brought in',
   'paper brought in',

@@ -17,18 +17,11 @@ import { type PictureRow, shapeOf } from '../pictures/queries';
 import { pictureRow } from '../pictures/views';
 import { Problem } from '../problem';
 import { type VisitHead, visitHead } from '../visits/visitHead';
+import type { IdentityRule } from './identityRule';
 import { lookFirst, lookedAt, mayHoldLettering, unlooked, veilsOf } from './lettering';
 import { pseudonymOf } from './pseudonyms';
 import { type RuleInUse, ruleInUse } from './rules';
 import { termsOf } from './terms';
-
-export type Identity = 'identified' | 'deidentified';
-
-/** Under which identity something leaves; the clinic's first rule where none is named. */
-export interface IdentityRule {
-  identity: Identity;
-  ruleId: string | null;
-}
 
 /** What a picture leaves by: its rule, its pseudonym, and what must not stand in it. */
 export async function leavingBy(tx: Tx, row: PictureRow, rule: RuleInUse): Promise<Leaving> {

@@ -18,7 +18,7 @@ import { dimseHolds, dimseStore } from './carriers/dimse';
 import { mostMailBytes, sendMail } from './carriers/mail';
 import { Destination } from './destinationModel';
 import { settingsOf } from './destinations';
-import type { PackedFile } from './packItem';
+import type { PackedFile } from './packedItem';
 import { itemLeaving, parcelFiles } from './parcelFiles';
 import { type ItemRow, type ParcelRow, announceParcel, itemsOf, parcelRow } from './parcelRow';
 

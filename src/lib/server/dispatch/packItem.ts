@@ -10,8 +10,6 @@ import { termsInText, termsSeen, termsStillIn, withoutTerms } from '../../core/d
 import type { Dataset } from '../../core/dicom/dataset';
 import { pixelDataTag } from '../../core/dicom/dictionary';
 import { writeDicomFile } from '../../core/dicom/write';
-import type { Named } from '../../core/parcel/fileNames';
-import type { Packing } from '../../core/parcel/packing';
 import { type Veils, masksSomething, veiled } from '../../core/picture/layers/veils/veils';
 import { drawingsToKeep } from '../../core/picture/keptViews';
 import { scaleInUse } from '../../core/picture/pictureLayers';
@@ -29,57 +27,18 @@ import type { Raster } from '../../core/raster/raster';
 import { dayOf } from '../../core/time/clinicTime';
 import { Clinic } from '../clinics/clinicModel';
 import { type Tx, inClinic, within } from '../database/connection';
-import { type IdentityRule, datasetLeaving, leavingBy } from '../deidentify/leaving';
+import { datasetLeaving, leavingBy } from '../deidentify/leaving';
 import { veilsOf } from '../deidentify/lettering';
 import { findWriting } from '../deidentify/readWriting';
 import { ruleInUse } from '../deidentify/rules';
 import { reportBeside, stateBeside } from '../objects/besidePicture';
 import { objectFactsOf } from '../objects/pictureObject';
 import { rasterOf } from '../pictures/levels';
-import { readOrigin } from '../pictures/origin';
 import type { PictureRow } from '../pictures/queries';
 import { pictureRow, viewsOf } from '../pictures/views';
 import { samplesFile, shownFile } from '../takenOut/render';
 import { visitHead } from '../visits/visitHead';
-
-export interface ItemWish extends IdentityRule {
-  clinicId: string;
-  pictureId: string;
-  packing: Packing;
-  /** Who sends it: by them a state or a report is made. */
-  madeBy: string;
-  /** Whether what was built is looked through before it may go, pixels too. */
-  check: boolean;
-}
-
-export interface PackedFile {
-  part: 'picture' | 'state' | 'report' | 'header' | 'shown';
-  /** Ending without its dot. */
-  ending: string;
-  /** Of a picture of several frames that are files of their own. */
-  frame: number | null;
-  bytes: Uint8Array;
-  /** A DICOM object without its pixels, for the index. */
-  set?: Dataset;
-}
-
-/** What the pages of a package tell of a picture. */
-export interface PackedAbout extends Named {
-  pictureId: string;
-  frames: number;
-  frameMs: number | null;
-  width: number;
-  height: number;
-  findings: string[];
-}
-
-export interface ItemPacked {
-  about: PackedAbout;
-  files: PackedFile[];
-  found: FoundName[];
-  /** Of all its files, so that what leaves can be told to be what was looked through. */
-  digest: string;
-}
+import type { ItemPacked, ItemWish, PackedAbout, PackedFile } from './packedItem';
 
 /** More frames than this are not written as pictures of their own. */
 const mostFrameFiles = 600;

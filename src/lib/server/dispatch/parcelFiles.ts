@@ -10,7 +10,8 @@ import { withoutTerms } from '../../core/deidentify/residual';
 import { type FiledObject, filedPath, writeFileSetIndex } from '../../core/dicom/fileSetWrite';
 import { instanceUids } from '../../core/dicom/instanceUids';
 import { packageBundle } from '../../core/parcel/packageBundle';
-import { type PageOf, packagePage } from '../../core/parcel/packagePage';
+import { packagePage } from '../../core/parcel/packagePage';
+import type { PageOf } from '../../core/parcel/packageParts';
 import { fileNamer } from '../../core/parcel/fileNames';
 import { readingColumns, readingsTable } from '../../core/picture/readingsTable';
 import type { Notation } from '../../core/anatomy/teeth';
@@ -26,7 +27,7 @@ import { viewsOf } from '../pictures/views';
 import { Problem } from '../problem';
 import { visitHead } from '../visits/visitHead';
 import { packedOutside, pagesOutside } from '../work/processes';
-import type { ItemPacked, ItemWish } from './packItem';
+import type { ItemPacked, ItemWish } from './packedItem';
 import { type ItemRow, type ParcelRow, itemsOf, parcelRow } from './parcelRow';
 
 export interface ParcelFile {

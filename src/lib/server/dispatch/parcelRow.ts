@@ -2,7 +2,7 @@ import type { FoundName } from '../../core/deidentify/parcelCheck';
 import { type Packing, packing, plainPacking } from '../../core/parcel/packing';
 import { readVersioned } from '../../core/versioned';
 import type { Tx } from '../database/connection';
-import type { Identity } from '../deidentify/leaving';
+import type { Identity } from '../deidentify/identityRule';
 import { announce } from '../news/announce';
 import { notFound } from '../problem';
 

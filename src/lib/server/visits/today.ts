@@ -5,7 +5,7 @@ import { wellsAlong } from '../../core/tray/tray';
 import type { PatientBand } from '../../core/visit/visitView';
 import { waitingCount } from '../arrivals/queries';
 import { Room } from '../clinics/roomModel';
-import { inClinic, within } from '../database/connection';
+import { type Tx, inClinic, within } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
 import { type PracticeState, practiceState } from '../practice/feed';
 import { Recent } from '../people/recentModel';
@@ -28,6 +28,10 @@ export interface DayAppointment {
   /** Readings and landmarks that wait for a clinician. */
   readings: number;
   taken: number;
+  /** What stands in it and has gone nowhere yet. */
+  unsent: number;
+  /** Whether somebody said that the visit is done with. */
+  closed: boolean;
 }
 
 export interface Today {
@@ -63,6 +67,10 @@ export async function today(caller: Caller, asked: string | null = null, now = n
       appointments.flatMap((each) => each.visitId ?? [])
     );
     const readings = await unconfirmedReadings(
+      tx,
+      appointments.flatMap((each) => each.visitId ?? [])
+    );
+    const sending = await sendingOf(
       tx,
       appointments.flatMap((each) => each.visitId ?? [])
     );
@@ -106,7 +114,9 @@ export async function today(caller: Caller, asked: string | null = null, now = n
           readings: readings.get(each.visitId ?? '') ?? 0,
           taken:
             wells.reduce((sum, well) => sum + well.takes.length, 0) +
-            ofVisit.reduce((sum, tray) => sum + tray.bench.length, 0)
+            ofVisit.reduce((sum, tray) => sum + tray.bench.length, 0),
+          unsent: sending.get(each.visitId ?? '')?.unsent ?? 0,
+          closed: sending.get(each.visitId ?? '')?.closed ?? false
         };
       }),
       recent: recent.map((each) => bandOf(each.patient!)),
@@ -121,4 +131,23 @@ export async function today(caller: Caller, asked: string | null = null, now = n
       }))
     };
   });
+}
+
+/** Of visits: how much of what stands in them has gone nowhere yet, and whether they are closed. */
+async function sendingOf(
+  tx: Tx,
+  visitIds: readonly string[]
+): Promise<Map<string, { unsent: number; closed: boolean }>> {
+  const rows = await tx.sql<{ visit_id: string; unsent: number; closed: boolean }>(
+    `select v.visit_id, v.closed_at is not null as closed, count(p.picture_id) filter (where not exists (
+         select 1 from parcel_item i join parcel k on k.clinic_id = i.clinic_id and k.parcel_id = i.parcel_id
+         where i.clinic_id = p.clinic_id and i.picture_id = p.picture_id and k.destination_id is not null
+           and k.state not in ('withdrawn', 'stopped')))::int as unsent
+     from visit v left join picture p on p.visit_id = v.visit_id and p.away is null
+       and not exists (select 1 from standing s where s.clinic_id = p.clinic_id and s.picture_id = p.picture_id
+         and s.slot_id is not null and not s.keeper)
+     where v.visit_id = any($1::uuid[]) group by v.visit_id`,
+    visitIds
+  );
+  return new Map(rows.map(({ visit_id: id, ...rest }) => [id, rest]));
 }

@@ -1,4 +1,5 @@
 import {
+  type CreationOptional,
   DataTypes,
   type InferAttributes,
   type InferCreationAttributes,
@@ -19,6 +20,8 @@ export class Visit extends Model<InferAttributes<Visit>, InferCreationAttributes
   declare studyUid: string;
   declare seriesUid: string;
   declare accession: string;
+  declare closedAt: CreationOptional<Date | null>;
+  declare closedBy: CreationOptional<string | null>;
   declare patient?: NonAttribute<Patient>;
   declare room?: NonAttribute<Room>;
 }
@@ -33,7 +36,9 @@ export function defineVisit(sequelize: Sequelize): void {
       openedAt: { type: DataTypes.DATE, allowNull: false },
       studyUid: { type: DataTypes.TEXT, allowNull: false },
       seriesUid: { type: DataTypes.TEXT, allowNull: false },
-      accession: { type: DataTypes.TEXT, allowNull: false }
+      accession: { type: DataTypes.TEXT, allowNull: false },
+      closedAt: { type: DataTypes.DATE, allowNull: true },
+      closedBy: { type: DataTypes.UUID, allowNull: true }
     },
     { sequelize, tableName: 'visit' }
   );

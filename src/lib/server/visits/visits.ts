@@ -51,6 +51,7 @@ export async function visitView(caller: Caller, visitId: string): Promise<VisitV
       room: room.name,
       trade: room.trade,
       openedAt: visit.openedAt.toISOString(),
+      closedAt: visit.closedAt?.toISOString() ?? null,
       reason: await reasonOf(tx, visitId),
       story: await storyOf(tx, visitId),
       pedal: pedalSchema.parse(room.pedal),

@@ -4,7 +4,7 @@ import { lookAt } from '../advice/looking';
 import { warmUp } from '../advice/warmUp';
 import type { ComposeWish } from '../arrivals/composing';
 import { makeShown } from '../arrivals/showing';
-import type { ItemPacked, ItemWish } from '../dispatch/packItem';
+import type { ItemPacked, ItemWish } from '../dispatch/packedItem';
 import type { WritingWish } from '../deidentify/writingWish';
 import type { FoundWriting } from '../deidentify/readWriting';
 import { type OpenedPaper, openPaper as paper } from '../papers/openPaper';

@@ -8,7 +8,7 @@ import type { OpenedPaper } from '../papers/openPaper';
 import type { LookingWish } from '../advice/lookingWish';
 import type { FoundWriting } from '../deidentify/readWriting';
 import type { WritingWish } from '../deidentify/writingWish';
-import type { ItemPacked, ItemWish } from '../dispatch/packItem';
+import type { ItemPacked, ItemWish } from '../dispatch/packedItem';
 import type { LevelBytes } from '../pictures/levelBytes';
 import type { PreviewWish } from '../pictures/previewWish';
 import type { PagesPdfWish } from '../report/pagesPdf';

@@ -40,7 +40,7 @@
           readings: readings.length,
           unconfirmed: readings.filter(({ confirmedBy }) => confirmedBy === null).length,
           delivered: deliveries.some((each) => each.state === 'delivered'),
-          onItsWay: deliveries.some((each) => each.state !== 'failed'),
+          onItsWay: deliveries.some(({ state: at }) => at !== 'failed' && at !== 'withdrawn'),
           advised: standingAdvice(picture.advice).length > 0
         };
       })

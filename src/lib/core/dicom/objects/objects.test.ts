@@ -10,7 +10,7 @@ import { layerKindOf } from '../../picture/layers/all';
 import type { Dataset } from '../dataset';
 import { firstText } from '../dataset';
 import { writeDicomFile } from '../write';
-import { bytes, everyKind, lined, look, loop, lossy, unplaced, wrist } from './everyKind.test-data';
+import { bytes, everyKind, lined, look, lossy, unplaced, wrist } from './everyKind.test-data';
 import { exampleFacts } from './exampleFacts.test-data';
 import { type Leaving, deidentified } from '../../deidentify/deidentify';
 import { type LeavingRule, usualRule } from '../../deidentify/rule';

@@ -98,6 +98,13 @@ create table wire_line (
 create index on wire_line (clinic_id, delivery_id, wire_id);
 ${fenced('wire_line', ['select', 'insert', 'delete'])}`;
 
+/** A visit that is done with: who said so, and when. Whatever happens in it later is still possible. */
+const closing = `
+alter table visit add closed_at timestamptz;
+alter table visit add closed_by uuid;
+alter table visit add foreign key (clinic_id, closed_by) references user_account (clinic_id, user_id);
+grant update (closed_at, closed_by) on visit to yonder_app;`;
+
 export const leaving: Migration = {
   name: '0026-leaving',
   up: async (run) => {
@@ -105,5 +112,6 @@ export const leaving: Migration = {
     await run(destinations);
     await run(parcels);
     await run(told);
+    await run(closing);
   }
 };

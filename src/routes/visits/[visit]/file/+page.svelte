@@ -1,6 +1,6 @@
 <script lang="ts">
   import { page } from '$app/state';
-  import { Link2 } from '@lucide/svelte';
+  import { DoorClosed, DoorOpen, Link2 } from '@lucide/svelte';
   import { mapsOfTrade, ownMap } from '$core/anatomy/maps';
   import { type Place, placeKey, placeMap, samePlace, showPlaces } from '$core/anatomy/place';
   import { placesInWords } from '$core/anatomy/place';
@@ -13,6 +13,8 @@
   import Seal from '$ui/leaving/Seal.svelte';
   import { outbox } from '$ui/net/outbox.svelte';
   import PickList from '$ui/pictures/PickList.svelte';
+  import CloseVisits from '$ui/today/CloseVisits.svelte';
+  import { ask, attempt } from '$ui/net/send';
   import { theVisit } from '$ui/visit/visitStore.svelte';
   import { countWords } from '$ui/words';
 
@@ -58,6 +60,21 @@
   const unlinked = $derived(
     standing.filter((picture) => picture.slot && picture.slot.places.length > 0 && !picture.placed)
   );
+  let closing = $state(false);
+  const notSent = $derived(
+    standing.filter(
+      ({ pictureId }) =>
+        !store.deliveries.some(
+          (each) => each.pictureId === pictureId && each.state !== 'failed' && each.state !== 'withdrawn'
+        )
+    ).length
+  );
+  const left = $derived([
+    ...(unlinked.length > 0 ? [`${unlinked.length} not linked`] : []),
+    ...(notSent > 0 ? [`${notSent} not sent`] : [])
+  ]);
+  const openAgain = () =>
+    attempt(() => ask('/api/visits/close', { visitIds: [visit.visitId], how: 'open again' }));
   /** The drawings of the room's trade, and those that something here stands on already. */
   const usual = $derived(mapsOfTrade(visit.trade, visit.patient));
   const maps = $derived([
@@ -161,7 +178,18 @@
   <section class="panel flex min-w-0 flex-1 flex-col gap-3 overflow-y-auto p-4" aria-labelledby="parcel">
     <div class="flex items-baseline justify-between gap-3">
       <h2 id="parcel" class="text-title font-bold">Parcel</h2>
-      <a class="text-small font-semibold underline" href="/dispatch">Dispatch</a>
+      {#if visit.closedAt}
+        <span class="text-small text-lagoon flex items-center gap-2 font-semibold" data-testid="visit-closed">
+          <DoorClosed size={17} aria-hidden="true" />Closed {clockWords(visit.closedAt)}
+          {#if may.send}<button class="button px-3" onclick={openAgain}
+              ><DoorOpen size={17} aria-hidden="true" />Open again</button
+            >{/if}
+        </span>
+      {:else if may.send && standing.length > 0}
+        <button class="button px-3" onclick={() => (closing = true)} data-testid="close-visit"
+          ><DoorClosed size={17} aria-hidden="true" />Close the visit</button
+        >
+      {/if}
     </div>
     <Seal
       {desk}
@@ -197,3 +225,9 @@
     />
   </section>
 </main>
+
+<CloseVisits
+  bind:open={closing}
+  visits={[{ visitId: visit.visitId, name: visit.patient.name, left }]}
+  ondone={() => {}}
+/>

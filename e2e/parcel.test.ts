@@ -1,0 +1,179 @@
+import fs from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { pathToFileURL } from 'node:url';
+import { Key } from 'selenium-webdriver';
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import yauzl from 'yauzl';
+import { password } from '../demo/clinic';
+import { Asking } from './harness/asking';
+import { Browser } from './harness/browser';
+import { RunningClinic } from './harness/running';
+
+let clinic: RunningClinic;
+let browser: Browser;
+let visitId: string;
+const unpackedIn = fs.mkdtempSync(path.join(os.tmpdir(), 'yonder-package-'));
+
+/** A view with a name in it, as a device that burns one in would write. */
+async function written(letters: string): Promise<Buffer> {
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="640" height="420"><rect width="100%" height="100%" fill="#222"/><circle cx="380" cy="260" r="110" fill="#888"/><text x="24" y="52" font-family="sans-serif" font-size="30" fill="#fff">${letters}</text></svg>`;
+  return sharp(Buffer.from(svg)).greyscale().png().toBuffer();
+}
+const parcel = (state: string) => `[data-testid=parcel][data-state=${state}]`;
+async function openStation(station: string, query = ''): Promise<void> {
+  await browser.go(`/visits/${visitId}/${station}${query}`);
+  await browser.untilLive();
+}
+
+beforeAll(async () => {
+  clinic = await RunningClinic.start({ sensor: false });
+  const dell = await Asking.as(clinic, 'dell', password);
+  const [{ patient_id: patientId, family_name: family, given_name: given }] = await clinic.rows<{
+    patient_id: string;
+    family_name: string;
+    given_name: string;
+  }>(
+    `select patient_id, family_name, given_name from patient where kind = 'person' and length(family_name) > 6 limit 1`
+  );
+  const [{ room_id: roomId }] = await clinic.rows<{ room_id: string }>(
+    `select room_id from room where name = 'Teeth' and clinic_id = (select clinic_id from user_account where sign_in_name = 'orsin')`
+  );
+  const mara = await Asking.as(clinic, 'mara', password);
+  const opened = await mara.send('POST', '/api/visits', { patientId, roomId });
+  visitId = String(opened.said.visitId);
+  for (const [name, letters] of [
+    ['named.png', `${family} ${given}`.toUpperCase()],
+    ['plain.png', '']
+  ])
+    await dell.send(
+      'POST',
+      `/api/visits/${visitId}/files?name=${name}`,
+      new Uint8Array(await written(letters))
+    );
+  browser = await Browser.open(clinic.origin);
+  await browser.signIn('mara', password);
+});
+afterAll(async () => {
+  await browser?.close();
+  await clinic?.stop();
+  fs.rmSync(unpackedIn, { recursive: true, force: true });
+});
+
+describe('what leaves', () => {
+  it('has its writing found and read, and one that was not veiled stops the parcel with where it stands', async () => {
+    await openStation('de-identify');
+    // Somebody says that nothing stands in it, and did not look well.
+    for (const which of [1, 2]) {
+      await browser.click(`li:nth-of-type(${which}) [data-testid=leaving-picture]`);
+      await browser.click('[data-testid=say-looked]');
+      await browser.find('[data-testid=looked]');
+    }
+    await openStation('file', '?identity=deidentified');
+    await browser.click('[data-testid=destination]');
+    await browser.run(
+      `[...document.querySelectorAll('[data-testid=destination-option]')].find((each) => /file for me/.test(each.textContent)).scrollIntoView()`
+    );
+    const options = await browser.all('[data-testid=destination-option]');
+    await options.at(-1)!.click();
+    await browser.click('[data-testid=send]');
+    await browser.go('/dispatch');
+    await browser.untilCount(parcel('stopped'), 1);
+    expect(await browser.text(parcel('stopped'))).toMatch(/something was found that must not leave/);
+    await browser.click('[data-testid=open-parcel]');
+    expect(await browser.text('[data-testid=found-names]')).toMatch(/in the picture itself, which reads/);
+    expect(await browser.violations()).toEqual([]);
+    await browser.press(Key.ESCAPE);
+  });
+
+  it('is veiled where writing was found, moved by keys, and then packed', async () => {
+    await openStation('de-identify');
+    await browser.click('li:nth-of-type(1) [data-testid=leaving-picture]');
+    await browser.click('[data-testid=find-writing]');
+    await browser.find('[data-testid=found-writing]');
+    await browser.find('[data-testid=proposed-veil]');
+    await browser.run(`document.querySelector('[data-testid=found-writing] .button').click()`);
+    await browser.untilSays('[data-testid=found-words]', 'All the writing that was found is masked.');
+    const veil = () =>
+      browser.run<{ left: number; top: number; width: number; height: number }[]>(
+        `return fetch('/api/visits/${visitId}').then((r) => r.json()).then((v) => v.pictures.flatMap((p) => p.layers.veils?.veils ?? []))`
+      );
+    const [before] = await veil();
+    await browser.run(`document.querySelector('[data-testid=veil]').focus()`);
+    await browser.press(Key.ARROW_LEFT);
+    await browser.press(Key.chord(Key.SHIFT, Key.ARROW_RIGHT));
+    await browser.until('it was moved and made wider', async () => {
+      const [now] = await veil();
+      return now.left < before.left && now.width >= before.width;
+    });
+    await browser.click('[data-testid=say-looked]');
+    await browser.find('[data-testid=looked]');
+    expect(await browser.violations()).toEqual([]);
+    await openStation('file', '?identity=deidentified');
+    await browser.click('[data-testid=destination]');
+    await (await browser.all('[data-testid=destination-option]')).at(-1)!.click();
+    await browser.click('[data-testid=send]');
+    await browser.go('/dispatch');
+    await browser.find(`${parcel('open')} [data-testid=fetch-parcel]`);
+    expect(await browser.violations()).toEqual([]);
+  });
+
+  it('is told when its visit is closed, and goes nowhere where that is all that is wished', async () => {
+    await openStation('file');
+    await browser.click('[data-testid=close-visit]');
+    expect(await browser.text('[data-testid=closable-visit]')).toMatch(/Left: .*2 not sent/);
+    expect(await browser.violations()).toEqual([]);
+    await browser.click('[data-testid=close-only]');
+    await browser.untilSays('[data-testid=visit-closed]', 'Closed');
+    await browser.click('[data-testid=visit-closed] button');
+    await browser.find('[data-testid=close-visit]');
+  });
+
+  it('is a package that opens from the file system in any browser, without this product', async () => {
+    const href = await browser.run<string>(
+      `return document.querySelector('[data-testid=fetch-parcel]').getAttribute('href')`
+    );
+    const mara = await Asking.as(clinic, 'mara', password);
+    const zip = Buffer.from(await mara.bytes(href));
+    const folder = path.join(unpackedIn, 'package');
+    const names = await unpackedInto(zip, folder);
+    expect(names).toEqual(expect.arrayContaining(['DICOMDIR', 'index.html', 'what was checked.pdf']));
+    const html = fs.readFileSync(path.join(folder, 'index.html'), 'utf8');
+    const [{ family_name: family }] = await clinic.rows<{ family_name: string }>(
+      `select p.family_name from patient p join visit v using (patient_id) where v.visit_id = $1`,
+      [visitId]
+    );
+    expect(html).not.toContain(family);
+    await clinic.kill('server');
+    await browser.driver.get(pathToFileURL(path.join(folder, 'index.html')).href);
+    const shown = () =>
+      browser.run<number[]>(
+        `const i = document.querySelector('figure img'); return [i.naturalWidth, document.querySelectorAll('nav button').length, [...document.querySelectorAll('nav button')].findIndex((b) => b.getAttribute('aria-current') === 'true')]`
+      );
+    await browser.until('the first picture is there', async () => (await shown())[0] > 100);
+    expect((await shown()).slice(1)).toEqual([2, 0]);
+    await browser.press(Key.ARROW_DOWN);
+    await browser.until('the second is there', async () => {
+      const [wide, , at] = await shown();
+      return wide > 100 && at === 1;
+    });
+    expect(await browser.violations()).toEqual([]);
+  });
+});
+
+/** Unpacks a ZIP; gives back what is in it. */
+async function unpackedInto(zip: Buffer, folder: string): Promise<string[]> {
+  const file = await yauzl.fromBufferPromise(zip);
+  const names: string[] = [];
+  for await (const entry of file.eachEntry()) {
+    const name = String(entry.fileName);
+    names.push(name);
+    const at = path.join(folder, name);
+    fs.mkdirSync(path.dirname(at), { recursive: true });
+    const chunks: Buffer[] = [];
+    for await (const chunk of await file.openReadStreamPromise(entry)) chunks.push(chunk as Buffer);
+    fs.writeFileSync(at, Buffer.concat(chunks));
+  }
+  return names;
+}
