@@ -131,6 +131,8 @@ describe('what leaves', () => {
   });
 
   it('is a package that opens from the file system in any browser, without this product', async () => {
+    await browser.go('/dispatch');
+    await browser.find('[data-testid=fetch-parcel]');
     const href = await browser.run<string>(
       `return document.querySelector('[data-testid=fetch-parcel]').getAttribute('href')`
     );

@@ -73,12 +73,27 @@ export class VeilDesk {
     return this.keep({ ...this.veils, looked: false, ...veils });
   }
 
-  async keep(veils: Veils, also: string[] = []): Promise<boolean> {
+  /** Acts are kept one after the other, in the order they were made. */
+  private line: Promise<unknown> = Promise.resolve();
+  private waiting = 0;
+
+  keep(veils: Veils, also: string[] = []): Promise<boolean> {
     const before = this.veils;
     this.veils = veils;
-    const kept = await attempt(() => ask(`/api/pictures/${this.pictureId}/veils`, { veils, also }));
-    if (!kept) this.veils = before;
+    this.waiting += 1;
+    const kept = this.line.then(async () => {
+      const done = await attempt(() => ask(`/api/pictures/${this.pictureId}/veils`, { veils, also }));
+      this.waiting -= 1;
+      if (!done && this.veils === veils) this.veils = before;
+      return done;
+    });
+    this.line = kept;
     return kept;
+  }
+
+  /** What the records have, once nothing of one's own is on its way there. */
+  hear(veils: Veils | null): void {
+    if (this.waiting === 0) this.veils = veils ?? noVeils;
   }
 
   add = (veil: Veil) => this.change({ veils: [...this.veils.veils, within(veil, this.picture)] });

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { LoaderCircle, ShieldCheck, TableProperties } from '@lucide/svelte';
+  import { untrack } from 'svelte';
   import { toast } from 'svelte-sonner';
   import type { LeavingPicture, LeavingView } from '$core/deidentify/leavingView';
   import type { Area } from '$core/picture/layers/veils/veils';
@@ -63,7 +64,7 @@
     }
     if (desk?.pictureId === now.pictureId) {
       // Somebody else may have laid veils meanwhile.
-      if (now.layers.veils) desk.veils = now.layers.veils;
+      untrack(() => desk!.hear(now.layers.veils));
       return;
     }
     desk?.stop();
