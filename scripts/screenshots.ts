@@ -132,7 +132,7 @@ try {
     await browser.untilCount('[data-testid=reading-row]', 3);
   }
   await keep('light-table');
-  for (const station of ['check', 'scale', 'de-identify', 'file']) {
+  for (const station of ['check', 'scale', 'file']) {
     await browser.go(`/visits/${visit}/${station}`);
     await browser.untilLive();
     await keep(station);
@@ -208,14 +208,21 @@ try {
   await browser.click('[data-testid=then-mode-difference]');
   await browser.find('[data-testid=changes-over]');
   await keep('then-and-now');
-  const full = await browser.run<string>(
-    `return [...document.querySelectorAll('a[href^="/visits/"]')].map((a) => [a.getAttribute('href'), a.innerText]).find(([, words]) => words.includes('20 pictures'))?.[0] ?? ''`
+  await browser.go('/');
+  await browser.untilLive();
+  const loop = await browser.run<string>(
+    `return fetch('/api/patients?words=QS-A222').then((r) => r.json())
+       .then(({ patients }) => fetch('/patients/' + patients[0].patientId)).then((r) => r.text())
+       .then((page) => page.match(/visits.([0-9a-f-]{36})/)[1])`
   );
-  if (full) {
-    await browser.go(full.replace(/\/[a-z-]+$/, '/acquire'));
-    await browser.untilLive();
-    await keep('full-mouth');
-  }
+  await browser.go(`/visits/${loop}/de-identify`);
+  await browser.untilLive();
+  await browser.click('[data-testid=find-writing]');
+  await browser.find('[data-testid=found-writing]');
+  await keep('de-identify');
+  await browser.go('/dispatch?show=all');
+  await browser.untilLive();
+  await keep('dispatch');
 } finally {
   await browser.close();
 }
