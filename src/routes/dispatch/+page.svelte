@@ -2,7 +2,7 @@
   import { goto, invalidate } from '$app/navigation';
   import { Route } from '@lucide/svelte';
   import { untrack } from 'svelte';
-  import type { ParcelView } from '$core/parcel/road';
+  import type { DispatchPage } from '$core/parcel/dispatchView';
   import ParcelDialog from '$ui/dispatch/ParcelDialog.svelte';
   import ParcelRow from '$ui/dispatch/ParcelRow.svelte';
   import Choice from '$ui/kit/Choice.svelte';
@@ -13,7 +13,7 @@
   let { data } = $props();
   let opened = $state<string | null>(null);
   let turn = $state(0);
-  let more = $state.raw<{ parcels: ParcelView[]; older: string | null } | null>(null);
+  let more = $state.raw<Pick<DispatchPage, 'parcels' | 'older'> | null>(null);
   const parcels = $derived([...data.page.parcels, ...(more?.parcels ?? [])]);
   const older = $derived(more ? more.older : data.page.older);
 
@@ -35,10 +35,7 @@
   );
   async function fetchOlder() {
     await attempt(async () => {
-      const page = await send<{ parcels: ParcelView[]; older: string | null }>(
-        'GET',
-        `/api/dispatch?show=${data.query.show}&before=${older}`
-      );
+      const page = await send<DispatchPage>('GET', `/api/dispatch?show=${data.query.show}&before=${older}`);
       more = { parcels: [...(more?.parcels ?? []), ...page.parcels], older: page.older };
     });
   }

@@ -61,9 +61,7 @@ const settings = z.strictObject({
   /** Sent there by itself when a visit is closed. */
   byItself: z.boolean(),
   /** Whether a visit closes by itself once all of it has arrived there. */
-  closes: z.boolean(),
-  /** Who is told when something arrives there or does not. */
-  told: z.array(z.uuid()).max(40)
+  closes: z.boolean()
 });
 export type DestinationSettings = z.infer<typeof settings>;
 export const destinationSettings: Versioned<DestinationSettings> = {
@@ -83,8 +81,7 @@ export const plainDestination = (address: Address): DestinationSettings => ({
   packing: plainPacking,
   words: { fresh: '', known: '' },
   byItself: false,
-  closes: false,
-  told: []
+  closes: false
 });
 
 /** Where a destination is, in a line; no token in it. */

@@ -4,7 +4,7 @@ import { type Named, asFileName, fileNamer } from './fileNames';
 import { packageBundle } from './packageBundle';
 import { packagePage } from './packagePage';
 import type { PageOf } from './packageParts';
-import { type Counts, type ParcelView, isOver, markOf, stateWords, wantsPerson } from './road';
+import { type Counts, type ParcelView, isOver, markOf, noCounts, stateWords, wantsPerson } from './road';
 import { shownHeaders, wireText } from './wire';
 
 const named = (more: Partial<Named> = {}): Named => ({
@@ -65,20 +65,10 @@ describe('a destination', () => {
 });
 
 describe('a parcel on its road', () => {
-  const none: Counts = {
-    packing: 0,
-    waiting: 0,
-    sending: 0,
-    delivered: 0,
-    failed: 0,
-    held: 0,
-    withdrawn: 0,
-    readBack: 0
-  };
   const at = (counts: Partial<Counts>, more: Partial<ParcelView> = {}) =>
     ({
       state: 'open',
-      counts: { ...none, ...counts },
+      counts: { ...noCounts, ...counts },
       destination: { destinationId: 'd', name: 'Archive', kind: 'dicomweb', dropped: false },
       fetchedAt: null,
       pictures: 3,

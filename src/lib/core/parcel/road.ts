@@ -11,6 +11,17 @@ export type ParcelState = 'checking' | 'stopped' | 'open' | 'held' | 'withdrawn'
 /** How many of a parcel's deliveries are in which state. */
 export type Counts = Readonly<Record<DeliveryState, number>> & { readBack: number };
 
+export const noCounts: Counts = {
+  packing: 0,
+  waiting: 0,
+  sending: 0,
+  delivered: 0,
+  failed: 0,
+  held: 0,
+  withdrawn: 0,
+  readBack: 0
+};
+
 /** A parcel as Dispatch shows it. */
 export interface ParcelView {
   parcelId: string;

@@ -19,13 +19,14 @@ export const veilsWish = z.strictObject({
 /**
  * Lays veils on a picture, and the same ones on others of its series. Who sends pictures may, though nothing else of them
  * is theirs to change: what is masked here is masked only in what leaves.
+ * @returns how many have them now, and the picture's newest step
  */
 export async function layVeils(
   caller: Caller,
   pictureId: string,
   key: string,
   { veils, also }: z.infer<typeof veilsWish>
-): Promise<{ laid: number }> {
+): Promise<{ laid: number; seq: number }> {
   await demand(caller, 'send', pictureId);
   return inClinic(caller.clinicId, async (tx) => {
     const row = await pictureRow(tx, pictureId);
@@ -38,9 +39,10 @@ export async function layVeils(
           each.height === row.height
       );
       const ids = [...new Set([pictureId, ...beside.map((each) => each.picture_id)])];
+      let seq = 0;
       for (const id of ids) {
         await holdLog(tx, id);
-        await appendSteps(tx, id, [
+        const last = await appendSteps(tx, id, [
           {
             kind: veilsLayer.kind,
             item: null,
@@ -52,6 +54,7 @@ export async function layVeils(
             undoes: null
           }
         ]);
+        if (id === pictureId) seq = last;
         await announce(tx, { topic: 'picture', visitId: row.visit_id, pictureId: id, view: null });
         await writeAudit(tx, caller, 'veils laid', id, {
           patientId: row.patient_id,
@@ -59,7 +62,7 @@ export async function layVeils(
           looked: id === pictureId && veils.looked
         });
       }
-      return { laid: ids.length };
+      return { laid: ids.length, seq };
     });
   });
 }

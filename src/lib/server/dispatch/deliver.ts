@@ -9,6 +9,7 @@ import { writeAudit } from '../audit/write';
 import { type Tx, inClinic, within } from '../database/connection';
 import { newId } from '../ids';
 import { enqueue, queues } from '../jobs/boss';
+import { announce } from '../news/announce';
 import { oweTelling } from '../practice/telling';
 import { Problem } from '../problem';
 import { NotDelivered, type Wire } from './carriers/carrier';
@@ -130,6 +131,7 @@ export async function deliver(clinicId: string, deliveryId: string): Promise<voi
     if (parcel.identity === 'identified' && toWeb && parcel.visitId) await oweTelling(tx, parcel.visitId);
     await announceParcel(tx, parcel.parcelId);
     await noteDelivered(tx, claimed);
+    if (claimed.settings.closes) await closeWhenThere(tx, claimed);
   });
 }
 
@@ -146,6 +148,30 @@ async function noteDelivered(tx: Tx, { parcel, items, tries, name }: Claimed): P
       to: name,
       tries
     });
+}
+
+/** Visits of which everything that stands in them has arrived at this destination are closed, where it is set so. */
+async function closeWhenThere(tx: Tx, { parcel, items }: Claimed): Promise<void> {
+  const closed = await tx.sql<{ visit_id: string; patient_id: string }>(
+    `update visit v set closed_at = now()
+     where v.clinic_id = $1 and v.closed_at is null
+       and v.visit_id in (select visit_id from picture where picture_id = any($2::uuid[]))
+       and not exists (
+         select 1 from picture p left join standing s on s.clinic_id = p.clinic_id and s.picture_id = p.picture_id
+         where p.visit_id = v.visit_id and p.away is null and (s.slot_id is null or s.keeper) and not exists (
+           select 1 from parcel_item i join parcel k on k.clinic_id = i.clinic_id and k.parcel_id = i.parcel_id
+             join delivery d on d.parcel_id = k.parcel_id
+           where i.clinic_id = p.clinic_id and i.picture_id = p.picture_id and k.destination_id = $3
+             and d.state = 'delivered' and (d.picture_id is null or d.picture_id = p.picture_id)))
+     returning v.visit_id, v.patient_id`,
+    tx.clinicId,
+    items.map(({ picture_id: id }) => id),
+    parcel.destinationId
+  );
+  for (const { visit_id: visitId, patient_id: patientId } of closed) {
+    await announce(tx, { topic: 'visit', visitId }, { topic: 'day' });
+    await writeAudit(tx, { system: 'dispatch' }, 'visit closed', visitId, { patientId });
+  }
 }
 
 /** All objects of a picture to an archive: its own, and what goes beside it. */

@@ -1,8 +1,14 @@
 import { z } from 'zod';
-import type { FoundName } from '../../core/deidentify/parcelCheck';
 import { type Packing, packing as packingKind, plainPacking } from '../../core/parcel/packing';
-import type { Counts, DeliveryState, ParcelState, ParcelView } from '../../core/parcel/road';
+import {
+  type Counts,
+  type DeliveryState,
+  type ParcelState,
+  type ParcelView,
+  noCounts
+} from '../../core/parcel/road';
 import type { DestinationKind } from '../../core/parcel/destination';
+import type { DispatchPage, DispatchParcel } from '../../core/parcel/dispatchView';
 import type { WireLine } from '../../core/parcel/wire';
 import { readVersioned } from '../../core/versioned';
 import { type Tx, inClinic } from '../database/connection';
@@ -21,14 +27,6 @@ export const dispatchQuery = z.strictObject({
 export type DispatchQuery = z.infer<typeof dispatchQuery>;
 
 const perPage = 40;
-
-export interface DispatchPage {
-  parcels: ParcelView[];
-  /** Where the next page begins; null where there is none. */
-  older: string | null;
-  /** Parcels that want a person. */
-  trouble: number;
-}
 
 interface Row {
   parcel_id: string;
@@ -114,17 +112,6 @@ export async function dispatch(caller: Caller, query: DispatchQuery): Promise<Di
   });
 }
 
-const noCounts: Counts = {
-  packing: 0,
-  waiting: 0,
-  sending: 0,
-  delivered: 0,
-  failed: 0,
-  held: 0,
-  withdrawn: 0,
-  readBack: 0
-};
-
 function viewOf(row: Row): ParcelView {
   const counts: Counts = { ...noCounts, ...row.counts, readBack: row.read_back };
   const still = counts.failed > 0 || (counts.waiting > 0 && row.attempts > 0);
@@ -162,38 +149,6 @@ function viewOf(row: Row): ParcelView {
 
 const packingOf = (stored: Row['packing']): Packing =>
   stored ? readVersioned('How a parcel is packed', packingKind, stored.version, stored.body) : plainPacking;
-
-/** One thing of a parcel that goes by itself, or the parcel as a whole. */
-export interface DispatchItem {
-  deliveryId: string;
-  /** Null for the parcel as a whole. */
-  pictureId: string | null;
-  what: string;
-  state: DeliveryState;
-  attempts: number;
-  reason: string;
-  next: string;
-  nextTryAt: string | null;
-  deliveredAt: string | null;
-  readBackAt: string | null;
-  wire: { at: string; said: WireLine }[];
-}
-
-export interface FoundItem {
-  pictureId: string;
-  what: string;
-  found: FoundName[];
-  /** Of the picture, so that a place in it can be shown. */
-  size: { width: number; height: number };
-}
-
-export interface DispatchParcel {
-  parcel: ParcelView;
-  items: DispatchItem[];
-  found: FoundItem[];
-  /** Who let it go though something was found, and why. */
-  letGo: string;
-}
 
 /** One parcel, each of its deliveries, and what was said on the wire. */
 export async function dispatchParcel(caller: Caller, parcelId: string): Promise<DispatchParcel> {

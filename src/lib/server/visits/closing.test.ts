@@ -7,7 +7,9 @@ import { useClinic } from '../../../../e2e/harness/clinic';
 import { readyVisit } from '../../../../e2e/harness/testSensor';
 import { plainDestination } from '../../core/parcel/destination';
 import { keepDestination } from '../dispatch/destinations';
-import { dispatch } from '../dispatch/dispatchViews';
+import { deliver } from '../dispatch/deliver';
+import { dispatch, dispatchParcel } from '../dispatch/dispatchViews';
+import { sendParcel } from '../dispatch/parcels';
 import { closeVisits } from './closing';
 import { visitView } from './visits';
 
@@ -56,6 +58,24 @@ describe('a visit', () => {
       { closed: true, sent: 2, problem: '' }
     ]);
     expect(await parcelsOf(visitId)).toMatchObject([{ pictures: 2, identity: 'identified' }]);
+  });
+  it('is closed by itself once all that stands in it has arrived, where a destination is set so', async () => {
+    const { destinationId } = await keepDestination(clinic.caller('administrator'), randomUUID(), {
+      name: 'Closes',
+      settings: { ...plainDestination({ kind: 'folder', folder: shared }), closes: true }
+    });
+    const visitId = await visit(2);
+    const ids = (await visitView(clinic.caller(), visitId)).pictures.map(({ pictureId }) => pictureId);
+    for (const [i, pictureId] of ids.entries()) {
+      const { parcelId } = await sendParcel(clinic.caller(), visitId, randomUUID(), {
+        destinationId,
+        pictureIds: [pictureId],
+        warned: true
+      });
+      const { items } = await dispatchParcel(clinic.caller(), parcelId!);
+      await deliver(clinic.clinicId, items[0].deliveryId);
+      expect(await isClosed(visitId)).toBe(i === ids.length - 1);
+    }
   });
   it('sends by itself where a destination is set so, and stays open where something can’t go', async () => {
     await keepDestination(clinic.caller('administrator'), randomUUID(), {

@@ -1,8 +1,8 @@
 <script lang="ts">
   import { Copy, Pause, Play, RotateCw, Shuffle, Undo2 } from '@lucide/svelte';
   import { toast } from 'svelte-sonner';
-  import type { FoundName } from '$core/deidentify/parcelCheck';
-  import { type DeliveryState, type ParcelView, stateWords } from '$core/parcel/road';
+  import type { DispatchParcel } from '$core/parcel/dispatchView';
+  import { stateWords } from '$core/parcel/road';
   import { type WireLine, wireText } from '$core/parcel/wire';
   import { clockWords, secondsWords } from '../clock';
   import Dialog from '../kit/Dialog.svelte';
@@ -12,24 +12,6 @@
   import { ask, attempt, send } from '../net/send';
   import Road from './Road.svelte';
 
-  interface Opened {
-    parcel: ParcelView;
-    items: {
-      deliveryId: string;
-      pictureId: string | null;
-      what: string;
-      state: DeliveryState;
-      attempts: number;
-      reason: string;
-      next: string;
-      nextTryAt: string | null;
-      deliveredAt: string | null;
-      readBackAt: string | null;
-      wire: { at: string; said: WireLine }[];
-    }[];
-    found: { pictureId: string; what: string; found: FoundName[]; size: { width: number; height: number } }[];
-    letGo: string;
-  }
   interface Props {
     parcelId: string | null;
     /** Changes whenever there is news of it. */
@@ -39,7 +21,7 @@
     onclose: () => void;
   }
   let { parcelId, turn, destinations, may, onclose }: Props = $props();
-  let opened = $state.raw<Opened | null>(null);
+  let opened = $state.raw<DispatchParcel | null>(null);
   let shownWire = $state<string | null>(null);
   let elsewhere = $state('');
   let warned = $state(false);
@@ -54,7 +36,7 @@
     }
     let stale = false;
     void attempt(async () => {
-      const found = await send<Opened>('GET', `/api/parcels/${id}`);
+      const found = await send<DispatchParcel>('GET', `/api/parcels/${id}`);
       if (!stale) opened = found;
     });
     return () => (stale = true);

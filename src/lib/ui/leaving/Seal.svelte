@@ -2,10 +2,10 @@
   import { PackageCheck, Send, TriangleAlert } from '@lucide/svelte';
   import type { Named } from '$core/parcel/fileNames';
   import { destinationWords } from '$core/parcel/destination';
-  import Choice from '../kit/Choice.svelte';
   import Select from '../kit/Select.svelte';
   import Tick from '../kit/Tick.svelte';
   import { countWords } from '../words';
+  import IdentityFields from './IdentityFields.svelte';
   import PackingFields from './PackingFields.svelte';
   import { type ParcelDesk, type SeenDestination, asFile } from './parcelDesk.svelte';
 
@@ -43,31 +43,7 @@
       testid="destination"
     />
   </div>
-  <div class="flex flex-wrap items-end gap-3">
-    <div>
-      <span class="heading mb-1 block">Identity</span>
-      <Choice
-        label="Identity"
-        bind:value={desk.identity}
-        options={[
-          { value: 'identified', words: 'Kept' },
-          { value: 'deidentified', words: 'De-identified' }
-        ]}
-        testid="identity"
-      />
-    </div>
-    {#if desk.identity === 'deidentified'}
-      <div class="min-w-40 flex-1">
-        <span class="heading mb-1 block">Rule</span>
-        <Select
-          label="De-identification rule"
-          bind:value={desk.ruleId}
-          options={rules.map((each) => ({ value: each.ruleId, words: each.name }))}
-          testid="parcel-rule"
-        />
-      </div>
-    {/if}
-  </div>
+  <IdentityFields bind:identity={desk.identity} bind:ruleId={desk.ruleId} {rules} />
   {#if desk.isArchive ? more : true}
     <PackingFields
       packing={desk.packing}

@@ -82,7 +82,10 @@ export class VeilDesk {
     this.veils = veils;
     this.waiting += 1;
     const kept = this.line.then(async () => {
-      const done = await attempt(() => ask(`/api/pictures/${this.pictureId}/veils`, { veils, also }));
+      const done = await attempt(async () => {
+        const { seq } = await ask<{ seq: number }>(`/api/pictures/${this.pictureId}/veils`, { veils, also });
+        this.newest = Math.max(this.newest, seq);
+      });
       this.waiting -= 1;
       if (!done && this.veils === veils) this.veils = before;
       return done;
@@ -91,9 +94,12 @@ export class VeilDesk {
     return kept;
   }
 
+  /** The newest step that one's own acts made: what was fetched before it is news no more. */
+  private newest = 0;
+
   /** What the records have, once nothing of one's own is on its way there. */
-  hear(veils: Veils | null): void {
-    if (this.waiting === 0) this.veils = veils ?? noVeils;
+  hear(veils: Veils | null, seq: number): void {
+    if (this.waiting === 0 && seq >= this.newest) this.veils = veils ?? noVeils;
   }
 
   add = (veil: Veil) => this.change({ veils: [...this.veils.veils, within(veil, this.picture)] });

@@ -12,10 +12,10 @@
   import { formatWords } from '$core/parcel/packing';
   import Choice from '../kit/Choice.svelte';
   import Dialog from '../kit/Dialog.svelte';
-  import Select from '../kit/Select.svelte';
   import Switch from '../kit/Switch.svelte';
   import TextField from '../kit/TextField.svelte';
   import Tooltip from '../kit/Tooltip.svelte';
+  import IdentityFields from '../leaving/IdentityFields.svelte';
   import PackingFields from '../leaving/PackingFields.svelte';
   import { ask, attempt, send } from '../net/send';
 
@@ -169,30 +169,11 @@
     {:else}
       <TextField label="Mail address" bind:value={settings.address.to} most={200} testid="destination-to" />
     {/if}
-    <div class="flex flex-wrap items-end gap-3">
-      <div>
-        <span class="heading mb-1 block">Identity</span>
-        <Choice
-          label="Identity"
-          bind:value={settings.identity}
-          options={[
-            { value: 'identified', words: 'Kept' },
-            { value: 'deidentified', words: 'De-identified' }
-          ]}
-        />
-      </div>
-      {#if settings.identity === 'deidentified'}
-        <div class="min-w-52 flex-1">
-          <span class="heading mb-1 block">Rule</span>
-          <Select
-            label="De-identification rule"
-            value={settings.ruleId ?? rules[0]?.ruleId ?? ''}
-            options={rules.map((each) => ({ value: each.ruleId, words: each.name }))}
-            onchange={(ruleId) => (settings.ruleId = ruleId)}
-          />
-        </div>
-      {/if}
-    </div>
+    <IdentityFields
+      bind:identity={settings.identity}
+      bind:ruleId={() => settings.ruleId ?? rules[0]?.ruleId ?? '', (ruleId) => (settings.ruleId = ruleId)}
+      {rules}
+    />
     <PackingFields
       packing={settings.packing}
       archive={isArchive(settings.address)}
@@ -215,6 +196,11 @@
         bind:checked={settings.byItself}
         words="Send by itself when a visit is closed"
         testid="destination-by-itself"
+      />
+      <Switch
+        bind:checked={settings.closes}
+        words="Close a visit once all of it has arrived there"
+        testid="destination-closes"
       />
     </div>
     <button class="button main self-end" disabled={name.trim() === ''} data-testid="keep-destination"

@@ -64,7 +64,7 @@
     }
     if (desk?.pictureId === now.pictureId) {
       // Somebody else may have laid veils meanwhile.
-      untrack(() => desk!.hear(now.layers.veils));
+      untrack(() => desk!.hear(now.layers.veils, now.seq));
       return;
     }
     desk?.stop();
