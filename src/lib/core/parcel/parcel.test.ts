@@ -4,7 +4,7 @@ import { type Named, asFileName, fileNamer } from './fileNames';
 import { packageBundle } from './packageBundle';
 import { packagePage } from './packagePage';
 import type { PageOf } from './packageParts';
-import { type Counts, type ParcelView, isOver, markOf, noCounts, stateWords, wantsPerson } from './road';
+import { type Counts, type ParcelView, markOf, noCounts, stateWords, wantsPerson } from './road';
 import { shownHeaders, wireText } from './wire';
 
 const named = (more: Partial<Named> = {}): Named => ({
@@ -76,40 +76,27 @@ describe('a parcel on its road', () => {
       attempts: 0,
       ...more
     }) as ParcelView;
-  it.each<[string, ParcelView, string, string, boolean, boolean]>([
+  it.each<[string, ParcelView, string, string, boolean]>([
     [
       'is looked through',
       at({ packing: 3 }, { state: 'checking', packed: 1 }),
       'packed',
       'looked through 1 of 3',
-      false,
       false
     ],
-    ['was stopped', at({ failed: 3 }, { state: 'stopped' }), 'packed', 'stopped', true, false],
-    ['waits', at({ waiting: 3 }), 'waiting', 'waiting', false, false],
-    [
-      'waits after a try',
-      at({ waiting: 3 }, { attempts: 2 }),
-      'waiting',
-      'waiting to be tried again',
-      false,
-      false
-    ],
-    ['is held', at({ held: 3 }, { state: 'held' }), 'waiting', 'held', false, false],
-    ['goes', at({ waiting: 1, sending: 1, delivered: 1 }), 'on its way', '1 of 3 there', false, false],
-    ['failed in part', at({ delivered: 2, failed: 1 }), 'on its way', '1 of 3 failed', true, false],
-    ['is there', at({ delivered: 3, readBack: 2 }), 'there', 'there', false, true],
-    ['was read back', at({ delivered: 3, readBack: 3 }), 'read back', 'there, read back', false, true],
-    ['was withdrawn', at({ withdrawn: 3 }, { state: 'withdrawn' }), 'waiting', 'withdrawn', false, true],
-    ['can be fetched', at({}, { destination: null }), 'packed', 'ready to be fetched', false, false],
-    ['was fetched', at({}, { destination: null, fetchedAt: '2026-01-01' }), 'there', 'fetched', false, true]
-  ])('%s', (_, view, mark, words, person, over) =>
-    expect([markOf(view), stateWords(view), wantsPerson(view), isOver(view)]).toEqual([
-      mark,
-      words,
-      person,
-      over
-    ])
+    ['was stopped', at({ failed: 3 }, { state: 'stopped' }), 'packed', 'stopped', true],
+    ['waits', at({ waiting: 3 }), 'waiting', 'waiting', false],
+    ['waits after a try', at({ waiting: 3 }, { attempts: 2 }), 'waiting', 'waiting to be tried again', false],
+    ['is held', at({ held: 3 }, { state: 'held' }), 'waiting', 'held', false],
+    ['goes', at({ waiting: 1, sending: 1, delivered: 1 }), 'on its way', '1 of 3 there', false],
+    ['failed in part', at({ delivered: 2, failed: 1 }), 'on its way', '1 of 3 failed', true],
+    ['is there', at({ delivered: 3, readBack: 2 }), 'there', 'there', false],
+    ['was read back', at({ delivered: 3, readBack: 3 }), 'read back', 'there, read back', false],
+    ['was withdrawn', at({ withdrawn: 3 }, { state: 'withdrawn' }), 'waiting', 'withdrawn', false],
+    ['can be fetched', at({}, { destination: null }), 'packed', 'ready to be fetched', false],
+    ['was fetched', at({}, { destination: null, fetchedAt: '2026-01-01' }), 'there', 'fetched', false]
+  ])('%s', (_, view, mark, words, person) =>
+    expect([markOf(view), stateWords(view), wantsPerson(view)]).toEqual([mark, words, person])
   );
 });
 

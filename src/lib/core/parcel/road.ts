@@ -68,13 +68,6 @@ export function markOf({
 export const wantsPerson = ({ state, counts }: Pick<ParcelView, 'state' | 'counts'>): boolean =>
   state === 'stopped' || (state !== 'withdrawn' && counts.failed > 0);
 
-/** Whether nothing more will happen with it. */
-export const isOver = ({ state, counts, destination, fetchedAt }: ParcelView): boolean =>
-  state === 'withdrawn' ||
-  (destination === null
-    ? fetchedAt !== null
-    : state === 'open' && counts.waiting + counts.sending + counts.failed + counts.packing === 0);
-
 /** What a parcel is doing, in a few words. */
 export function stateWords(view: ParcelView): string {
   const { state, counts, pictures, packed, destination, attempts } = view;

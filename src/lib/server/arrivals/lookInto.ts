@@ -1,9 +1,8 @@
 import fs from 'node:fs';
 import { type IndexedFile, indexedFiles } from '../../core/dicom/fileSet';
 import { NotReadable, readDicom } from '../../core/dicom/read';
-import { code } from '../../core/dicom/readValues';
 import type { OpenedFile } from '../pictures/decode/opened';
-import { mostStateBytes, readStateOrReport } from '../pictures/readOnto';
+import { mostStateBytes, toldIn } from '../pictures/readOnto';
 import { Problem } from '../problem';
 import { openOutsideFacts, openOutsidePaper } from '../work/processes';
 
@@ -30,27 +29,22 @@ export async function lookInto(file: string, name: string): Promise<Found> {
   if (begins.includes('%PDF-')) return { kind: 'paper', pages: (await openOutsidePaper(file)).pages };
   if (/(^|\/)DICOMDIR$/i.test(name) && bytesRead >= startBytes)
     return { kind: 'index', named: await indexOf(file) };
-  return (await toldIn(file, begins)) ?? { kind: 'picture', opened: await openOutsideFacts(file) };
+  return (await toldOf(file, begins)) ?? { kind: 'picture', opened: await openOutsideFacts(file) };
 }
 
 /** How the classes of states and reports begin: in the head of a file. */
 const toldClasses = ['1.2.840.10008.5.1.4.1.1.11.', '1.2.840.10008.5.1.4.1.1.88.'];
 
-async function toldIn(file: string, begins: Buffer): Promise<Found | null> {
+async function toldOf(file: string, begins: Buffer): Promise<Found | null> {
   if (begins.toString('latin1', 128, 132) !== 'DICM' || !toldClasses.some((each) => begins.includes(each)))
     return null;
   const { size } = await fs.promises.stat(file);
   if (size > mostStateBytes) return null;
-  const bytes = await fs.promises.readFile(file);
   try {
-    const { about } = readStateOrReport(bytes, { width: 1, height: 1 });
-    const uid = code(
-      readDicom(bytes, () => new Uint8Array()),
-      '00080018'
-    );
-    return uid && about.length > 0 ? { kind: 'told', instanceUid: uid, about } : null;
+    const { instanceUid, about } = toldIn(await fs.promises.readFile(file), { width: 1, height: 1 });
+    return instanceUid && about.length > 0 ? { kind: 'told', instanceUid, about } : null;
   } catch (error) {
-    if (error instanceof Problem || error instanceof NotReadable) return null;
+    if (error instanceof Problem) return null;
     throw error;
   }
 }

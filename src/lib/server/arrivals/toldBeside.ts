@@ -1,11 +1,12 @@
-import { randomUUID } from 'node:crypto';
 import fs from 'node:fs';
+import { layerKindOf } from '../../core/picture/layers/all';
+import type { Size } from '../../core/raster/orientation';
 import type { Tx } from '../database/connection';
 import { newId } from '../ids';
 import type { Caller } from '../people/caller';
-import { actWish } from '../pictures/changes';
+import type { ActWish } from '../pictures/changes';
 import { appendSteps } from '../pictures/queries';
-import { readStateOrReport } from '../pictures/readOnto';
+import { toldIn } from '../pictures/readOnto';
 import { noteTold } from '../pictures/told';
 import { Problem } from '../problem';
 
@@ -34,7 +35,7 @@ export async function takeTold(
   tx: Tx,
   caller: Caller,
   pictureId: string,
-  of: { instanceUid: string; width: number; height: number; pixelAspect?: number }
+  of: Size & { instanceUid: string }
 ): Promise<void> {
   const rows = await tx.sql<{ told_id: string; bytes: Buffer }>(
     'select told_id, bytes from told_beside where clinic_id = $1 and $2 = any(about) order by told_id',
@@ -42,25 +43,27 @@ export async function takeTold(
     of.instanceUid
   );
   for (const { told_id: toldId, bytes } of rows) {
-    const changes = layersIn(bytes, of);
-    if (changes.length === 0) continue;
-    const steps = changes.map((each) => ({
-      ...each,
-      act: `told ${toldId}-${randomUUID()}`.slice(0, 100),
+    const steps = changesIn(bytes, of).map(({ kind, item, body, version }) => ({
+      kind,
+      item,
+      body,
+      version,
+      act: `told ${toldId}`,
       by: caller.userId,
       undoes: null
     }));
+    if (steps.length === 0) continue;
     await appendSteps(tx, pictureId, steps);
     await noteTold(tx, pictureId, steps);
   }
 }
 
-function layersIn(bytes: Buffer, of: { width: number; height: number; pixelAspect?: number }) {
+/** What it changes of a picture; nothing that only some may make, whoever gives the picture. */
+function changesIn(bytes: Buffer, of: Size): ActWish['changes'] {
   try {
-    const read = actWish.safeParse({ changes: readStateOrReport(bytes, of).layers.slice(0, 200) });
-    return read.success
-      ? read.data.changes.map(({ kind, item, body, version }) => ({ kind, item, body, version }))
-      : [];
+    return toldIn(bytes, of)
+      .changes()
+      .filter(({ kind }) => layerKindOf(kind).right === undefined);
   } catch (error) {
     if (error instanceof Problem) return [];
     throw error;

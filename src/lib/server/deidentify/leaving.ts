@@ -5,7 +5,7 @@ import { termsStillIn } from '../../core/deidentify/residual';
 import { ruleWords } from '../../core/deidentify/rule';
 import { type Dataset, firstText } from '../../core/dicom/dataset';
 import { pixelDataTag } from '../../core/dicom/dictionary';
-import { masksSomething, veiled } from '../../core/picture/layers/veils/veils';
+import { masksSomething, veiledFrames } from '../../core/picture/layers/veils/veils';
 import { type Raster, samplesFrom } from '../../core/raster/raster';
 import { writeAudit } from '../audit/write';
 import { type Tx, inClinic } from '../database/connection';
@@ -23,14 +23,25 @@ import { pseudonymOf } from './pseudonyms';
 import { type RuleInUse, ruleInUse } from './rules';
 import { termsOf } from './terms';
 
-/** What a picture leaves by: its rule, its pseudonym, and what must not stand in it. */
-export async function leavingBy(tx: Tx, row: PictureRow, rule: RuleInUse): Promise<Leaving> {
-  return {
-    rule: rule.rule,
-    pseudonym: await pseudonymOf(tx, row.patient_id, rule.purpose),
-    terms: await termsOf(tx, await visitHead(tx, row.visit_id), readOrigin(row.facts), rule.rule),
+/** What each picture of a visit leaves by: its rule, its pseudonym, and what must not stand in it. */
+export async function leavingBy(
+  tx: Tx,
+  head: VisitHead,
+  { rule, purpose }: RuleInUse
+): Promise<(row: PictureRow) => Promise<Leaving>> {
+  const pseudonym = await pseudonymOf(tx, head.patient.patientId, purpose);
+  const terms = await termsOf(tx, head, rule);
+  return async (row) => ({
+    rule,
+    pseudonym,
+    terms: terms(readOrigin(row.facts)),
     pixelsCleaned: (await lookedAt(tx, [row.picture_id])).has(row.picture_id)
-  };
+  });
+}
+
+/** The same for one picture. */
+export async function pictureLeaving(tx: Tx, row: PictureRow, rule: RuleInUse): Promise<Leaving> {
+  return (await leavingBy(tx, await visitHead(tx, row.visit_id), rule))(row);
 }
 
 /** All frames' samples of a picture with what is masked of them masked, as little-endian bytes. */
@@ -40,19 +51,15 @@ export async function veiledSamples(clinicId: string, row: PictureRow): Promise<
     (await veilsOf(tx, [row.picture_id])).get(row.picture_id)
   );
   if (!veils || !masksSomething(veils)) return bytes;
-  const shape = shapeOf(row);
   const length = bytes.length / row.frames;
-  const out = new Uint8Array(bytes.length);
-  for (let frame = 0; frame < row.frames; frame++) {
-    const data = samplesFrom(bytes.slice(frame * length, (frame + 1) * length), row.bits_stored);
-    const masked: Raster = veiled({ ...shape, data }, veils, frame);
-    out.set(
-      new Uint8Array(masked.data.buffer, masked.data.byteOffset, masked.data.byteLength),
-      frame * length
-    );
-  }
-  return out;
+  const frames = Array.from({ length: row.frames }, (_, frame) =>
+    samplesFrom(bytes.slice(frame * length, (frame + 1) * length), row.bits_stored)
+  );
+  return Buffer.concat(veiledFrames(shapeOf(row), frames, veils).map(bytesOf));
 }
+
+const bytesOf = ({ buffer, byteOffset, byteLength }: Raster['data']): Uint8Array =>
+  new Uint8Array(buffer, byteOffset, byteLength);
 
 /**
  * The DICOM object of a picture as it leaves, with or without its identity. Reads all its samples.
@@ -70,7 +77,7 @@ export async function datasetLeaving(
   }
   const bytes = await veiledSamples(clinicId, row);
   return inClinic(clinicId, async (tx) => {
-    const leaving = await leavingBy(tx, row, await ruleInUse(tx, ruleId));
+    const leaving = await pictureLeaving(tx, row, await ruleInUse(tx, ruleId));
     const after = deidentified(saidLooked(await pictureDataset(tx, row, bytes), leaving), leaving);
     const found = termsStillIn(after, leaving.terms);
     if (found.length > 0)
@@ -106,9 +113,10 @@ export async function leaving(
     const head = await visitHead(tx, visitId);
     const rule = await ruleInUse(tx, ruleId);
     const pseudonym = await pseudonymOf(tx, head.patient.patientId, rule.purpose);
+    const by = await leavingBy(tx, head, rule);
     const pictures = [];
     for (const pictureId of pictureIds) {
-      const found = await leavingPicture(tx, head, pictureId, rule);
+      const found = await leavingPicture(tx, visitId, pictureId, by);
       if (found) pictures.push(found);
     }
     await writeAudit(tx, caller, 'leaving shown', visitId, {
@@ -129,18 +137,18 @@ export async function leaving(
 
 async function leavingPicture(
   tx: Tx,
-  head: VisitHead,
+  visitId: string,
   pictureId: string,
-  rule: RuleInUse
+  leavingOf: (row: PictureRow) => Promise<Leaving>
 ): Promise<LeavingPicture | null> {
   const row = await pictureRow(tx, pictureId);
-  if (row.visit_id !== head.visit.visitId) return null;
-  const by = await leavingBy(tx, row, rule);
+  if (row.visit_id !== visitId) return null;
+  const by = await leavingOf(row);
   const before = await pictureDataset(tx, row, new Uint8Array());
   const after = deidentified(saidLooked(before, by), by);
   const size = `${samplesSize(row).toLocaleString('en')} bytes`;
   const origin = readOrigin(row.facts);
-  const all = changes(before, origin.fileAttributes, after, rule.rule).map((change) =>
+  const all = changes(before, origin.fileAttributes, after, by.rule).map((change) =>
     change.tag === pixelDataTag ? { ...change, before: size, after: size } : change
   );
   return {

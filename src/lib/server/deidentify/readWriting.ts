@@ -99,8 +99,7 @@ const mostFrames = 24;
  */
 export async function findWriting(
   count: number,
-  frameAt: (frame: number) => Promise<Raster>,
-  news: (done: number, of: number) => void = () => {}
+  frameAt: (frame: number) => Promise<Raster>
 ): Promise<FoundWriting[]> {
   const step = Math.max(1, count / mostFrames);
   const looked = Array.from({ length: Math.min(count, mostFrames) }, (_, i) => Math.floor(i * step));
@@ -112,13 +111,11 @@ export async function findWriting(
     at: 0,
     once: false
   }));
-  news(1, looked.length + 1);
   if (frames.length > 1) {
     const moving: (LetteringBox & { frame: number })[] = [];
     for (const [i, raster] of frames.entries()) {
       for (const box of findLettering([raster]))
         if (!still.some((each) => overlap(each, box) > 0.6)) moving.push({ ...box, frame: i });
-      news(i + 2, looked.length + 1);
     }
     for (const veil of agreed(moving, frames.length)) {
       const first = moving.find((box) => overlap(box, veil) > 0.6)!;

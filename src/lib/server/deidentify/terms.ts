@@ -19,18 +19,18 @@ const namesInFile = [
 const numbersInFile = ['00100020', '00101000', '00080050', '00200010', '00102154'];
 const birthDateInFile = '00100030';
 
+/** Names, numbers and days that point to a person. */
+interface Pointing {
+  names: string[];
+  numbers: string[];
+  days: string[];
+}
+
 /**
- * What points to a person and must not leave: names, numbers and the day of birth by the chart, by charts that were joined
- * into it, by the file a picture came in, which may know them otherwise; who works here; and the clinic, unless it may be
- * named.
+ * What points to a person and must not leave: by the chart and by charts that were joined into it; who works here; and the
+ * clinic, unless it may be named.
  */
-export async function termsOf(
-  tx: Tx,
-  { visit, patient }: VisitHead,
-  origin: Origin,
-  rule: LeavingRule
-): Promise<string[]> {
-  const fromFile = (tags: readonly string[]) => tags.map((tag) => fileText(origin, tag) ?? '');
+async function pointingTo(tx: Tx, { visit, patient }: VisitHead, rule: LeavingRule): Promise<Pointing> {
   const people = await tx.sql<{ name: string }>(
     'select display_name as name from user_account where clinic_id = $1',
     tx.clinicId
@@ -47,29 +47,40 @@ export async function termsOf(
     patient.patientId
   );
   const clinic = await Clinic.findByPk(tx.clinicId, within(tx));
-  return identityTerms(
-    [
+  return {
+    names: [
       patient.familyName,
       patient.givenName,
       patient.owner ?? '',
       ...joined.map(({ names }) => names),
-      ...fromFile(namesInFile),
       ...people.map(({ name }) => name)
     ],
-    [
+    numbers: [
       patient.recordNumber,
       patient.nationalNumber ?? '',
       visit.accession,
       ...joined.map(({ number }) => number),
       ...numbers.map(({ value }) => value),
-      ...fromFile(numbersInFile),
       // As a whole: its words stand in many others.
       rule.institution ? '' : (clinic?.name ?? '')
     ],
-    [
-      patient.birthDate ?? '',
-      ...joined.map(({ born }) => born ?? ''),
-      fileText(origin, birthDateInFile) ?? ''
-    ]
-  );
+    days: [patient.birthDate ?? '', ...joined.map(({ born }) => born ?? '')]
+  };
+}
+
+/** The terms of each of a visit's pictures: the person's, and those of the file it came in, which may know them otherwise. */
+export async function termsOf(
+  tx: Tx,
+  head: VisitHead,
+  rule: LeavingRule
+): Promise<(origin: Origin) => string[]> {
+  const { names, numbers, days } = await pointingTo(tx, head, rule);
+  return (origin) => {
+    const inFile = (tags: readonly string[]) => tags.map((tag) => fileText(origin, tag) ?? '');
+    return identityTerms(
+      [...names, ...inFile(namesInFile)],
+      [...numbers, ...inFile(numbersInFile)],
+      [...days, ...inFile([birthDateInFile])]
+    );
+  };
 }

@@ -2,7 +2,7 @@ import path from 'node:path';
 import { type DestinationSettings, addressWords } from '../../core/parcel/destination';
 import { asFileName } from '../../core/parcel/fileNames';
 import type { WireLine } from '../../core/parcel/wire';
-import { type Dataset, firstText } from '../../core/dicom/dataset';
+import type { Dataset } from '../../core/dicom/dataset';
 import { instanceUids } from '../../core/dicom/instanceUids';
 import type { StudyInstance } from '../../core/fhir/imagingStudy';
 import { writeAudit } from '../audit/write';
@@ -198,7 +198,6 @@ async function toArchive(clinicId: string, claimed: Claimed, wire: Wire): Promis
     }
   }
   const own = objects.find(({ part }) => part === 'picture')!;
-  if (firstText(own.set, 'SOPInstanceUID') === undefined) throw new Error('an object without its number');
   return { sent: instanceUids(own.set), readBack: allBack };
 }
 

@@ -1,3 +1,4 @@
+import fs from 'node:fs';
 import { z } from 'zod';
 import {
   type DestinationKind,
@@ -21,7 +22,6 @@ import { dimseEcho } from './carriers/dimse';
 import { folderProblem, inSharedRoots, sharedRoots } from './carriers/folder';
 import { mailServer } from './carriers/mail';
 import { Destination } from './destinationModel';
-import fs from 'node:fs';
 
 /** A destination as whoever sends chooses it: how, and with which rules, but none of its secrets. */
 export interface DestinationView {

@@ -27,7 +27,7 @@ import type { Raster } from '../../core/raster/raster';
 import { dayOf } from '../../core/time/clinicTime';
 import { Clinic } from '../clinics/clinicModel';
 import { type Tx, inClinic, within } from '../database/connection';
-import { datasetLeaving, leavingBy } from '../deidentify/leaving';
+import { datasetLeaving, pictureLeaving } from '../deidentify/leaving';
 import { veilsOf } from '../deidentify/lettering';
 import { findWriting } from '../deidentify/readWriting';
 import { ruleInUse } from '../deidentify/rules';
@@ -73,7 +73,7 @@ async function gathered(tx: Tx, wish: ItemWish): Promise<Of> {
     row,
     view,
     veils: away ? ((await veilsOf(tx, [row.picture_id])).get(row.picture_id) ?? null) : null,
-    leaving: away ? await leavingBy(tx, row, await ruleInUse(tx, wish.ruleId)) : null,
+    leaving: away ? await pictureLeaving(tx, row, await ruleInUse(tx, wish.ruleId)) : null,
     notation: clinic.notation as Notation,
     timeZone: clinic.timeZone
   };
@@ -256,8 +256,7 @@ async function aboutOf(tx: Tx, of: Of): Promise<PackedAbout> {
     frames: view.frames,
     frameMs: view.frameMs,
     width: view.width,
-    height: view.height,
-    findings: []
+    height: view.height
   };
 }
 

@@ -33,7 +33,6 @@ export interface PackedAbout extends Named {
   frameMs: number | null;
   width: number;
   height: number;
-  findings: string[];
 }
 
 export interface ItemPacked {

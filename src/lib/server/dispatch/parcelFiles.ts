@@ -192,19 +192,19 @@ async function toldBeside(tx: Tx, parcel: ParcelRow, items: readonly ItemRow[], 
   for (const { visit_id: id } of rows) if (!heads.has(id)) heads.set(id, await visitHead(tx, id));
   const terms = new Set<string>();
   if (rule)
-    for (const row of rows)
-      for (const term of await termsOf(tx, heads.get(row.visit_id)!, readOrigin(row.facts), rule.rule))
-        terms.add(term);
+    for (const [visitId, head] of heads) {
+      const of = await termsOf(tx, head, rule.rule);
+      for (const row of rows.filter(({ visit_id: id }) => id === visitId))
+        for (const term of of(readOrigin(row.facts))) terms.add(term);
+    }
   const clean = (words: string) => (rule ? withoutTerms(words, [...terms]) : words);
   const table = readingsTable(views, clinic.notation as Notation).map((row) =>
     rule
       ? {
-          ...row,
+          ...Object.fromEntries(Object.entries(row).map(([column, cell]) => [column, clean(cell)])),
           taken: '',
           prepared_by: '',
-          confirmed_by: '',
-          picture: clean(row.picture),
-          reading: clean(row.reading)
+          confirmed_by: ''
         }
       : row
   );

@@ -62,12 +62,22 @@ export async function sendParcel(
     const rows = (await picturesByIds(tx, wish.pictureIds)).filter(
       (row) => visitId === null || row.visit_id === visitId
     );
-    if (chosen.identity === 'deidentified') {
-      const left = await unlooked(tx, rows);
-      if (left.length > 0) throw lookFirst(left.length);
-    } else if (!chosen.each && !wish.warned) throw warnFirst();
+    await demandMayGo(tx, rows, chosen, wish);
     return once(tx, caller.userId, key, () => packed(tx, caller, visitId, key, rows, wish, chosen));
   });
+}
+
+/** @throws Problem where names may stand in a picture that nobody looked at, or go along and nobody says to know it */
+async function demandMayGo(
+  tx: Tx,
+  rows: readonly PictureRow[],
+  { identity, each }: Chosen,
+  { warned }: { warned?: boolean }
+): Promise<void> {
+  if (identity === 'deidentified') {
+    const left = await unlooked(tx, rows);
+    if (left.length > 0) throw lookFirst(left.length);
+  } else if (!each && !warned) throw warnFirst();
 }
 
 const warnFirst = () =>
@@ -292,11 +302,7 @@ export async function actOnParcel(
             pictureIds: rest,
             warned: wish.warned
           });
-          if (chosen.identity === 'identified' && !chosen.each && !wish.warned) throw warnFirst();
-          if (chosen.identity === 'deidentified') {
-            const left = await unlooked(tx, rows);
-            if (left.length > 0) throw lookFirst(left.length);
-          }
+          await demandMayGo(tx, rows, chosen, wish);
           return packed(
             tx,
             caller,

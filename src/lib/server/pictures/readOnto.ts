@@ -1,12 +1,13 @@
 import { randomUUID } from 'node:crypto';
 import { presentationStateClassUid } from '../../core/dicom/objects/presentationState';
 import { NotReadable, readDicom } from '../../core/dicom/read';
+import { code } from '../../core/dicom/readValues';
 import { isReport, presentationRead, reportRead, sopClassOf } from '../../core/dicom/readBack';
 import { inClinic } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
 import type { Size } from '../../core/raster/orientation';
 import { Problem } from '../problem';
-import { actWish, keepAct } from './changes';
+import { type ActWish, actWish, keepAct } from './changes';
 import { readOrigin } from './origin';
 import { pictureRow } from './views';
 
@@ -41,7 +42,7 @@ export async function readOnto(
 ): Promise<ReadOnto> {
   await demand(caller, 'change pictures', pictureId);
   const row = await inClinic(caller.clinicId, (tx) => pictureRow(tx, pictureId));
-  const { about, layers, leftOut } = readStateOrReport(bytes, {
+  const { about, layers, changes, leftOut } = toldIn(bytes, {
     width: row.width,
     height: row.height,
     pixelAspect: readOrigin(row.facts).pixelAspect
@@ -60,27 +61,43 @@ export async function readOnto(
       leftOut.length > 0 ? `Left out: ${leftOut.join('; ')}.` : 'The picture stays as it is.',
       422
     );
+  await keepAct(caller, pictureId, key, { changes: changes() });
   const kept = layers.slice(0, mostLayers);
-  const act = actWish.safeParse({ changes: kept });
-  if (!act.success) throw notReadable();
-  await keepAct(caller, pictureId, key, act.data);
   return {
     count: kept.filter(({ item, kind }) => item !== null && kind !== 'note').length,
     leftOut: layers.length > kept.length ? [...leftOut, `more than ${mostLayers} things`] : leftOut
   };
 }
 
+/** What a presentation state or a report says. */
+interface Told extends ReturnType<typeof presentationRead> {
+  instanceUid: string;
+  /** Its layers as changes of a picture. @throws Problem where they are none */
+  changes(): ActWish['changes'];
+}
+
 /** What such an object says, in a picture of that size. @throws Problem for what is none */
-export function readStateOrReport(bytes: Uint8Array, size: Size): ReturnType<typeof presentationRead> {
+export function toldIn(bytes: Uint8Array, size: Size): Told {
   try {
     const set = readDicom(bytes, () => {
       throw new NotReadable('deflated');
     });
     const sopClass = sopClassOf(set);
-    if (sopClass === presentationStateClassUid) return presentationRead(set, randomUUID, size);
-    if (isReport(sopClass)) return reportRead(set, randomUUID);
+    const read =
+      sopClass === presentationStateClassUid
+        ? presentationRead(set, randomUUID, size)
+        : isReport(sopClass)
+          ? reportRead(set, randomUUID)
+          : null;
+    if (read) return { ...read, instanceUid: code(set, '00080018') ?? '', changes: () => changesOf(read) };
   } catch (error) {
     if (!(error instanceof NotReadable)) throw error;
   }
   throw notReadable();
+}
+
+function changesOf({ layers }: Pick<Told, 'layers'>): ActWish['changes'] {
+  const act = actWish.safeParse({ changes: layers.slice(0, mostLayers) });
+  if (!act.success) throw notReadable();
+  return act.data.changes;
 }

@@ -21,6 +21,12 @@
     recordNumber: string;
   }
   let { rules, mayChange, onkept }: { rules: Named[]; mayChange: boolean; onkept: () => void } = $props();
+  /** What goes along only with names taken out of it. */
+  const cleanable = [
+    { part: 'words', words: 'Keep descriptions, without names' },
+    { part: 'graphics', words: 'Keep drawings, without names' },
+    { part: 'structured', words: 'Keep readings, without names' }
+  ] as const;
   let open = $state(false);
   let ruleId = $state<string | null>(null);
   let name = $state('');
@@ -159,20 +165,12 @@
       />
       <Switch bind:checked={rule.device} words="Keep the device" />
       <Switch bind:checked={rule.institution} words="Keep the clinic" />
-      <Switch
-        bind:checked={() => rule.words === 'cleaned', (is) => (rule.words = is ? 'cleaned' : 'dropped')}
-        words="Keep descriptions, without names"
-      />
-      <Switch
-        bind:checked={() => rule.graphics === 'cleaned', (is) => (rule.graphics = is ? 'cleaned' : 'dropped')}
-        words="Keep drawings, without names"
-      />
-      <Switch
-        bind:checked={
-          () => rule.structured === 'cleaned', (is) => (rule.structured = is ? 'cleaned' : 'dropped')
-        }
-        words="Keep readings, without names"
-      />
+      {#each cleanable as { part, words } (part)}
+        <Switch
+          bind:checked={() => rule[part] === 'cleaned', (is) => (rule[part] = is ? 'cleaned' : 'dropped')}
+          {words}
+        />
+      {/each}
     </div>
     <p class="bg-tray rounded-lg p-3">{ruleWords(rule).join(' ')}</p>
     <button class="button main self-end" disabled={name.trim() === ''} data-testid="keep-rule"

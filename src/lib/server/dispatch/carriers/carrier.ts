@@ -12,6 +12,20 @@ export class NotDelivered extends Error {
   }
 }
 
+/** The other side hung up before it answered: some do so over a question that they do not know. */
+export class HungUp extends NotDelivered {}
+
+/** What to do about an archive that can't be reached as yet. */
+export const askOrWait = 'Ask its keeper whether it runs, or wait: it is tried again by itself.';
+export const isAway = () => new NotDelivered('The archive is away: nothing listens there.', false, askOrWait);
+export const brokeOff = () => new NotDelivered('The connection to the archive broke off.', false, askOrWait);
+export const didNotAnswer = () =>
+  new NotDelivered(
+    `The archive did not answer within ${Math.ceil(patienceMs() / 1000)} seconds.`,
+    false,
+    askOrWait
+  );
+
 /** Where exchanges are written down. */
 export type Wire = (line: WireLine) => void;
 

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { mostBody, shownHeaders } from '../../../core/parcel/wire';
-import { NotDelivered, type Wire, patienceMs } from './carrier';
+import { NotDelivered, type Wire, askOrWait, brokeOff, didNotAnswer, isAway, patienceMs } from './carrier';
 
 export interface WebArchive {
   url: string;
@@ -14,8 +14,6 @@ interface Ask {
   body?: Buffer;
   parts?: { type: string; bytes: number }[];
 }
-
-const away = 'Ask its keeper whether it runs, or wait: it is tried again by itself.';
 
 async function ask(
   archive: WebArchive,
@@ -61,16 +59,9 @@ async function ask(
 }
 
 function problemOf(error: Error): NotDelivered {
-  if (error.name === 'TimeoutError')
-    return new NotDelivered(
-      `The archive did not answer within ${Math.ceil(patienceMs() / 1000)} seconds.`,
-      false,
-      away
-    );
+  if (error.name === 'TimeoutError') return didNotAnswer();
   const code = (error as { cause?: { code?: string } }).cause?.code ?? '';
-  if (code === 'ECONNREFUSED' || code === 'ENOTFOUND')
-    return new NotDelivered('The archive is away: nothing listens there.', false, away);
-  return new NotDelivered('The connection to the archive broke off.', false, away);
+  return code === 'ECONNREFUSED' || code === 'ENOTFOUND' ? isAway() : brokeOff();
 }
 
 function isRefusal({ status }: Response): NotDelivered | null {
@@ -104,7 +95,7 @@ export async function archiveHolds(
   const refused = isRefusal(response);
   if (refused) throw refused;
   if (!response.ok)
-    throw new NotDelivered(`The archive could not say what it holds (${response.status}).`, false, away);
+    throw new NotDelivered(`The archive could not say what it holds (${response.status}).`, false, askOrWait);
   try {
     const found = JSON.parse(bytes.toString('utf8')) as unknown;
     if (!Array.isArray(found)) throw new Error('no list');
@@ -161,7 +152,7 @@ export async function storeInstance(archive: WebArchive, studyUid: string, file:
         'Look at what was said on the wire and ask the archive’s keeper.'
       );
     default:
-      throw new NotDelivered(`The archive refused for now (${response.status}).`, false, away);
+      throw new NotDelivered(`The archive refused for now (${response.status}).`, false, askOrWait);
   }
 }
 
@@ -178,7 +169,7 @@ function saidStored(text: string, type: string): void {
   try {
     answer = JSON.parse(text) as typeof answer;
   } catch {
-    throw new NotDelivered('The archive’s answer could not be read.', false, away);
+    throw new NotDelivered('The archive’s answer could not be read.', false, askOrWait);
   }
   if ((answer['00081198']?.Value?.length ?? 0) > 0)
     throw new NotDelivered(

@@ -1,6 +1,15 @@
 import dimse from 'dcmjs-dimse';
 import { explicitLittleEndian, fileStart } from '../../../core/dicom/write';
-import { NotDelivered, type Wire, patienceMs } from './carrier';
+import {
+  HungUp,
+  NotDelivered,
+  type Wire,
+  askOrWait,
+  brokeOff,
+  didNotAnswer,
+  isAway,
+  patienceMs
+} from './carrier';
 
 const { Client, Dataset } = dimse;
 const { CEchoRequest, CFindRequest, CStoreRequest } = dimse.requests;
@@ -36,8 +45,6 @@ class Written extends Dataset {
   }
 }
 
-const away = 'Ask its keeper whether it runs, or wait: it is tried again by itself.';
-
 /** One request over an association of its own. Resolves to every answer that came. */
 function asked(archive: DimseArchive, request: Request, what: string): Promise<Response_[]> {
   const { host, port, calling, called, wire } = archive;
@@ -52,7 +59,7 @@ function asked(archive: DimseArchive, request: Request, what: string): Promise<R
       clearTimeout(limit);
       const over = answers.some((each) => each.getStatus() !== Status.Pending);
       const failed =
-        problem ?? (over ? null : new NotDelivered('The archive hung up before it answered.', false, away));
+        problem ?? (over ? null : new HungUp('The archive hung up before it answered.', false, askOrWait));
       wire({
         request: `${what} to ${called} at ${host}:${port}`,
         headers: { 'calling AE title': calling, 'called AE title': called },
@@ -69,27 +76,11 @@ function asked(archive: DimseArchive, request: Request, what: string): Promise<R
       client.abort?.();
       end();
     };
-    const limit = setTimeout(
-      () =>
-        fail(
-          new NotDelivered(
-            `The archive did not answer within ${Math.ceil(patienceMs() / 1000)} seconds.`,
-            false,
-            away
-          )
-        ),
-      patienceMs()
-    );
+    const limit = setTimeout(() => fail(didNotAnswer()), patienceMs());
     (request as unknown as NodeJS.EventEmitter).on('response', (answer: Response_) => answers.push(answer));
     const on = (name: string, act: (error: Error) => void) =>
       (client as unknown as NodeJS.EventEmitter).on(name, act);
-    on('networkError', (error) =>
-      fail(
-        /ECONNREFUSED|ENOTFOUND/.test(error.message)
-          ? new NotDelivered('The archive is away: nothing listens there.', false, away)
-          : new NotDelivered('The connection to the archive broke off.', false, away)
-      )
-    );
+    on('networkError', (error) => fail(/ECONNREFUSED|ENOTFOUND/.test(error.message) ? isAway() : brokeOff()));
     on('associationRejected', () =>
       fail(
         new NotDelivered(
@@ -140,7 +131,7 @@ export async function dimseHolds(
     if (last.getStatus() !== Status.Success) return null;
     return answers.some((each) => each.getStatus() === Status.Pending && each.hasDataset());
   } catch (error) {
-    if (error instanceof NotDelivered && !error.final && /hung up/.test(error.reason)) return null;
+    if (error instanceof HungUp) return null;
     throw error;
   }
 }
