@@ -366,7 +366,7 @@ describe('every route', () => {
       body: { destinationId: nothing, identity: 'identified', pictureIds: [pictureId] },
       may: allButWren
     },
-    'GET /api/parcels/[parcel]': { may: allButWren },
+    'GET /api/parcels/[parcel]': {},
     'POST /api/parcels/[parcel]': { body: { act: 'hold' }, may: allButWren },
     'GET /api/parcels/[parcel]/file': { may: allButWren },
     'POST /api/visits/[visit]/trays': { body: { pattern: ref, route: ref }, may: chairside }

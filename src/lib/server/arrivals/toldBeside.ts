@@ -1,7 +1,8 @@
 import fs from 'node:fs';
 import { layerKindOf } from '../../core/picture/layers/all';
 import type { Size } from '../../core/raster/orientation';
-import type { Tx } from '../database/connection';
+import { type Tx, inClinic } from '../database/connection';
+import { putAwayDays } from './forgetting';
 import { newId } from '../ids';
 import type { Caller } from '../people/caller';
 import type { ActWish } from '../pictures/changes';
@@ -69,3 +70,15 @@ function changesIn(bytes: Buffer, of: Size): ActWish['changes'] {
     throw error;
   }
 }
+
+/** What waited for a picture that never came goes with what was put away on the desk as long ago. */
+export const forgetTold = (clinicId: string): Promise<unknown> =>
+  inClinic(clinicId, (tx) =>
+    tx.sql(
+      `delete from told_beside t where t.clinic_id = $1 and t.at < now() - make_interval(days => $2)
+         and not exists (select 1 from arrival a where a.clinic_id = t.clinic_id and a.given_to is null
+           and a.about->'origin'->>'instanceUid' = any(t.about))`,
+      tx.clinicId,
+      putAwayDays
+    )
+  );

@@ -19,6 +19,8 @@ export interface FoundWriting extends Area {
   says: string;
   /** 0 to 1: how sure its reading is. */
   saysSure: number;
+  /** Whether it is more likely speckle: nobody is shown it, and a name that is read in it counts all the same. */
+  doubtful: boolean;
 }
 
 let reader: Promise<Worker> | null = null;
@@ -134,8 +136,8 @@ export async function findWriting(
   for (const { at, once, ...each } of found) {
     const { says, sure } = await read(frames[at], { ...each, confidence: each.sure });
     // What stands on some frames alone is speckle as a rule, unless it can be read.
-    if (once && (sure < readOnceSure || says.replace(/[^\p{L}\p{N}]/gu, '').length < 3)) continue;
-    out.push({ ...each, says, saysSure: sure });
+    const doubtful = once && (sure < readOnceSure || says.replace(/[^\p{L}\p{N}]/gu, '').length < 3);
+    out.push({ ...each, says, saysSure: sure, doubtful });
   }
   return out;
 }
@@ -148,5 +150,6 @@ const placed = ({ left, top, width, height, reads, confidence }: LetteringBox): 
   reads,
   sure: confidence,
   says: '',
-  saysSure: 0
+  saysSure: 0,
+  doubtful: false
 });

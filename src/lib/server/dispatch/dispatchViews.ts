@@ -152,7 +152,7 @@ const packingOf = (stored: Row['packing']): Packing =>
 
 /** One parcel, each of its deliveries, and what was said on the wire. */
 export async function dispatchParcel(caller: Caller, parcelId: string): Promise<DispatchParcel> {
-  await demand(caller, 'send', parcelId);
+  await demand(caller, 'view charts', parcelId);
   return inClinic(caller.clinicId, async (tx) => {
     await parcelRow(tx, parcelId);
     const [row] = await tx.sql<Row>(`${select} where k.parcel_id = $1`, parcelId);

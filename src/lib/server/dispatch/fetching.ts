@@ -59,7 +59,7 @@ async function filled(clinicId: string, parcelId: string, zip: yazl.ZipFile, out
       await taken;
     }
     zip.end();
-    await new Promise<void>((resolve) => out.once('close', resolve));
+    if (!out.closed) await new Promise<void>((resolve) => out.once('close', resolve));
     if (!out.readableEnded) return;
     await inClinic(clinicId, async (tx) => {
       await tx.sql('update parcel set fetched_at = now() where parcel_id = $1', parcelId);

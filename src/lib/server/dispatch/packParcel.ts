@@ -4,6 +4,7 @@ import { enqueue, queues } from '../jobs/boss';
 import { Problem } from '../problem';
 import { packedOutside } from '../work/processes';
 import { announceParcel, itemsOf, parcelRow } from './parcelRow';
+import { sendSoon } from './queueing';
 
 /** A turn is over after so long; the rest is another job, so that no job outlasts the time that one may take. */
 const turnMs = 20_000;
@@ -77,8 +78,10 @@ async function finish(clinicId: string, parcelId: string): Promise<void> {
       `update delivery set state = 'waiting' where parcel_id = $1 and state = 'packing' returning delivery_id`,
       parcelId
     );
-    for (const { delivery_id: deliveryId } of ready)
-      await enqueue(tx, queues.deliver, { clinicId, deliveryId });
+    await sendSoon(
+      tx,
+      ready.map((row) => row.delivery_id)
+    );
     await announceParcel(tx, parcelId);
   });
 }

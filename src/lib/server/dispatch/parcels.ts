@@ -14,6 +14,7 @@ import { Problem, notFound } from '../problem';
 import { visitHead } from '../visits/visitHead';
 import { destinationOf, settingsOf } from './destinations';
 import { announceParcel, itemsOf, parcelRow } from './parcelRow';
+import { sendSoon } from './queueing';
 
 export const parcelWish = z.strictObject({
   /** Null for a parcel that is fetched as a file. */
@@ -147,8 +148,10 @@ async function packed(
     : chosen.each
       ? going.map(({ picture_id: id }): string | null => id)
       : [null];
+  const ids: string[] = [];
   for (const pictureId of deliveries) {
     const deliveryId = newId();
+    ids.push(deliveryId);
     await tx.sql(
       `insert into delivery (delivery_id, clinic_id, parcel_id, picture_id, state) values ($1, $2, $3, $4, $5)`,
       deliveryId,
@@ -157,9 +160,9 @@ async function packed(
       pictureId,
       checks ? 'packing' : 'waiting'
     );
-    if (!checks) await enqueue(tx, queues.deliver, { clinicId: tx.clinicId, deliveryId });
   }
   if (checks) await enqueue(tx, queues.pack, { clinicId: tx.clinicId, parcelId });
+  else await sendSoon(tx, ids);
   await announceParcel(tx, parcelId);
   await writeAudit(tx, caller, 'sending asked', visitId ?? parcelId, {
     patientId: onlyOne(going.map(({ patient_id: id }) => id)),
@@ -209,10 +212,10 @@ export async function tryAgain(caller: Caller, key: string, deliveryId: string):
           409
         );
       await tx.sql(
-        `update delivery set state = 'waiting', attempts = 0, next_try_at = null, next_step = '' where delivery_id = $1`,
+        `update delivery set state = 'waiting', attempts = 0, next_try_at = null, next_step = '', handed_at = null where delivery_id = $1`,
         deliveryId
       );
-      await enqueue(tx, queues.deliver, { clinicId: tx.clinicId, deliveryId });
+      await sendSoon(tx, [deliveryId]);
       await announceParcel(tx, row.parcel_id);
       return {};
     });
@@ -256,10 +259,7 @@ export async function actOnParcel(
         (await tx.sql<{ delivery_id: string }>(`${sql} returning delivery_id`, parcelId, ...values)).map(
           (row) => row.delivery_id
         );
-      const go = async (ids: readonly string[]) => {
-        for (const deliveryId of ids)
-          await enqueue(tx, queues.deliver, { clinicId: tx.clinicId, deliveryId });
-      };
+      const go = (ids: readonly string[]) => sendSoon(tx, ids);
       const state = (to: string) => tx.sql('update parcel set state = $2 where parcel_id = $1', parcelId, to);
       switch (wish.act) {
         case 'hold': {
@@ -282,7 +282,7 @@ export async function actOnParcel(
         }
         case 'try all': {
           const again = await set(
-            `update delivery set state = 'waiting', attempts = 0, next_try_at = null, next_step = ''
+            `update delivery set state = 'waiting', attempts = 0, next_try_at = null, next_step = '', handed_at = null
              where parcel_id = $1 and (state = 'failed' or (state = 'waiting' and attempts > 0))`
           );
           if (again.length === 0 || parcel.state !== 'open') throw nothingLeft();
@@ -299,8 +299,11 @@ export async function actOnParcel(
           const rows = await picturesByIds(tx, rest);
           const chosen = await chosenOf(tx, {
             destinationId: wish.destinationId,
-            pictureIds: rest,
-            warned: wish.warned
+            // What was to go without its identity never gets it back by another way.
+            ...(parcel.identity === 'deidentified'
+              ? { identity: parcel.identity, ruleId: parcel.ruleId }
+              : {}),
+            pictureIds: rest
           });
           await demandMayGo(tx, rows, chosen, wish);
           return packed(
@@ -355,6 +358,11 @@ async function withdrawn(tx: Tx, parcelId: string, empty: boolean): Promise<void
      where parcel_id = $1 and state in ('packing', 'waiting', 'held', 'failed') returning delivery_id`,
     parcelId
   );
-  if (back.length === 0 && !empty) throw nothingLeft();
+  // What is being written as a whole hears of it on its way.
+  const going = await tx.one(
+    `select 1 from delivery where parcel_id = $1 and state = 'sending' and picture_id is null limit 1`,
+    parcelId
+  );
+  if (back.length === 0 && !going && !empty) throw nothingLeft();
   await tx.sql(`update parcel set state = 'withdrawn' where parcel_id = $1`, parcelId);
 }

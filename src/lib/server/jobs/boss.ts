@@ -61,12 +61,13 @@ export async function enqueue(
   tx: Tx,
   queue: (typeof queues)[keyof typeof queues],
   data: object,
-  options: { startAfterSeconds?: number; once?: string } = {}
+  options: { startAfterSeconds?: number; once?: string; expireInSeconds?: number } = {}
 ): Promise<void> {
   if (!boss) throw new Error('the queue was not started');
   await boss.send(queue, data, {
     startAfter: options.startAfterSeconds,
     singletonKey: options.once,
+    ...(options.expireInSeconds ? { expireInSeconds: options.expireInSeconds } : {}),
     db: {
       executeSql: async (text: string, values: unknown[]) => {
         const rows = await sequelize().query(text, {

@@ -4,6 +4,8 @@ import { anchorHead } from '../audit/anchor';
 import { moveStragglers } from '../blobs/keep';
 import { sweepComing, sweepLanding } from '../blobs/sweep';
 import { seedClinic } from '../clinics/newClinic';
+import { forgetTold } from '../arrivals/toldBeside';
+import { takeUpAgain } from '../dispatch/queueing';
 import { beforeClinic, inClinic } from '../database/connection';
 import { Problem } from '../problem';
 import { emptyBins } from '../pictures/bin';
@@ -39,6 +41,8 @@ export async function upkeep(): Promise<void> {
     await forgetPutAway(clinicId);
     await emptyBins(clinicId);
     await breakOffStill(clinicId);
+    await takeUpAgain(clinicId);
+    await forgetTold(clinicId);
     await inClinic(clinicId, (tx) =>
       tx.sql(`delete from done_act where at < now() - make_interval(days => $1)`, keptActDays)
     );

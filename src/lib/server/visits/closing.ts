@@ -90,7 +90,8 @@ async function sendAll(
     const set = all.map((row) => ({ id: row.destinationId, settings: settingsOf(row) }));
     const byThemselves = set.filter(({ settings }) => settings.byItself);
     const usual = set.filter(({ settings }) => isArchive(settings.address)).slice(0, 1);
-    const wanted = byThemselves.length > 0 ? byThemselves : how === 'send and close' ? usual : [];
+    const asked = how === 'send and close' ? usual : [];
+    const wanted = [...byThemselves, ...asked.filter((each) => !byThemselves.includes(each))];
     return { destinationIds: wanted.map(({ id }) => id), pictureIds: await standingIn(tx, visitId) };
   });
   let count = 0;

@@ -140,9 +140,9 @@ async function sendingOf(
 ): Promise<Map<string, { unsent: number; closed: boolean }>> {
   const rows = await tx.sql<{ visit_id: string; unsent: number; closed: boolean }>(
     `select v.visit_id, v.closed_at is not null as closed, count(p.picture_id) filter (where not exists (
-         select 1 from parcel_item i join parcel k on k.clinic_id = i.clinic_id and k.parcel_id = i.parcel_id
-         where i.clinic_id = p.clinic_id and i.picture_id = p.picture_id and k.destination_id is not null
-           and k.state not in ('withdrawn', 'stopped')))::int as unsent
+         select 1 from parcel_item i join delivery d on d.parcel_id = i.parcel_id
+         where i.clinic_id = p.clinic_id and i.picture_id = p.picture_id
+           and (d.picture_id is null or d.picture_id = p.picture_id) and d.state not in ('failed', 'withdrawn')))::int as unsent
      from visit v left join picture p on p.visit_id = v.visit_id and p.away is null
        and not exists (select 1 from standing s where s.clinic_id = p.clinic_id and s.picture_id = p.picture_id
          and s.slot_id is not null and not s.keeper)

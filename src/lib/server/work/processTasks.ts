@@ -140,5 +140,6 @@ export const packed = async (wish: ItemWish): Promise<FileAnswer<ItemPacked>> =>
 export const writing = async ({ clinicId, pictureId }: WritingWish): Promise<FoundWriting[]> => {
   const row = await inClinic(clinicId, (tx) => pictureRow(tx, pictureId));
   const { findWriting } = await import('../deidentify/readWriting');
-  return findWriting(row.frames, (frame) => rasterOf(clinicId, row, frame, 0));
+  const all = await findWriting(row.frames, (frame) => rasterOf(clinicId, row, frame, 0));
+  return all.filter(({ doubtful }) => !doubtful);
 };

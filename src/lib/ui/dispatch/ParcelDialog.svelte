@@ -52,7 +52,9 @@
   const others = $derived(
     destinations.filter((each) => each.destinationId !== opened?.parcel.destination?.destinationId)
   );
-  const rest = $derived(counts ? counts.packing + counts.waiting + counts.held + counts.failed : 0);
+  const rest = $derived(
+    counts ? counts.packing + counts.waiting + counts.sending + counts.held + counts.failed : 0
+  );
 </script>
 
 <Dialog

@@ -97,7 +97,7 @@
       <p class="mt-1 flex flex-wrap gap-1">
         {#each nameParts as part (part)}
           <button
-            class="text-small border-rule rounded-md border px-1.5 py-0.5"
+            class="button text-small px-2"
             title="Add {partWords[part]}"
             onclick={() => onchange({ names: `${packing.names.trimEnd()} {${part}}`.trim() })}
             >{`{${part}}`}</button

@@ -52,7 +52,7 @@
       onchange={(packing) => desk.change(packing)}
     />
   {:else}
-    <button class="text-small self-start font-semibold underline" onclick={() => (more = true)}
+    <button class="text-small min-h-11 self-start font-semibold underline" onclick={() => (more = true)}
       >Drawings and readings too</button
     >
   {/if}

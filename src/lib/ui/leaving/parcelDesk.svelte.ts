@@ -1,5 +1,9 @@
 import { type DestinationKind, isArchive } from '$core/parcel/destination';
+import { placesInWords } from '$core/anatomy/place';
+import type { Notation } from '$core/anatomy/teeth';
+import type { Named } from '$core/parcel/fileNames';
 import { type Packing, plainPacking } from '$core/parcel/packing';
+import { type PictureView, pictureName, placesOf } from '$core/picture/pictureView';
 
 /** A destination as whoever sends chooses it. */
 export interface SeenDestination {
@@ -62,4 +66,36 @@ export class ParcelDesk {
       ...(this.warns ? { warned: this.warned } : {})
     };
   }
+
+  /** What names of files would be made of, for the first of the pictures. */
+  example(
+    pictures: readonly PictureView[],
+    patient: { name: string; recordNumber: string },
+    notation: Notation
+  ): Named[] {
+    const kept = this.identity === 'identified';
+    return pictures.slice(0, 3).map((picture) => ({
+      who: kept ? patient.name : 'YT-…',
+      number: kept ? patient.recordNumber : 'YT-…',
+      date: kept ? picture.takenAt.slice(0, 10) : 'moved date',
+      what: picture.slot?.name ?? pictureName(picture),
+      place: placesInWords(placesOf(picture), notation),
+      kind: picture.kind
+    }));
+  }
 }
+
+/** What became of a parcel that was asked for. */
+export interface SentParcel {
+  sent: number;
+  left: number;
+  parcelId: string | null;
+}
+
+/** What of it a person has to hear; empty where all goes. */
+export const leftWords = ({ sent, left }: SentParcel): string =>
+  sent === 0
+    ? 'All of these are there already, or on their way.'
+    : left > 0
+      ? `${left} were there already, or on their way, and stay out.`
+      : '';

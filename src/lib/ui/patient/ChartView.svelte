@@ -22,6 +22,7 @@
   import { Picked } from '../pictures/picked.svelte';
   import { describeKeys } from '../shell/keys.svelte';
   import { countWords } from '../words';
+  import SendPicked from '../leaving/SendPicked.svelte';
   import AwayDialog from './AwayDialog.svelte';
   import BinDialog from './BinDialog.svelte';
   import CategoryChips from './CategoryChips.svelte';
@@ -43,6 +44,7 @@
       link: boolean;
       joinCharts: boolean;
       deletePictures: boolean;
+      send: boolean;
       changeCategories: boolean;
     };
   }
@@ -52,6 +54,7 @@
     () => new FoundPictures(`/api/patients/${chart.patient.patientId}/pictures`, search, chart)
   );
   const picked = new Picked();
+  let sending = $state(false);
   const chosen = $derived(found.places);
   /** What a chart without any visit begins with. */
   const maps = $derived(
@@ -319,6 +322,7 @@
         categories={chart.categories}
         {may}
         onopen={() => acts.compare()}
+        onsend={() => (sending = true)}
         onlink={() => void acts.link()}
         onunlink={() => void acts.unlink()}
         onfile={(category, filed) => (filing = { category, pictureIds: picked.ids, filed })}
@@ -341,6 +345,7 @@
   </section>
 </main>
 
+<SendPicked bind:open={sending} pictures={picked.pictures} patient={chart.patient} {notation} />
 <AwayDialog bind:open={away.open} to={away.to} count={picked.count} days={chart.bin.days} onaway={takeAway} />
 <BinDialog
   bind:open={binOpen}

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { Columns2, Inbox, Link, MapPinOff, Tag, Trash2, X } from '@lucide/svelte';
+  import { Columns2, Inbox, Link, MapPinOff, Send, Tag, Trash2, X } from '@lucide/svelte';
   import { type Place, placesInWords } from '$core/anatomy/place';
   import type { Notation } from '$core/anatomy/teeth';
   import type { ListedPicture } from '$core/picture/pictureSearch';
@@ -16,15 +16,28 @@
     chosen: readonly Place[];
     notation: Notation;
     categories: readonly Category[];
-    may: { link: boolean; acquire: boolean; deletePictures: boolean };
+    may: { link: boolean; acquire: boolean; deletePictures: boolean; send: boolean };
     onopen: () => void;
+    onsend: () => void;
     onlink: () => void;
     onunlink: () => void;
     onfile: (category: Category, filed: boolean) => void;
     onaway: (to: 'bin' | 'arrivals') => void;
   }
-  let { picked, list, chosen, notation, categories, may, onopen, onlink, onunlink, onfile, onaway }: Props =
-    $props();
+  let {
+    picked,
+    list,
+    chosen,
+    notation,
+    categories,
+    may,
+    onopen,
+    onsend,
+    onlink,
+    onunlink,
+    onfile,
+    onaway
+  }: Props = $props();
   const hidden = $derived(picked.ids.filter((id) => !list.some(({ pictureId }) => pictureId === id)).length);
   const where = $derived(placesInWords(chosen, notation));
   const items = $derived(
@@ -74,6 +87,9 @@
       </Menu>
     {/if}
   {/if}
+  {#if may.send}<button class="button px-2.5" onclick={onsend} data-testid="send-picked"
+      ><Send size={18} aria-hidden="true" />Send</button
+    >{/if}
   <span class="ml-auto flex gap-1.5">
     {#if may.acquire}<button
         class="button px-2.5"

@@ -86,6 +86,9 @@ alter table delivery add constraint delivery_state_check
   check (state in ('packing', 'waiting', 'sending', 'delivered', 'failed', 'held', 'withdrawn'));
 alter table delivery add next_step text not null default '';
 alter table delivery add read_back_at timestamptz;
+-- Somebody was at it, where it takes long; and it was handed over to where nobody can be asked about it.
+alter table delivery add alive_at timestamptz;
+alter table delivery add handed_at timestamptz;
 create table wire_line (
   clinic_id uuid not null references clinic,
   wire_id uuid not null,

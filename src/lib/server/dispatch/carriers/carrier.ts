@@ -12,6 +12,13 @@ export class NotDelivered extends Error {
   }
 }
 
+/** It may have arrived, and nobody can be asked: only a person tries again. */
+export class Unsure extends NotDelivered {
+  constructor(reason: string) {
+    super(reason, true, 'Ask them whether it arrived before you try again: a mail can’t be asked for.');
+  }
+}
+
 /** The other side hung up before it answered: some do so over a question that they do not know. */
 export class HungUp extends NotDelivered {}
 

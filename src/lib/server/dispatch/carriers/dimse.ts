@@ -11,6 +11,8 @@ import {
   patienceMs
 } from './carrier';
 
+// What goes wrong is told where somebody follows it.
+dimse.log.setLevel('silent');
 const { Client, Dataset } = dimse;
 const { CEchoRequest, CFindRequest, CStoreRequest } = dimse.requests;
 const { Status, TransferSyntax } = dimse.constants;

@@ -52,16 +52,13 @@ export interface FolderFile {
  * Writes a parcel into a folder of its own: under another name until all of it is there, so that nobody takes up half of
  * one, and each file read back. What a try before has written is kept. Once it has its name it is there, however often
  * it is asked for.
- * @param goOn asked after each file; false leaves the rest for another turn
- * @returns whether all is there
  */
 export async function writeParcel(
   folder: string,
   name: string,
   files: AsyncIterable<FolderFile>,
-  wire: Wire,
-  goOn: () => boolean = () => true
-): Promise<boolean> {
+  wire: Wire
+): Promise<void> {
   const target = path.join(folder, name);
   const coming = path.join(folder, `.${name}.coming`);
   let written = 0;
@@ -79,7 +76,7 @@ export async function writeParcel(
     if (!fs.existsSync(folder)) throw Object.assign(new Error('gone'), { code: 'ENOENT' });
     if (fs.existsSync(target)) {
       said('there already');
-      return true;
+      return;
     }
     for await (const file of files) {
       const at = path.join(coming, ...file.path.split('/'));
@@ -95,14 +92,9 @@ export async function writeParcel(
       }
       written += 1;
       bytes += file.bytes.length;
-      if (!goOn()) {
-        said('goes on later');
-        return false;
-      }
     }
     await fs.promises.rename(coming, target);
     said('written and read back');
-    return true;
   } catch (error) {
     const problem =
       error instanceof NotDelivered ? error : (error as { code?: string }).code ? folderProblem(error) : null;

@@ -1,7 +1,7 @@
 import { Readable } from 'node:stream';
 import nodemailer from 'nodemailer';
 import MailComposer from 'nodemailer/lib/mail-composer';
-import { NotDelivered, type Wire, patienceMs } from './carrier';
+import { NotDelivered, Unsure, type Wire, patienceMs } from './carrier';
 
 /** The server that takes the clinic's mail, by the environment of whoever runs this. */
 export const mailServer = () => ({
@@ -129,11 +129,7 @@ function mailProblem(error: SmtpError, allSent: boolean): NotDelivered {
     );
   // All was sent and nothing came back: it may have arrived.
   if (allSent)
-    return new NotDelivered(
-      'The mail was sent and the server hung up before it said whether it took it.',
-      true,
-      'Ask them whether it arrived before you try again: a mail can’t be asked for.'
-    );
+    return new Unsure('The mail was sent and the server hung up before it said whether it took it.');
   return new NotDelivered(
     'The connection to the mail server broke off.',
     false,

@@ -3,13 +3,12 @@
   import { DoorClosed, DoorOpen, Link2 } from '@lucide/svelte';
   import { mapsOfTrade, ownMap } from '$core/anatomy/maps';
   import { type Place, placeKey, placeMap, samePlace, showPlaces } from '$core/anatomy/place';
-  import { placesInWords } from '$core/anatomy/place';
-  import { type PictureView, pictureName, placesOf } from '$core/picture/pictureView';
+  import { type PictureView, pictureName } from '$core/picture/pictureView';
   import BodyMap from '$ui/body/BodyMap.svelte';
   import { isChild } from '$ui/body/child';
   import DispatchList from '$ui/file/DispatchList.svelte';
   import { clockWords } from '$ui/clock';
-  import { ParcelDesk } from '$ui/leaving/parcelDesk.svelte';
+  import { ParcelDesk, type SentParcel, leftWords } from '$ui/leaving/parcelDesk.svelte';
   import Seal from '$ui/leaving/Seal.svelte';
   import { outbox } from '$ui/net/outbox.svelte';
   import PickList from '$ui/pictures/PickList.svelte';
@@ -35,17 +34,7 @@
     desk.identity = 'deidentified';
     desk.ruleId = page.url.searchParams.get('rule') ?? desk.ruleId;
   }
-  /** What names of files are made of. */
-  const example = $derived(
-    chosen.slice(0, 3).map((picture) => ({
-      who: desk.identity === 'identified' ? visit.patient.name : 'YT-…',
-      number: desk.identity === 'identified' ? visit.patient.recordNumber : 'YT-…',
-      date: desk.identity === 'identified' ? picture.takenAt.slice(0, 10) : 'moved date',
-      what: picture.slot?.name ?? pictureName(picture),
-      place: placesInWords(placesOf(picture), notation),
-      kind: picture.kind
-    }))
-  );
+  const example = $derived(desk.example(chosen, visit.patient, notation));
   let sending = $state(false);
   let message = $state('');
 
@@ -119,13 +108,7 @@
     });
     sending = false;
     if (!answer) return;
-    const { sent, left } = answer as unknown as { sent: number; left: number };
-    message =
-      sent === 0
-        ? 'All of these are there already, or on their way.'
-        : left > 0
-          ? `${left} were there already, or on their way, and stay out.`
-          : '';
+    message = leftWords(answer as unknown as SentParcel);
   }
 </script>
 

@@ -1,0 +1,165 @@
+import path from 'node:path';
+import type { Dataset } from '../../core/dicom/dataset';
+import { instanceUids } from '../../core/dicom/instanceUids';
+import { addressWords } from '../../core/parcel/destination';
+import { asFileName } from '../../core/parcel/fileNames';
+import { inClinic } from '../database/connection';
+import { NotDelivered, Unsure, type Wire } from './carriers/carrier';
+import { archiveHolds, readBack, storeInstance } from './carriers/dicomWeb';
+import { dimseHolds, dimseStore } from './carriers/dimse';
+import { type FolderFile, writeParcel } from './carriers/folder';
+import { mostMailBytes, sendMail } from './carriers/mail';
+import type { Arrived, Claimed } from './claimed';
+import type { PackedFile } from './packedItem';
+import { itemLeaving, parcelFiles } from './parcelFiles';
+import type { ParcelRow } from './parcelRow';
+
+/** All objects of a picture to an archive: its own, and what goes beside it. */
+export async function toArchive(clinicId: string, claimed: Claimed, wire: Wire): Promise<Arrived> {
+  const { parcel, items, settings } = claimed;
+  const { address } = settings;
+  const { files } = await itemLeaving(clinicId, parcel, items[0]);
+  const objects = files.filter((file): file is PackedFile & { set: Dataset } => file.set !== undefined);
+  let remark = '';
+  let allBack = address.kind === 'dicomweb';
+  for (const { set, bytes } of objects) {
+    const of = instanceUids(set);
+    if (address.kind === 'dicomweb') {
+      const archive = { ...address, wire };
+      if (!(await archiveHolds(archive, of.studyUid, of.instanceUid)))
+        await storeInstance(archive, of.studyUid, bytes);
+      const back = await readBack(archive, of).catch(() => null);
+      if (back && !back.equals(Buffer.from(bytes))) remark = changedThere;
+      allBack &&= back !== null && remark === '';
+    } else if (address.kind === 'dimse') {
+      const archive = { ...address, wire };
+      if (!(await dimseHolds(archive, of))) await dimseStore(archive, bytes, of);
+    }
+  }
+  const own = objects.find(({ part }) => part === 'picture')!;
+  return { sent: instanceUids(own.set), readBack: allBack, remark };
+}
+
+/** What was read back is not what was sent: the archive has written it anew, as some do. */
+const changedThere =
+  'It is there, and what lies there is not bit for bit what was sent: the archive has changed it.';
+
+/** The parcel as a whole: into a folder, or by mail. @param alive told again and again while it goes on */
+export async function asWhole(
+  clinicId: string,
+  claimed: Claimed,
+  wire: Wire,
+  alive: () => Promise<void>
+): Promise<Arrived> {
+  const { parcel, settings } = claimed;
+  const { address } = settings;
+  const files = beating(parcelFiles(clinicId, parcel.parcelId), alive);
+  if (address.kind === 'folder') {
+    await writeParcel(address.folder, await folderName(clinicId, parcel), files, wire);
+    return { sent: null, readBack: true, remark: '' };
+  }
+  if (address.kind !== 'mail') throw new Error(`no parcel goes as a whole to ${addressWords(address)}`);
+  const whole: FolderFile[] = [];
+  let bytes = 0;
+  for await (const file of files) {
+    bytes += file.bytes.length;
+    if (bytes > mostMailBytes)
+      throw new NotDelivered(
+        `The parcel has more than ${Math.floor(mostMailBytes / 1e6)} MB, which is the most that mail carries.`,
+        true,
+        'Send fewer pictures, as JPEG, or by another destination.'
+      );
+    whole.push(file);
+  }
+  const words = await wordsFor(clinicId, claimed);
+  await handOver(clinicId, claimed.deliveryId);
+  await sendMail({
+    id: claimed.deliveryId,
+    to: address.to,
+    subject: `Pictures from ${parcel.identity === 'identified' ? await clinicName(clinicId) : 'a clinic'}`,
+    text: words,
+    files: whole.map((file) => ({
+      name: path.basename(file.path),
+      bytes: file.bytes,
+      type: typeOf(file.path)
+    })),
+    wire
+  });
+  return { sent: null, readBack: false, remark: '' };
+}
+
+async function* beating<T>(files: AsyncIterable<T>, alive: () => Promise<void>): AsyncGenerator<T> {
+  for await (const file of files) {
+    await alive();
+    yield file;
+  }
+}
+
+/**
+ * Writes down, before a mail is handed over, that it was: whoever is killed over it leaves that behind, and nobody hands
+ * it over a second time by themselves. @throws Unsure where it was handed over before
+ */
+async function handOver(clinicId: string, deliveryId: string): Promise<void> {
+  const first = await inClinic(clinicId, (tx) =>
+    tx.one(
+      'update delivery set handed_at = now() where delivery_id = $1 and handed_at is null returning 1',
+      deliveryId
+    )
+  );
+  if (!first)
+    throw new Unsure(
+      'The mail was being handed over when the work broke off: nobody knows whether it was taken.'
+    );
+}
+
+const types: Readonly<Record<string, string>> = {
+  dcm: 'application/dicom',
+  png: 'image/png',
+  jpg: 'image/jpeg',
+  tif: 'image/tiff',
+  pdf: 'application/pdf',
+  csv: 'text/csv',
+  json: 'application/json',
+  html: 'text/html',
+  txt: 'text/plain'
+};
+const typeOf = (name: string): string => types[name.split('.').at(-1)!] ?? 'application/octet-stream';
+
+const clinicName = (clinicId: string): Promise<string> =>
+  inClinic(clinicId, async (tx) => (await tx.one<{ name: string }>('select name from clinic'))!.name);
+
+/** A folder's name tells who it is of, when it was sent, and which parcel it is: always the same for the same parcel. */
+async function folderName(clinicId: string, parcel: ParcelRow): Promise<string> {
+  const day = parcel.madeAt.toISOString().slice(0, 10);
+  return inClinic(clinicId, async (tx) => {
+    const row = await tx.one<{ who: string }>(
+      `select case when count(distinct p.patient_id) = 1
+         then max(trim(p.family_name || ' ' || p.given_name)) else '' end as who
+       from parcel_item i join picture x on x.clinic_id = i.clinic_id and x.picture_id = i.picture_id
+       join patient p on p.clinic_id = x.clinic_id and p.patient_id = x.patient_id
+       where i.clinic_id = $1 and i.parcel_id = $2`,
+      clinicId,
+      parcel.parcelId
+    );
+    const who = parcel.identity === 'identified' ? (row?.who ?? '') : 'parcel';
+    return asFileName(`${who || 'parcel'} ${day} ${parcel.parcelId.slice(-6)}`);
+  });
+}
+
+/** The words for a patient that was sent there before, or for one that was not. */
+async function wordsFor(clinicId: string, { parcel, settings }: Claimed): Promise<string> {
+  const known = await inClinic(clinicId, (tx) =>
+    tx.one(
+      `select 1 from parcel k join delivery d using (parcel_id)
+         join parcel_item i on i.clinic_id = k.clinic_id and i.parcel_id = k.parcel_id
+         join picture x on x.clinic_id = i.clinic_id and x.picture_id = i.picture_id
+       where k.destination_id = $1 and k.parcel_id <> $2 and d.state = 'delivered' and x.patient_id in (
+         select y.patient_id from parcel_item j join picture y on y.clinic_id = j.clinic_id and y.picture_id = j.picture_id
+         where j.clinic_id = k.clinic_id and j.parcel_id = $2) limit 1`,
+      parcel.destinationId,
+      parcel.parcelId
+    )
+  );
+  const own = parcel.packing.words;
+  return [own, known ? settings.words.known : settings.words.fresh].filter(Boolean).join('\n\n');
+}

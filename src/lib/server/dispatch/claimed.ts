@@ -1,0 +1,24 @@
+import type { StudyInstance } from '../../core/fhir/imagingStudy';
+import type { DestinationSettings } from '../../core/parcel/destination';
+import type { ItemRow, ParcelRow } from './parcelRow';
+
+/** A delivery that somebody has taken up. */
+export interface Claimed {
+  deliveryId: string;
+  parcel: ParcelRow;
+  items: ItemRow[];
+  pictureId: string | null;
+  name: string;
+  settings: DestinationSettings;
+  tries: number;
+}
+
+/** What became of it. */
+export interface Arrived {
+  /** The picture's own object, where one was stored in an archive. */
+  sent: StudyInstance | null;
+  /** Whether what lies there was read back and is what was sent. */
+  readBack: boolean;
+  /** What whoever follows it should know though it is there. */
+  remark: string;
+}
