@@ -219,7 +219,7 @@ describe('the list of pictures', () => {
     await browser.until('sorted by name', async () =>
       (await browser.run<string>('return location.search')).includes('sort=name')
     );
-    expect((await names())[0]).toBe('crown from above.png');
+    await browser.until('by name', async () => (await names())[0] === 'crown from above.png');
     await browser.click('[data-testid=sort-date]');
     await browser.until('oldest first', async () => (await names())[0] === 'first look.png');
     await browser.click('[data-testid=sort-date]');

@@ -16,8 +16,8 @@ interface Given {
 }
 
 const moving = ['ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown', 'Home', 'End'];
-/** A row that is scrolled to is drawn within so many frames. */
-const framesWaited = 20;
+/** A row that is scrolled to is drawn within so many frames, on a slow machine too. */
+const framesWaited = 120;
 
 /** Which picture of a windowed list has the focus, and how keys move it: rows that are not drawn are scrolled to first. */
 export class ListFocus {
@@ -38,15 +38,22 @@ export class ListFocus {
     this.given().scrollTo(place.row);
     for (let i = 0; i < framesWaited; i++) {
       await tick();
+      if (this.at !== pictureId) return;
       const link = this.given().box?.querySelector<HTMLElement>(`[data-picture="${pictureId}"]`);
       if (link) return link.focus({ preventScroll: true });
+      // The row that had the focus may be drawn no longer: the list itself holds it, so that keys go on being heard.
+      if (document.activeElement === document.body) this.given().box?.focus({ preventScroll: true });
       await new Promise(requestAnimationFrame);
     }
   }
 
   onKeydown = (event: KeyboardEvent): void => {
     const { found, picked, rows, onkey } = this.given();
-    const id = (event.target as HTMLElement).closest<HTMLElement>('[data-picture]')?.dataset.picture;
+    const target = event.target as HTMLElement;
+    const id =
+      target === this.given().box
+        ? this.current
+        : target.closest<HTMLElement>('[data-picture]')?.dataset.picture;
     const picture = found.pictures.find(({ pictureId }) => pictureId === id);
     if (!picture) return;
     if (!moving.includes(event.key)) return onkey(event, picture);
