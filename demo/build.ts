@@ -266,7 +266,7 @@ async function sendInVain(caller: Caller, visit: Dated, now: Date): Promise<void
 }
 
 /** Beside the archives: a folder that others share, and a colleague who gets mail. What was changed of them since stays. */
-async function addDestinations(tx: Tx): Promise<void> {
+async function addDestinations(tx: Tx, claimsUrl: string | undefined): Promise<void> {
   const [shared] = (process.env.YONDER_SHARED_FOLDERS ?? '').split(path.delimiter).filter(Boolean);
   const [, , teaching] = await LeavingRuleRow.findAll({ order: [['position', 'asc']], ...within(tx) });
   const all: [key: string, name: string, settings: DestinationSettings][] = [
@@ -295,7 +295,19 @@ async function addDestinations(tx: Tx): Promise<void> {
           known: 'More of a patient you have seen pictures of before.'
         }
       }
-    ]
+    ],
+    ...(claimsUrl
+      ? [
+          [
+            'destination claims',
+            'Mutual of the Isles, claims',
+            {
+              ...plainDestination({ kind: 'claims', url: claimsUrl, token: '' }),
+              packing: { ...plainPacking, format: 'jpeg' }
+            }
+          ] as [string, string, DestinationSettings]
+        ]
+      : [])
   ];
   for (const [key, name, settings] of all)
     await Destination.findOrCreate({
@@ -316,6 +328,8 @@ interface DemoWish {
   archiveUrl: string;
   /** Of the practice system, where there is one. */
   practiceUrl?: string;
+  /** Of the claims office, where there is one. */
+  claimsUrl?: string;
   enrolmentCode: string;
   now: Date;
   say: (words: string) => void;
@@ -368,7 +382,7 @@ export async function buildDemo(ownerUrl: string, wish: DemoWish): Promise<void>
 
 async function addRecords(
   tx: Tx,
-  { archiveUrl, practiceUrl, now, opensArmed = true }: DemoWish,
+  { archiveUrl, practiceUrl, claimsUrl, now, opensArmed = true }: DemoWish,
   visits: readonly Dated[]
 ): Promise<void> {
   await seedClinic(tx);
@@ -384,7 +398,7 @@ async function addRecords(
     ['destination locked', 'Teal Harbour specialist', `${archiveUrl}/locked`]
   ])
     await Destination.upsert({ destinationId: keyOf(key), clinicId: tx.clinicId, name, url }, within(tx));
-  await addDestinations(tx);
+  await addDestinations(tx, claimsUrl);
   if (practiceUrl)
     await tx.sql(
       `insert into practice_system (clinic_id, name, url) values ($1, $2, $3)

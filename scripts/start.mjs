@@ -23,7 +23,7 @@ const usualPort = 4780;
 
 const say = (/** @type {string} */ words) => console.log(`  ${words}`);
 
-/** @typedef {{ownerPassword: string, appPassword: string, enrolmentCode: string, databasePort?: number, archivePort?: number, practicePort?: number, webPort?: number, mailPort?: number, dicomPort?: number, mailboxPort?: number}} State */
+/** @typedef {{ownerPassword: string, appPassword: string, enrolmentCode: string, databasePort?: number, archivePort?: number, claimsPort?: number, practicePort?: number, webPort?: number, mailPort?: number, dicomPort?: number, mailboxPort?: number}} State */
 
 /** @returns {State} */
 function readState() {
@@ -183,9 +183,11 @@ async function main() {
   state.webPort = await webPort(state);
   state.archivePort = await keptPort(state.archivePort);
   state.practicePort = await keptPort(state.practicePort);
+  state.claimsPort = await keptPort(state.claimsPort);
   writeState(state);
   const origin = `http://127.0.0.1:${state.webPort}`;
   const archiveUrl = `http://127.0.0.1:${state.archivePort}`;
+  const claimsUrl = `http://127.0.0.1:${state.claimsPort}`;
   const practiceUrl = `http://127.0.0.1:${state.practicePort}`;
 
   // Where parcels may be written for others, unless whoever runs this names other folders.
@@ -202,6 +204,7 @@ async function main() {
         ...urls,
         ARCHIVE_URL: archiveUrl,
         PRACTICE_URL: practiceUrl,
+        CLAIMS_URL: claimsUrl,
         ENROLMENT_CODE: state.enrolmentCode,
         YONDER_DISCS: path.join(dataFolder, 'discs'),
         YONDER_SHARED_FOLDERS: sharedFolder
@@ -217,7 +220,9 @@ async function main() {
     );
   }
 
-  say('Starting the archive, the practice system, the mailbox, the server, its worker and the devices.');
+  say(
+    'Starting the archive, the practice system, the claims office, the mailbox, the server, its worker and the devices.'
+  );
   await startProcess('archive', ['--import', 'tsx', 'standins/archive/main.ts'], {
     PORT: String(state.archivePort),
     ARCHIVE_FOLDER: path.join(dataFolder, 'archive')
@@ -225,6 +230,10 @@ async function main() {
   await untilAnswers(`${archiveUrl}/status`, 'archive');
   await startProcess('practice system', ['--import', 'tsx', 'standins/practice/main.ts'], {
     PORT: String(state.practicePort)
+  });
+  await startProcess('claims office', ['--import', 'tsx', 'standins/claims/main.ts'], {
+    PORT: String(state.claimsPort),
+    CLAIMS_FOLDER: path.join(dataFolder, 'claims')
   });
   const [mailPort, dicomPort] = [await keptPort(state.mailPort), await keptPort(state.dicomPort)];
   const [mailboxPort, mailboxStatusPort] = [await keptPort(state.mailboxPort), await keptPort(undefined)];

@@ -19,6 +19,7 @@ export class RunningClinic {
   origin = '';
   archive = '';
   practice = '';
+  claims = '';
   private processes = new Map<string, ChildProcess>();
   private env: NodeJS.ProcessEnv = {};
   private folder = '';
@@ -32,6 +33,8 @@ export class RunningClinic {
       sensor?: boolean;
       /** Whether there is a practice system that appointments come from. */
       practice?: boolean;
+      /** Whether there is a claims office. */
+      claims?: boolean;
       /** Whether the worker runs, which takes jobs. */
       worker?: boolean;
       past?: readonly PastVisit[];
@@ -51,7 +54,13 @@ export class RunningClinic {
     clinic.renderedIn = path.join(cluster.folder, 'rendered');
     const urls = await freshDatabase(cluster);
     clinic.ownerUrl = urls.OWNER_DATABASE_URL;
-    const [port, archivePort, practicePort] = [await freePort(), await freePort(), await freePort()];
+    const [port, archivePort, practicePort, claimsPort] = [
+      await freePort(),
+      await freePort(),
+      await freePort(),
+      await freePort()
+    ];
+    if (options.claims) clinic.claims = `http://127.0.0.1:${claimsPort}`;
     if (options.practice) clinic.practice = `http://127.0.0.1:${practicePort}`;
     clinic.origin = `http://127.0.0.1:${port}`;
     clinic.archive = `http://127.0.0.1:${archivePort}`;
@@ -60,6 +69,7 @@ export class RunningClinic {
     await buildDemo(urls.OWNER_DATABASE_URL, {
       archiveUrl: clinic.archive,
       practiceUrl: clinic.practice || undefined,
+      claimsUrl: clinic.claims || undefined,
       enrolmentCode,
       now: new Date(),
       say: () => {},
@@ -92,6 +102,11 @@ export class RunningClinic {
       PORT: String(archivePort),
       ARCHIVE_FOLDER: path.join(clinic.folder, 'archive')
     });
+    if (options.claims)
+      clinic.spawn('claims', ['--import', 'tsx', 'standins/claims/main.ts'], {
+        PORT: String(claimsPort),
+        CLAIMS_FOLDER: path.join(clinic.folder, 'claims')
+      });
     if (options.practice)
       clinic.spawn('practice', ['--import', 'tsx', 'standins/practice/main.ts'], {
         PORT: String(practicePort)

@@ -44,3 +44,5 @@ export const todayAtClinic = (now = new Date()): string =>
   format('iso', zone(), { year: 'numeric', month: '2-digit', day: '2-digit' })
     .formatToParts(now)
     .reduce((text, { type, value }) => text.replace(type, value), 'year-month-day');
+/** The calendar day of an instant at the clinic, YYYY-MM-DD. */
+export const dayAtClinic = (iso: string): string => todayAtClinic(new Date(iso));

@@ -8,6 +8,7 @@
   import Choice from '$ui/kit/Choice.svelte';
   import { onNews } from '$ui/net/news';
   import { attempt, send } from '$ui/net/send';
+  import TextField from '$ui/kit/TextField.svelte';
   import TopStrip from '$ui/shell/TopStrip.svelte';
 
   let { data } = $props();
@@ -33,9 +34,31 @@
       }, 300);
     })
   );
+  const asked = (more: Record<string, string> = {}) => {
+    const { show, find, visit } = data.query;
+    const parts = { show, ...(find ? { find } : {}), ...(visit ? { visit } : {}), ...more };
+    return new URLSearchParams(Object.entries(parts).filter(([, value]) => value !== '')).toString();
+  };
+  let finding: ReturnType<typeof setTimeout> | undefined;
+  // svelte-ignore state_referenced_locally
+  let find = $state(data.query.find ?? '');
+  const stay = { keepFocus: true, noScroll: true, replaceState: true };
+  function look(words: string) {
+    find = words;
+    clearTimeout(finding);
+    // Who looks for something looks among all of them.
+    finding = setTimeout(
+      () =>
+        void goto(
+          `/dispatch?${asked({ find: words.trim(), ...(words.trim() ? { show: 'all' } : {}) })}`,
+          stay
+        ),
+      250
+    );
+  }
   async function fetchOlder() {
     await attempt(async () => {
-      const page = await send<DispatchPage>('GET', `/api/dispatch?show=${data.query.show}&before=${older}`);
+      const page = await send<DispatchPage>('GET', `/api/dispatch?${asked({ before: older! })}`);
       more = { parcels: [...(more?.parcels ?? []), ...page.parcels], older: page.older };
     });
   }
@@ -54,11 +77,21 @@
 <main class="mx-auto flex max-w-6xl flex-col gap-4 px-6 pt-4 pb-8">
   <div class="flex flex-wrap items-center justify-between gap-3">
     <h1 class="text-title font-bold">Dispatch</h1>
+    <div class="ml-auto w-72">
+      <TextField
+        label="Find parcels"
+        bare
+        bind:value={() => find, look}
+        most={100}
+        example="Patient, number or tracking number"
+        testid="find-parcel"
+      />
+    </div>
     <Choice
       label="Parcels shown"
       value={data.query.show}
       options={shows}
-      onchange={(show) => void goto(`/dispatch?show=${show}`, { keepFocus: true, noScroll: true })}
+      onchange={(show) => void goto(`/dispatch?${asked({ show })}`, stay)}
       testid="dispatch-show"
     />
   </div>
@@ -66,7 +99,11 @@
     <div class="panel flex flex-col items-center gap-2 px-6 py-14 text-center">
       <Route size={34} class="text-ink-soft" aria-hidden="true" />
       <p class="text-lead font-bold">
-        {data.query.show === 'all' ? 'Nothing was sent yet.' : 'Nothing is under way.'}
+        {data.query.find
+          ? 'No parcel is found by that.'
+          : data.query.show === 'all'
+            ? 'Nothing was sent yet.'
+            : 'Nothing is under way.'}
       </p>
       <p class="text-ink-soft">
         {data.query.show === 'trouble'

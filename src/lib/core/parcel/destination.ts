@@ -3,14 +3,15 @@ import { type Packing, packing, plainPacking } from './packing';
 import type { Versioned } from '../versioned';
 
 /** By which language a destination is reached. */
-export const destinationKinds = ['dicomweb', 'dimse', 'folder', 'mail'] as const;
+export const destinationKinds = ['dicomweb', 'dimse', 'folder', 'mail', 'claims'] as const;
 export type DestinationKind = (typeof destinationKinds)[number];
 
 export const destinationWords: Readonly<Record<DestinationKind, string>> = {
   dicomweb: 'DICOMweb archive',
   dimse: 'DICOM archive (DIMSE)',
   folder: 'Shared folder',
-  mail: 'Mail'
+  mail: 'Mail',
+  claims: 'Claims office'
 };
 
 const title = z
@@ -18,19 +19,23 @@ const title = z
   .trim()
   .regex(/^[A-Za-z0-9_ .-]{1,16}$/, 'A title has 1 to 16 letters, digits, dots and lines.');
 
+const webAddress = (what: string) =>
+  z
+    .url({
+      protocol: /^https?$/,
+      error: `Enter the address of ${what}, beginning with http:// or https://.`
+    })
+    .max(500)
+    .transform((url) => url.replace(/\/+$/, ''));
+/** Sent as a bearer token; it never leaves by any other way. */
+const token = z.string().max(2_000).default('');
+
 /** Where it is, by kind. */
 export const addressSchema = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('dicomweb'),
-    url: z
-      .url({
-        protocol: /^https?$/,
-        error: 'Enter the address of the archive, beginning with http:// or https://.'
-      })
-      .max(500)
-      .transform((url) => url.replace(/\/+$/, '')),
-    /** Sent as a bearer token; it never leaves by any other way. */
-    token: z.string().max(2_000).default('')
+    url: webAddress('the archive'),
+    token
   }),
   z.strictObject({
     kind: z.literal('dimse'),
@@ -46,6 +51,11 @@ export const addressSchema = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('mail'),
     to: z.email('Enter a mail address.').max(200)
+  }),
+  z.strictObject({
+    kind: z.literal('claims'),
+    url: webAddress('the claims office'),
+    token
   })
 ]);
 export type Address = z.infer<typeof addressSchema>;
@@ -74,6 +84,12 @@ export const destinationSettings: Versioned<DestinationSettings> = {
 export const isArchive = ({ kind }: { kind: DestinationKind }): boolean =>
   kind === 'dicomweb' || kind === 'dimse';
 
+/** Where each picture goes by itself; elsewhere a parcel goes as a whole. */
+export const takesEach = (of: { kind: DestinationKind }): boolean => isArchive(of) || of.kind === 'claims';
+
+/** A claims office is told of each picture by a person, and has to know whose it is: it is never sent anything by itself. */
+export const wantsClaims = ({ kind }: { kind: DestinationKind }): boolean => kind === 'claims';
+
 export const plainDestination = (address: Address): DestinationSettings => ({
   address,
   identity: 'identified',
@@ -88,6 +104,7 @@ export const plainDestination = (address: Address): DestinationSettings => ({
 export function addressWords(address: Address): string {
   switch (address.kind) {
     case 'dicomweb':
+    case 'claims':
       return address.url;
     case 'dimse':
       return `${address.called} at ${address.host}:${address.port}`;

@@ -24,6 +24,8 @@ export interface DispatchItem {
   nextTryAt: string | null;
   deliveredAt: string | null;
   readBackAt: string | null;
+  /** The number that a claims office follows it by. */
+  tracking: string;
   wire: { at: string; said: WireLine }[];
 }
 

@@ -47,6 +47,8 @@ export interface ParcelView {
   nextTryAt: string | null;
   attempts: number;
   fetchedAt: string | null;
+  /** Numbers that a claims office follows it by. */
+  tracking: string;
 }
 
 /** Where a parcel stands on the road. */

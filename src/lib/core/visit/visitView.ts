@@ -66,6 +66,8 @@ export interface DeliveryView {
   nextTryAt: string | null;
   deliveredAt: string | null;
   destination: string;
+  /** The number that a claims office follows it by. */
+  tracking: string;
 }
 
 /** What the practice system was told of a visit's pictures in archives. */

@@ -26,6 +26,7 @@ import { writtenGuides } from './migrations/0023-written-guides';
 import { arrivalBundles } from './migrations/0024-bundles';
 import { binAndCategories } from './migrations/0025-bin';
 import { leaving } from './migrations/0026-leaving';
+import { claimsOffice } from './migrations/0027-claims';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -54,7 +55,8 @@ export const migrations: readonly Migration[] = [
   writtenGuides,
   arrivalBundles,
   binAndCategories,
-  leaving
+  leaving,
+  claimsOffice
 ];
 
 /** Any number: nobody else locks it. */

@@ -8,7 +8,7 @@ import { simpleParser } from 'mailparser';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { freePort } from '../../../../scripts/cluster.mjs';
 import { useClinic } from '../../../../e2e/harness/clinic';
-import { readyVisit } from '../../../../e2e/harness/testSensor';
+import { parcelsOf, standIn } from '../../../../e2e/harness/parcels';
 import { type Address, type DestinationSettings, plainDestination } from '../../core/parcel/destination';
 import { ruleInUse } from '../deidentify/rules';
 import { deliver } from './deliver';
@@ -32,37 +32,7 @@ afterAll(() => {
 });
 
 const admin = () => clinic.caller('administrator');
-const set = async (address: Address, more: Partial<DestinationSettings> = {}, name = `to ${randomUUID()}`) =>
-  (
-    await keepDestination(admin(), randomUUID(), {
-      name,
-      settings: { ...plainDestination(address), ...more }
-    })
-  ).destinationId;
-
-async function visitWithPictures(count: number): Promise<{ visitId: string; pictureIds: string[] }> {
-  const { visitId, sensor } = await readyVisit(clinic);
-  const pictureIds = [];
-  for (let i = 0; i < count; i++) pictureIds.push(await sensor.expose(i));
-  return { visitId, pictureIds };
-}
-async function sent(
-  visitId: string,
-  wish: Omit<Parameters<typeof sendParcel>[3], 'warned'> & { warned?: boolean }
-): Promise<string> {
-  const { parcelId } = await sendParcel(clinic.caller('front-desk'), visitId, randomUUID(), {
-    warned: true,
-    ...wish
-  });
-  await packParcel(clinic.clinicId, parcelId!);
-  return parcelId!;
-}
-/** One try at everything that waits, as the queue would. */
-async function tryOnce(parcelId: string) {
-  for (const { deliveryId, state } of (await dispatchParcel(clinic.caller(), parcelId)).items)
-    if (state === 'waiting' || state === 'sending') await deliver(clinic.clinicId, deliveryId);
-  return dispatchParcel(clinic.caller(), parcelId);
-}
+const { set, visitWithPictures, sent, tryOnce } = parcelsOf(clinic);
 const files = (at: string): string[] =>
   fs
     .readdirSync(at, { recursive: true, withFileTypes: true })
@@ -291,17 +261,10 @@ describe('mail', () => {
   let status = '';
   beforeAll(async () => {
     const [smtp, port] = [await freePort(), await freePort()];
-    started.push(
-      spawn(process.execPath, ['--import', 'tsx', 'standins/mailbox/main.ts'], {
-        env: { ...process.env, SMTP_PORT: String(smtp), PORT: String(port), MAILBOX_FOLDER: box },
-        stdio: 'ignore'
-      })
-    );
     status = `http://127.0.0.1:${port}`;
-    for (let tries = 0; tries < 100; tries++) {
-      if (await fetch(status).catch(() => null)) break;
-      await new Promise((go) => setTimeout(go, 100));
-    }
+    started.push(
+      await standIn('mailbox', status, { SMTP_PORT: String(smtp), PORT: String(port), MAILBOX_FOLDER: box })
+    );
     process.env.YONDER_SMTP_PORT = String(smtp);
   });
   const fault = (kind: string) =>

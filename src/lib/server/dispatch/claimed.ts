@@ -21,4 +21,6 @@ export interface Arrived {
   readBack: boolean;
   /** What whoever follows it should know though it is there. */
   remark: string;
+  /** The number that a claims office follows it by. */
+  tracking?: string;
 }

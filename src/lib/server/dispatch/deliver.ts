@@ -6,7 +6,9 @@ import { announce } from '../news/announce';
 import { oweTelling } from '../practice/telling';
 import { Problem } from '../problem';
 import { NotDelivered, Unsure } from './carriers/carrier';
+import { wantsClaims } from '../../core/parcel/destination';
 import { asWhole, toArchive } from './carrying';
+import { toClaimsOffice } from './claiming';
 import type { Arrived, Claimed } from './claimed';
 import { Destination } from './destinationModel';
 import { settingsOf } from './destinations';
@@ -69,7 +71,11 @@ export async function deliver(clinicId: string, deliveryId: string): Promise<voi
   let arrived: Arrived;
   try {
     arrived = claimed.pictureId
-      ? await toArchive(clinicId, claimed, (line) => lines.push(line))
+      ? await (wantsClaims(claimed.settings.address) ? toClaimsOffice : toArchive)(
+          clinicId,
+          claimed,
+          (line) => lines.push(line)
+        )
       : await asWhole(clinicId, claimed, (line) => lines.push(line), stillWanted(clinicId, claimed));
   } catch (error) {
     const why = reasonOf(error);
@@ -77,18 +83,19 @@ export async function deliver(clinicId: string, deliveryId: string): Promise<voi
     return;
   }
   const { parcel } = claimed;
-  const { sent, readBack: back, remark } = arrived;
+  const { sent, readBack: back, remark, tracking = '' } = arrived;
   await inClinic(clinicId, async (tx) => {
     await tx.sql(
       `update delivery set state = 'delivered', delivered_at = now(), reason = $6, next_step = '', sent_instance_uid = $2,
-         sent_study_uid = $3, sent = $4::jsonb, read_back_at = $5
+         sent_study_uid = $3, sent = $4::jsonb, read_back_at = $5, tracking = $7
        where delivery_id = $1`,
       deliveryId,
       sent?.instanceUid ?? null,
       sent?.studyUid ?? null,
       sent ? JSON.stringify(sent) : null,
       back ? new Date() : null,
-      remark
+      remark,
+      tracking
     );
     await keepWire(tx, deliveryId, lines);
     const toWeb = claimed.settings.address.kind === 'dicomweb';

@@ -6,7 +6,8 @@ import {
   addressWords,
   destinationSettings,
   isArchive,
-  plainDestination
+  plainDestination,
+  wantsClaims
 } from '../../core/parcel/destination';
 import { readVersioned } from '../../core/versioned';
 import { once } from '../acts/once';
@@ -17,6 +18,7 @@ import { newId } from '../ids';
 import { type Caller, demand } from '../people/caller';
 import { Problem, notFound } from '../problem';
 import { NotDelivered } from './carriers/carrier';
+import { claimsEcho } from './carriers/claims';
 import { webEcho } from './carriers/dicomWeb';
 import { dimseEcho } from './carriers/dimse';
 import { folderProblem, inSharedRoots, sharedRoots } from './carriers/folder';
@@ -113,6 +115,7 @@ export async function keepDestination(
       'Choose DICOM as the format.',
       422
     );
+  if (wantsClaims(address)) demandClaimWay(settings);
   if (address.kind === 'folder' && !inSharedRoots(address.folder))
     throw new Problem(
       'not-shared',
@@ -163,6 +166,24 @@ export async function keepDestination(
   );
 }
 
+/** @throws Problem where a claims office would get what it can't take */
+function demandClaimWay({ identity, packing, byItself, closes }: DestinationSettings): void {
+  if (packing.format !== 'jpeg' && packing.format !== 'png')
+    throw new Problem(
+      'claims-format',
+      'A claims office takes pictures as they are seen.',
+      'Choose JPEG or PNG as it is seen.',
+      422
+    );
+  if (identity !== 'identified' || byItself || closes)
+    throw new Problem(
+      'claims-by-hand',
+      'A claims office has to know whose picture it is, and is told of each by a person.',
+      'Keep the identity, and let nothing go there by itself.',
+      422
+    );
+}
+
 export async function dropDestination(caller: Caller, key: string, destinationId: string): Promise<object> {
   await demand(caller, 'change settings', 'destinations');
   return inClinic(caller.clinicId, (tx) =>
@@ -192,6 +213,9 @@ export async function tryDestination(caller: Caller, destinationId: string): Pro
       case 'dicomweb':
         await webEcho({ ...address, wire });
         return { reached: true, words: 'The archive answers.' };
+      case 'claims':
+        await claimsEcho({ ...address, wire });
+        return { reached: true, words: 'The claims office answers.' };
       case 'dimse':
         await dimseEcho({ ...address, wire });
         return { reached: true, words: 'The archive answers to C-ECHO.' };

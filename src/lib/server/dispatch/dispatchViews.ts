@@ -22,7 +22,9 @@ export const dispatchQuery = z.strictObject({
   show: z.enum(['open', 'trouble', 'all']).default('open'),
   /** Parcels made before this one. */
   before: z.uuid().optional(),
-  visit: z.uuid().optional()
+  visit: z.uuid().optional(),
+  /** A patient's name or number, or the tracking number of a claims office. */
+  find: z.string().trim().max(100).optional()
 });
 export type DispatchQuery = z.infer<typeof dispatchQuery>;
 
@@ -51,6 +53,7 @@ interface Row {
   patients: number;
   counts: Partial<Record<DeliveryState, number>> | null;
   read_back: number;
+  tracking: string | null;
   reason: string | null;
   next_step: string | null;
   next_try_at: Date | null;
@@ -65,7 +68,7 @@ const open = `(${trouble} or k.state in ('checking', 'held') or (k.destination_i
 const select = `
   select k.parcel_id, k.made_at, u.display_name as by, k.destination_id, t.name as destination, t.kind,
     t.dropped_at is not null as dropped, k.identity, r.name as rule, k.packing, k.state, k.why, k.visit_id, k.packed_count,
-    k.fetched_at, i.pictures, i.patients, i.patient_id, i.patient, i.record_number, d.counts, d.read_back, d.reason,
+    k.fetched_at, i.pictures, i.patients, i.patient_id, i.patient, i.record_number, d.counts, d.read_back, d.tracking, d.reason,
     d.next_step, d.next_try_at, d.attempts
   from parcel k join user_account u on u.user_id = k.made_by
   left join destination t on t.destination_id = k.destination_id
@@ -79,7 +82,7 @@ const select = `
   cross join lateral (
     select (select jsonb_object_agg(state, count) from (
         select state, count(*)::int as count from delivery y where y.parcel_id = k.parcel_id group by state) s) as counts,
-      count(z.read_back_at)::int as read_back, max(z.reason) as reason, max(z.next_step) as next_step,
+      count(z.read_back_at)::int as read_back, string_agg(nullif(z.tracking, ''), ', ' order by z.tracking) as tracking, max(z.reason) as reason, max(z.next_step) as next_step,
       min(z.next_try_at) as next_try_at, coalesce(max(z.attempts), 0)::int as attempts
     from delivery z where z.parcel_id = k.parcel_id) d`;
 
@@ -94,10 +97,18 @@ export async function dispatch(caller: Caller, query: DispatchQuery): Promise<Di
            select 1 from parcel_item j join picture x on x.clinic_id = j.clinic_id and x.picture_id = j.picture_id
            where j.clinic_id = k.clinic_id and j.parcel_id = k.parcel_id and x.visit_id = $3))
          and ${query.show === 'all' ? 'true' : query.show === 'open' ? open : trouble}
+         and ($4::text is null or exists (
+           select 1 from delivery f where f.parcel_id = k.parcel_id and lower(f.tracking) like $4)
+           or exists (
+             select 1 from parcel_item j join picture x on x.clinic_id = j.clinic_id and x.picture_id = j.picture_id
+               join patient p on p.clinic_id = x.clinic_id and p.patient_id = x.patient_id
+             where j.clinic_id = k.clinic_id and j.parcel_id = k.parcel_id and (lower(p.record_number) like $4
+               or lower(p.given_name || ' ' || p.family_name || ' ' || p.given_name) like $4)))
        order by k.made_at desc, k.parcel_id desc limit ${perPage + 1}`,
       tx.clinicId,
       query.before ?? null,
-      query.visit ?? null
+      query.visit ?? null,
+      query.find ? `%${query.find.toLowerCase().replace(/[\\%_]/g, '\\$&')}%` : null
     );
     const [{ count }] = await tx.sql<{ count: number }>(
       `select count(*)::int as count from parcel k where k.clinic_id = $1 and ${trouble}`,
@@ -143,7 +154,8 @@ function viewOf(row: Row): ParcelView {
     next: still || row.state === 'stopped' ? (row.next_step ?? '') : '',
     nextTryAt: row.next_try_at?.toISOString() ?? null,
     attempts: row.attempts,
-    fetchedAt: row.fetched_at?.toISOString() ?? null
+    fetchedAt: row.fetched_at?.toISOString() ?? null,
+    tracking: row.tracking ?? ''
   };
 }
 
@@ -168,8 +180,9 @@ export async function dispatchParcel(caller: Caller, parcelId: string): Promise<
       next_try_at: Date | null;
       delivered_at: Date | null;
       read_back_at: Date | null;
+      tracking: string;
     }>(
-      `select delivery_id, picture_id, state, attempts, reason, next_step, next_try_at, delivered_at, read_back_at
+      `select delivery_id, picture_id, state, attempts, reason, next_step, next_try_at, delivered_at, read_back_at, tracking
        from delivery where parcel_id = $1 order by delivery_id`,
       parcelId
     );
@@ -194,6 +207,7 @@ export async function dispatchParcel(caller: Caller, parcelId: string): Promise<
         nextTryAt: each.next_try_at?.toISOString() ?? null,
         deliveredAt: each.delivered_at?.toISOString() ?? null,
         readBackAt: each.read_back_at?.toISOString() ?? null,
+        tracking: each.tracking,
         wire: wire
           .filter(({ delivery_id: id }) => id === each.delivery_id)
           .map(({ at, said }) => ({ at: at.toISOString(), said }))

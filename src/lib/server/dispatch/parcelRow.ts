@@ -59,11 +59,13 @@ export async function parcelRow(tx: Tx, parcelId: string, held = false): Promise
 export interface ItemRow {
   picture_id: string;
   found: { digest: string; found: FoundName[] } | null;
+  /** What a claims office is told of it. */
+  told: unknown;
 }
 
 export const itemsOf = (tx: Tx, parcelId: string): Promise<ItemRow[]> =>
   tx.sql(
-    'select picture_id, found from parcel_item where clinic_id = $1 and parcel_id = $2 order by position',
+    'select picture_id, found, told from parcel_item where clinic_id = $1 and parcel_id = $2 order by position',
     tx.clinicId,
     parcelId
   );

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { isArchive } from '../../core/parcel/destination';
+import { type Claim, claimSchema } from '../../core/parcel/claim';
+import { isArchive, takesEach, wantsClaims } from '../../core/parcel/destination';
 import { type Packing, packing, plainPacking } from '../../core/parcel/packing';
 import { once } from '../acts/once';
 import { writeAudit } from '../audit/write';
@@ -25,7 +26,9 @@ export const parcelWish = z.strictObject({
   packing: (packing.schema as z.ZodType<Packing>).optional(),
   pictureIds: z.array(z.uuid()).min(1).max(2_000),
   /** Whoever sends has read that names go along. */
-  warned: z.boolean().optional()
+  warned: z.boolean().optional(),
+  /** What a claims office is told of each picture. */
+  claims: z.record(z.uuid(), claimSchema as z.ZodType<Claim>).optional()
 });
 export type ParcelWish = z.infer<typeof parcelWish>;
 
@@ -43,6 +46,8 @@ interface Chosen {
   packing: Packing;
   /** One delivery a picture, or one for the parcel as a whole. */
   each: boolean;
+  /** Whether each picture is told of for a claim, which may be made of it more than once. */
+  claims: boolean;
 }
 
 /**
@@ -72,13 +77,44 @@ export async function sendParcel(
 async function demandMayGo(
   tx: Tx,
   rows: readonly PictureRow[],
-  { identity, each }: Chosen,
-  { warned }: { warned?: boolean }
+  { identity, each, claims }: Chosen,
+  { warned, claims: told }: Pick<ParcelWish, 'warned' | 'claims'>
 ): Promise<void> {
+  if (claims) demandClaims(rows, identity, told ?? {});
   if (identity === 'deidentified') {
     const left = await unlooked(tx, rows);
     if (left.length > 0) throw lookFirst(left.length);
   } else if (!each && !warned) throw warnFirst();
+}
+
+/** @throws Problem where a claims office would not know what it gets */
+function demandClaims(
+  rows: readonly PictureRow[],
+  identity: Chosen['identity'],
+  told: Readonly<Record<string, Claim>>
+): void {
+  if (identity !== 'identified')
+    throw new Problem(
+      'claims-by-hand',
+      'A claims office has to know whose picture it is.',
+      'Keep the identity, or choose another destination.',
+      422
+    );
+  if (rows.some(({ frames }) => frames > 1))
+    throw new Problem(
+      'claims-still',
+      'A claims office takes single pictures, and one of these is a loop or a series.',
+      'Keep the frame that shows it as a picture of its own, and send that.',
+      422
+    );
+  const untold = rows.filter(({ picture_id: id }) => !told[id]).length;
+  if (untold > 0)
+    throw new Problem(
+      'claims-untold',
+      `What the claims office is told is missing for ${untold === 1 ? 'one picture' : `${untold} pictures`}.`,
+      'Send from the visit or the chart, where each picture’s kind, day, side and remark are seen.',
+      422
+    );
 }
 
 const warnFirst = () =>
@@ -96,13 +132,22 @@ async function chosenOf(tx: Tx, wish: ParcelWish): Promise<Chosen> {
   const archive = settings !== null && isArchive(settings.address);
   if (archive && given.format !== 'dicom')
     throw new Problem('archive-format', 'An archive takes DICOM and nothing else.', 'Choose DICOM.', 422);
+  const claims = settings !== null && wantsClaims(settings.address);
+  if (claims && given.format !== 'jpeg' && given.format !== 'png')
+    throw new Problem(
+      'claims-format',
+      'A claims office takes pictures as they are seen.',
+      'Choose JPEG or PNG as it is seen.',
+      422
+    );
   const asked = wish.ruleId === undefined ? (settings?.ruleId ?? null) : wish.ruleId;
   return {
     destinationId: wish.destinationId,
     identity,
     ruleId: identity === 'deidentified' ? (await ruleInUse(tx, asked)).ruleId : null,
     packing: given,
-    each: archive
+    each: settings !== null && takesEach(settings.address),
+    claims
   };
 }
 
@@ -116,7 +161,8 @@ async function packed(
   chosen: Chosen
 ): Promise<Sent> {
   await tx.sql('select pg_advisory_xact_lock(hashtextextended($1, 1))', visitId ?? `parcels ${tx.clinicId}`);
-  const there = chosen.each ? await alreadyThere(tx, chosen, wish.pictureIds) : new Set<string>();
+  const there =
+    chosen.each && !chosen.claims ? await alreadyThere(tx, chosen, wish.pictureIds) : new Set<string>();
   const going = rows.filter(({ picture_id: id }) => !there.has(id));
   const left = wish.pictureIds.length - going.length;
   if (going.length === 0) return { sent: 0, left, parcelId: null };
@@ -137,11 +183,12 @@ async function packed(
     checks ? 'checking' : 'open'
   );
   await tx.sql(
-    `insert into parcel_item (clinic_id, parcel_id, picture_id, position)
-     select $1, $2, id, at from unnest($3::uuid[]) with ordinality of (id, at)`,
+    `insert into parcel_item (clinic_id, parcel_id, picture_id, position, told)
+     select $1, $2, id, at, $4::jsonb -> id::text from unnest($3::uuid[]) with ordinality of (id, at)`,
     tx.clinicId,
     parcelId,
-    going.map(({ picture_id: id }) => id)
+    going.map(({ picture_id: id }) => id),
+    JSON.stringify(chosen.claims ? wish.claims : {})
   );
   const deliveries = !chosen.destinationId
     ? []

@@ -17,9 +17,10 @@ export async function deliveriesOf(tx: Tx, visitId: string): Promise<DeliveryVie
     next_try_at: Date | null;
     delivered_at: Date | null;
     destination: string;
+    tracking: string;
   }>(
     `select d.delivery_id, d.parcel_id, d.picture_id, p.identity, d.state, d.attempts, d.reason, d.next_step, d.next_try_at,
-            d.delivered_at, d.read_back_at, dest.name as destination,
+            d.delivered_at, d.read_back_at, d.tracking, dest.name as destination,
             (select count(*)::int from parcel_item i where i.clinic_id = p.clinic_id and i.parcel_id = p.parcel_id) as pictures
      from delivery d join parcel p using (parcel_id) join destination dest using (destination_id)
      where p.visit_id = $1 order by p.made_at, d.delivery_id`,
@@ -38,6 +39,7 @@ export async function deliveriesOf(tx: Tx, visitId: string): Promise<DeliveryVie
     readBackAt: row.read_back_at?.toISOString() ?? null,
     nextTryAt: row.next_try_at?.toISOString() ?? null,
     deliveredAt: row.delivered_at?.toISOString() ?? null,
-    destination: row.destination
+    destination: row.destination,
+    tracking: row.tracking
   }));
 }

@@ -2,6 +2,7 @@
   import { Copy, Pause, Play, RotateCw, Shuffle, Undo2 } from '@lucide/svelte';
   import { toast } from 'svelte-sonner';
   import type { DispatchParcel } from '$core/parcel/dispatchView';
+  import { type DestinationKind, wantsClaims } from '$core/parcel/destination';
   import { stateWords } from '$core/parcel/road';
   import { type WireLine, wireText } from '$core/parcel/wire';
   import { clockWords, secondsWords } from '../clock';
@@ -16,7 +17,7 @@
     parcelId: string | null;
     /** Changes whenever there is news of it. */
     turn: number;
-    destinations: readonly { destinationId: string; name: string }[];
+    destinations: readonly { destinationId: string; name: string; kind: DestinationKind }[];
     may: boolean;
     onclose: () => void;
   }
@@ -50,7 +51,9 @@
   const standing = $derived(opened?.parcel.state);
   const counts = $derived(opened?.parcel.counts);
   const others = $derived(
-    destinations.filter((each) => each.destinationId !== opened?.parcel.destination?.destinationId)
+    destinations.filter(
+      (each) => each.destinationId !== opened?.parcel.destination?.destinationId && !wantsClaims(each)
+    )
   );
   const rest = $derived(
     counts ? counts.packing + counts.waiting + counts.sending + counts.held + counts.failed : 0
@@ -222,6 +225,9 @@
                 >
               {/if}
             </div>
+            {#if item.tracking}<p class="text-small" data-testid="tracking">
+                Tracking number <strong class="select-all">{item.tracking}</strong>
+              </p>{/if}
             {#if item.reason}
               <p class="text-small text-brass">
                 <strong>{item.reason}</strong>

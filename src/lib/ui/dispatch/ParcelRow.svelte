@@ -45,6 +45,12 @@
       >{stateWords(parcel)}</span
     >
   </div>
+  {#if parcel.tracking}
+    <p class="text-small text-ink-soft truncate" data-testid="parcel-tracking">
+      Tracking {parcel.counts.delivered > 1 ? 'numbers' : 'number'}
+      <strong class="text-ink select-all">{parcel.tracking}</strong>
+    </p>
+  {/if}
   {#if parcel.reason}
     <p class="text-small flex items-start gap-2 {stuck ? 'text-brass' : 'text-ink-soft'}">
       <TriangleAlert size={17} class="mt-0.5 shrink-0" aria-hidden="true" />

@@ -58,6 +58,9 @@
         <span class="text-small text-ink-soft block"
           >{each.destination}, {each.identity === 'identified' ? 'identity kept' : 'de-identified'}</span
         >
+        {#if each.tracking}<span class="text-small block"
+            >Tracking number <strong class="select-all">{each.tracking}</strong></span
+          >{/if}
         {#if each.reason}
           <span class="text-small text-brass block font-semibold">
             {each.reason}{each.nextTryAt

@@ -11,6 +11,8 @@
     figure?: boolean;
     /** Whether one writes here at once when it comes up. */
     first?: boolean;
+    /** Its label is heard and not seen. */
+    bare?: boolean;
     testid?: string;
   }
   let {
@@ -21,12 +23,13 @@
     example,
     figure = false,
     first = false,
+    bare = false,
     testid
   }: Props = $props();
 </script>
 
 <label class="flex flex-col gap-1 font-semibold">
-  {label}
+  <span class={bare ? 'sr-only' : ''}>{label}</span>
   {#if long}
     <textarea
       class="border-rule bg-paper min-h-20 rounded-lg border px-3 py-2 font-normal"

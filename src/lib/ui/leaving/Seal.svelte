@@ -1,10 +1,12 @@
 <script lang="ts">
   import { PackageCheck, Send, TriangleAlert } from '@lucide/svelte';
   import type { Named } from '$core/parcel/fileNames';
+  import type { PictureView } from '$core/picture/pictureView';
   import { destinationWords } from '$core/parcel/destination';
   import Select from '../kit/Select.svelte';
   import Tick from '../kit/Tick.svelte';
   import { countWords } from '../words';
+  import ClaimFields from './ClaimFields.svelte';
   import IdentityFields from './IdentityFields.svelte';
   import PackingFields from './PackingFields.svelte';
   import { type ParcelDesk, type SeenDestination, asFile } from './parcelDesk.svelte';
@@ -13,15 +15,17 @@
     desk: ParcelDesk;
     destinations: readonly SeenDestination[];
     rules: readonly { ruleId: string; name: string }[];
-    count: number;
+    /** What goes. */
+    pictures: readonly PictureView[];
     example: readonly Named[];
     may: boolean;
     sending: boolean;
     message: string;
     onsend: () => void;
   }
-  let { desk, destinations, rules, count, example, may, sending, message, onsend }: Props = $props();
+  let { desk, destinations, rules, pictures, example, may, sending, message, onsend }: Props = $props();
   let more = $state(false);
+  const count = $derived(pictures.length);
   const fetched = $derived(desk.destinationId === asFile);
 </script>
 
@@ -43,8 +47,17 @@
       testid="destination"
     />
   </div>
-  <IdentityFields bind:identity={desk.identity} bind:ruleId={desk.ruleId} {rules} />
-  {#if desk.isArchive ? more : true}
+  {#if desk.isClaim}
+    <ClaimFields {desk} {pictures} />
+  {:else}
+    <IdentityFields bind:identity={desk.identity} bind:ruleId={desk.ruleId} {rules} />
+  {/if}
+  {#if desk.isClaim}
+    <p class="text-small text-ink-soft">
+      They go as they are seen, with the patient’s name, number and birth date. The tracking number that comes
+      back stays with each.
+    </p>
+  {:else if desk.isArchive ? more : true}
     <PackingFields
       packing={desk.packing}
       archive={desk.isArchive}

@@ -35,10 +35,7 @@
   async function go() {
     sending = true;
     await attempt(async () => {
-      const sent = await ask<SentParcel>(
-        '/api/parcels',
-        desk!.wish(pictures.map(({ pictureId }) => pictureId))
-      );
+      const sent = await ask<SentParcel>('/api/parcels', desk!.wish(pictures));
       message = leftWords(sent);
       if (message === '') await goto('/dispatch');
     });
@@ -53,7 +50,7 @@
         {desk}
         {destinations}
         {rules}
-        count={pictures.length}
+        {pictures}
         example={desk.example(pictures, patient, notation)}
         may
         {sending}

@@ -1,9 +1,11 @@
-import { type DestinationKind, isArchive } from '$core/parcel/destination';
+import { type Claim, proposedClaim } from '$core/parcel/claim';
+import { type DestinationKind, isArchive, wantsClaims } from '$core/parcel/destination';
 import { placesInWords } from '$core/anatomy/place';
 import type { Notation } from '$core/anatomy/teeth';
 import type { Named } from '$core/parcel/fileNames';
 import { type Packing, plainPacking } from '$core/parcel/packing';
 import { type PictureView, pictureName, placesOf } from '$core/picture/pictureView';
+import { dayAtClinic } from '../clock';
 
 /** A destination as whoever sends chooses it. */
 export interface SeenDestination {
@@ -24,6 +26,8 @@ export class ParcelDesk {
   ruleId = $state('');
   packing = $state.raw<Packing>(plainPacking);
   warned = $state(false);
+  /** What a person has changed of what a claims office is told, by picture. */
+  private claims = $state.raw<Readonly<Record<string, Claim>>>({});
 
   constructor(
     private readonly destinations: readonly SeenDestination[],
@@ -38,9 +42,12 @@ export class ParcelDesk {
   get isArchive(): boolean {
     return this.destination !== null && isArchive(this.destination);
   }
+  get isClaim(): boolean {
+    return this.destination !== null && wantsClaims(this.destination);
+  }
   /** Names go along where anybody could open it: that has to be said. */
   get warns(): boolean {
-    return this.identity === 'identified' && !this.isArchive;
+    return this.identity === 'identified' && !this.isArchive && !this.isClaim;
   }
 
   choose(destinationId: string): void {
@@ -56,14 +63,26 @@ export class ParcelDesk {
     this.packing = { ...this.packing, ...packing };
   }
 
-  wish(pictureIds: readonly string[]) {
+  /** What a claims office is told of a picture: as it is proposed, or as a person has said. */
+  claimOf(picture: PictureView): Claim {
+    return this.claims[picture.pictureId] ?? proposedClaim(picture, dayAtClinic(picture.takenAt));
+  }
+  tell(picture: PictureView, part: Partial<Claim>): void {
+    this.claims = { ...this.claims, [picture.pictureId]: { ...this.claimOf(picture), ...part } };
+  }
+
+  wish(pictures: readonly PictureView[]) {
+    const pictureIds = pictures.map(({ pictureId }) => pictureId);
     return {
       destinationId: this.destinationId === asFile ? null : this.destinationId,
       identity: this.identity,
       ruleId: this.identity === 'deidentified' ? this.ruleId || null : null,
       packing: this.packing,
       pictureIds,
-      ...(this.warns ? { warned: this.warned } : {})
+      ...(this.warns ? { warned: this.warned } : {}),
+      ...(this.isClaim
+        ? { claims: Object.fromEntries(pictures.map((each) => [each.pictureId, this.claimOf(each)])) }
+        : {})
     };
   }
 

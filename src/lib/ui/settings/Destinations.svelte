@@ -7,7 +7,8 @@
     destinationKinds,
     destinationWords,
     isArchive,
-    plainDestination
+    plainDestination,
+    wantsClaims
   } from '$core/parcel/destination';
   import { formatWords } from '$core/parcel/packing';
   import Choice from '../kit/Choice.svelte';
@@ -38,7 +39,8 @@
     dicomweb: { kind: 'dicomweb', url: '', token: '' },
     dimse: { kind: 'dimse', host: '', port: 104, called: '', calling: 'YONDER' },
     folder: { kind: 'folder', folder: '' },
-    mail: { kind: 'mail', to: '' }
+    mail: { kind: 'mail', to: '' },
+    claims: { kind: 'claims', url: '', token: '' }
   };
   let open = $state(false);
   let destinationId = $state<string | null>(null);
@@ -57,6 +59,10 @@
   function chooseKind(kind: DestinationKind) {
     settings.address = { ...empty[kind] };
     if (isArchive({ kind })) settings.packing = { ...settings.packing, format: 'dicom', index: false };
+    if (wantsClaims({ kind })) {
+      settings.packing = { ...settings.packing, format: 'jpeg', index: false, drawings: 'out' };
+      Object.assign(settings, { identity: 'identified', byItself: false, closes: false });
+    }
   }
   async function keep(event: SubmitEvent) {
     event.preventDefault();
@@ -138,12 +144,14 @@
         testid="destination-kind"
       />
     </div>
-    {#if settings.address.kind === 'dicomweb'}
+    {#if settings.address.kind === 'dicomweb' || settings.address.kind === 'claims'}
       <TextField
         label="Address"
         bind:value={settings.address.url}
         most={500}
-        example="https://archive.example/dicomweb"
+        example={settings.address.kind === 'claims'
+          ? 'https://claims.example/fhir'
+          : 'https://archive.example/dicomweb'}
         testid="destination-url"
       />
       <TextField label="Token, where it wants one" bind:value={settings.address.token} most={2000} />
@@ -166,20 +174,27 @@
         most={500}
         testid="destination-folder"
       />
-    {:else}
+    {:else if settings.address.kind === 'mail'}
       <TextField label="Mail address" bind:value={settings.address.to} most={200} testid="destination-to" />
     {/if}
-    <IdentityFields
-      bind:identity={settings.identity}
-      bind:ruleId={() => settings.ruleId ?? rules[0]?.ruleId ?? '', (ruleId) => (settings.ruleId = ruleId)}
-      {rules}
-    />
-    <PackingFields
-      packing={settings.packing}
-      archive={isArchive(settings.address)}
-      {example}
-      onchange={(change) => (settings.packing = { ...settings.packing, ...change })}
-    />
+    {#if wantsClaims(settings.address)}
+      <p class="text-ink-soft">
+        Pictures go there as JPEG, as they are seen, with the patient’s name. What is told of each is said
+        when it is sent, and the tracking number that comes back is kept.
+      </p>
+    {:else}
+      <IdentityFields
+        bind:identity={settings.identity}
+        bind:ruleId={() => settings.ruleId ?? rules[0]?.ruleId ?? '', (ruleId) => (settings.ruleId = ruleId)}
+        {rules}
+      />
+      <PackingFields
+        packing={settings.packing}
+        archive={isArchive(settings.address)}
+        {example}
+        onchange={(change) => (settings.packing = { ...settings.packing, ...change })}
+      />
+    {/if}
     {#if settings.address.kind === 'mail'}
       <div class="grid gap-3 sm:grid-cols-2">
         <TextField
@@ -191,18 +206,20 @@
         <TextField label="Words for one they know" long bind:value={settings.words.known} most={4000} />
       </div>
     {/if}
-    <div class="grid gap-x-4 sm:grid-cols-2">
-      <Switch
-        bind:checked={settings.byItself}
-        words="Send by itself when a visit is closed"
-        testid="destination-by-itself"
-      />
-      <Switch
-        bind:checked={settings.closes}
-        words="Close a visit once all of it has arrived there"
-        testid="destination-closes"
-      />
-    </div>
+    {#if !wantsClaims(settings.address)}
+      <div class="grid gap-x-4 sm:grid-cols-2">
+        <Switch
+          bind:checked={settings.byItself}
+          words="Send by itself when a visit is closed"
+          testid="destination-by-itself"
+        />
+        <Switch
+          bind:checked={settings.closes}
+          words="Close a visit once all of it has arrived there"
+          testid="destination-closes"
+        />
+      </div>
+    {/if}
     <button class="button main self-end" disabled={name.trim() === ''} data-testid="keep-destination"
       >Keep the destination</button
     >

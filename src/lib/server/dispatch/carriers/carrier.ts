@@ -22,13 +22,16 @@ export class Unsure extends NotDelivered {
 /** The other side hung up before it answered: some do so over a question that they do not know. */
 export class HungUp extends NotDelivered {}
 
-/** What to do about an archive that can't be reached as yet. */
+/** What to do about somebody that can't be reached as yet. */
 export const askOrWait = 'Ask its keeper whether it runs, or wait: it is tried again by itself.';
-export const isAway = () => new NotDelivered('The archive is away: nothing listens there.', false, askOrWait);
-export const brokeOff = () => new NotDelivered('The connection to the archive broke off.', false, askOrWait);
-export const didNotAnswer = () =>
+export type Who = 'archive' | 'claims office';
+export const isAway = (who: Who) =>
+  new NotDelivered(`The ${who} is away: nothing listens there.`, false, askOrWait);
+export const brokeOff = (who: Who) =>
+  new NotDelivered(`The connection to the ${who} broke off.`, false, askOrWait);
+export const didNotAnswer = (who: Who) =>
   new NotDelivered(
-    `The archive did not answer within ${Math.ceil(patienceMs() / 1000)} seconds.`,
+    `The ${who} did not answer within ${Math.ceil(patienceMs() / 1000)} seconds.`,
     false,
     askOrWait
   );

@@ -1,84 +1,11 @@
 import { randomUUID } from 'node:crypto';
-import { mostBody, shownHeaders } from '../../../core/parcel/wire';
-import { NotDelivered, type Wire, askOrWait, brokeOff, didNotAnswer, isAway, patienceMs } from './carrier';
+import { NotDelivered, askOrWait } from './carrier';
+import { type Asked, type WebPeer, askPeer, refusalOf } from './webPeer';
 
-export interface WebArchive {
-  url: string;
-  token: string;
-  wire: Wire;
-}
+export type WebArchive = Omit<WebPeer, 'who'>;
 
-interface Ask {
-  method?: 'GET' | 'POST';
-  headers: Record<string, string>;
-  body?: Buffer;
-  parts?: { type: string; bytes: number }[];
-}
-
-async function ask(
-  archive: WebArchive,
-  path: string,
-  asked: Ask
-): Promise<{ response: Response; bytes: Buffer }> {
-  const { method = 'GET', headers, body, parts = [] } = asked;
-  const all = { ...headers, ...(archive.token ? { authorization: `Bearer ${archive.token}` } : {}) };
-  const line = {
-    request: `${method} ${archive.url}${path}`,
-    headers: shownHeaders(Object.entries(all)),
-    parts,
-    answer: '',
-    answerHeaders: {},
-    body: ''
-  };
-  try {
-    const response = await fetch(`${archive.url}${path}`, {
-      method,
-      headers: all,
-      body: body as BodyInit | undefined,
-      redirect: 'manual',
-      signal: AbortSignal.timeout(patienceMs())
-    });
-    const bytes = Buffer.from(await response.arrayBuffer());
-    const type = response.headers.get('content-type') ?? '';
-    archive.wire({
-      ...line,
-      answer: `${response.status} ${response.statusText}`.trim(),
-      answerHeaders: shownHeaders(response.headers),
-      body: /json|xml|text/.test(type)
-        ? bytes.toString('utf8').slice(0, mostBody)
-        : bytes.length > 0
-          ? `(${bytes.length.toLocaleString('en')} bytes)`
-          : ''
-    });
-    return { response, bytes };
-  } catch (error) {
-    const problem = problemOf(error as Error);
-    archive.wire({ ...line, answer: problem.reason });
-    throw problem;
-  }
-}
-
-function problemOf(error: Error): NotDelivered {
-  if (error.name === 'TimeoutError') return didNotAnswer();
-  const code = (error as { cause?: { code?: string } }).cause?.code ?? '';
-  return code === 'ECONNREFUSED' || code === 'ENOTFOUND' ? isAway() : brokeOff();
-}
-
-function isRefusal({ status }: Response): NotDelivered | null {
-  if (status === 401 || status === 403)
-    return new NotDelivered(
-      'The archive does not let us in.',
-      true,
-      'Ask its keeper to allow this clinic, or have the token in Settings put right; then try again.'
-    );
-  if (status >= 300 && status < 400)
-    return new NotDelivered(
-      `The archive points elsewhere (${status}), which is not followed.`,
-      true,
-      'Have its address in Settings put right, then try again.'
-    );
-  return null;
-}
+const ask = (archive: WebArchive, path: string, asked: Asked) =>
+  askPeer({ ...archive, who: 'archive' }, path, asked);
 
 /** Whether the archive holds an instance already (QIDO-RS, PS3.18 10.6): asked before sending anew. */
 export async function archiveHolds(
@@ -92,7 +19,7 @@ export async function archiveHolds(
     { headers: { accept: 'application/dicom+json' } }
   );
   if (response.status === 204 || response.status === 404) return false;
-  const refused = isRefusal(response);
+  const refused = refusalOf('archive', response);
   if (refused) throw refused;
   if (!response.ok)
     throw new NotDelivered(`The archive could not say what it holds (${response.status}).`, false, askOrWait);
@@ -126,7 +53,7 @@ export async function storeInstance(archive: WebArchive, studyUid: string, file:
     ])
   });
   const text = bytes.toString('utf8');
-  const refused = isRefusal(response);
+  const refused = refusalOf('archive', response);
   if (refused) throw refused;
   switch (response.status) {
     case 200:
@@ -201,7 +128,7 @@ export async function webEcho(archive: WebArchive): Promise<void> {
   const { response } = await ask(archive, '/studies?limit=1', {
     headers: { accept: 'application/dicom+json' }
   });
-  const refused = isRefusal(response);
+  const refused = refusalOf('archive', response);
   if (refused) throw refused;
   if (!response.ok && response.status !== 404)
     throw new NotDelivered(`The archive answered ${response.status}.`, false);

@@ -78,11 +78,13 @@ function asked(archive: DimseArchive, request: Request, what: string): Promise<R
       client.abort?.();
       end();
     };
-    const limit = setTimeout(() => fail(didNotAnswer()), patienceMs());
+    const limit = setTimeout(() => fail(didNotAnswer('archive')), patienceMs());
     (request as unknown as NodeJS.EventEmitter).on('response', (answer: Response_) => answers.push(answer));
     const on = (name: string, act: (error: Error) => void) =>
       (client as unknown as NodeJS.EventEmitter).on(name, act);
-    on('networkError', (error) => fail(/ECONNREFUSED|ENOTFOUND/.test(error.message) ? isAway() : brokeOff()));
+    on('networkError', (error) =>
+      fail(/ECONNREFUSED|ENOTFOUND/.test(error.message) ? isAway('archive') : brokeOff('archive'))
+    );
     on('associationRejected', () =>
       fail(
         new NotDelivered(

@@ -99,12 +99,11 @@
 
   async function sendParcel() {
     sending = true;
-    const pictureIds = chosen.map((picture) => picture.pictureId);
     const answer = await outbox.put({
       url: `/api/visits/${visit.visitId}/parcels`,
-      body: desk.wish(pictureIds),
+      body: desk.wish(chosen),
       lane: `parcels ${visit.visitId}`,
-      words: `Sending ${countWords(pictureIds.length, 'picture', 'pictures')}`
+      words: `Sending ${countWords(chosen.length, 'picture', 'pictures')}`
     });
     sending = false;
     if (!answer) return;
@@ -178,7 +177,7 @@
       {desk}
       destinations={data.destinations}
       rules={data.rules}
-      count={chosen.length}
+      pictures={chosen}
       {example}
       may={may.send}
       {sending}

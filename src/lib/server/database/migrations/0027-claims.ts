@@ -1,0 +1,12 @@
+import type { Migration } from './migration';
+
+/** Pictures that are sent for a claim: what is told of each, and the number that the office answers with. */
+const claims = `
+alter table destination drop constraint destination_kind_check;
+alter table destination add constraint destination_kind_check
+  check (kind in ('dicomweb', 'dimse', 'folder', 'mail', 'claims'));
+alter table parcel_item add told jsonb;
+alter table delivery add tracking text not null default '';
+create index on delivery (clinic_id, lower(tracking)) where tracking <> '';`;
+
+export const claimsOffice: Migration = { name: '0027-claims', up: (run) => run(claims) };
