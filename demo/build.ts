@@ -48,6 +48,7 @@ import {
   rooms as clinicRooms,
   timeZone
 } from './clinic';
+import { addCases } from './cases';
 import { deviceCode, devices } from './devices';
 import { type PastVisit, inVain, past } from './past';
 import { type Letter, letterPdf } from './letter';
@@ -370,7 +371,10 @@ export async function buildDemo(ownerUrl: string, wish: DemoWish): Promise<void>
       await addPictures(caller, wish, teeth, rooms);
       const told = rooms.filter(({ story }) => story);
       await addStories(caller, told, wish.now);
-      if (wish.past === undefined) await sendInVain(caller, inVain, wish.now);
+      if (wish.past === undefined) {
+        await sendInVain(caller, inVain, wish.now);
+        await addCases(caller);
+      }
     }
     if (wish.discs) await addWaiting(ownerUrl, caller, wish, wish.discs);
   } finally {

@@ -18,6 +18,8 @@ export interface PageOf extends Named {
   height: number;
   /** Pictures to look at, in the package: one a frame. */
   files: string[];
+  /** The same with what was found drawn on it, hidden until it is asked for; none where nothing is. */
+  found?: string[];
   uids: {
     studyUid: string;
     seriesUid: string;

@@ -52,6 +52,8 @@ const acts: Readonly<Record<string, readonly [RecordKind, string]>> = {
   'linked to places': ['changed', 'linked pictures to places'],
   'parcel handled': ['sent', 'held, withdrew or let a parcel go'],
   'parcel fetched': ['sent', 'fetched a parcel as a file'],
+  'case made': ['sent', 'made a teaching case'],
+  'case changed': ['sent', 'changed a teaching case'],
   'taken out': ['sent', 'took pictures or results out'],
   'sending asked': ['sent', 'asked to send'],
   delivered: ['sent', 'delivered'],

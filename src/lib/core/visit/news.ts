@@ -20,6 +20,8 @@ export type News =
   | { topic: 'deliveries'; visitId: string }
   /** A parcel went on, or stands still. */
   | { topic: 'dispatch'; parcelId: string }
+  /** A teaching case was packed further, or changed. */
+  | { topic: 'shelf'; caseId: string }
   /** Much of a visit may be otherwise: whose it is. */
   | { topic: 'visit'; visitId: string }
   /** Somebody wrote a part of the visit's story. */

@@ -51,6 +51,8 @@ export const auditActs = [
   'looked for names',
   'parcel handled',
   'parcel fetched',
+  'case made',
+  'case changed',
   'taken out',
   'sending asked',
   'delivered',

@@ -27,6 +27,7 @@ import { arrivalBundles } from './migrations/0024-bundles';
 import { binAndCategories } from './migrations/0025-bin';
 import { leaving } from './migrations/0026-leaving';
 import { claimsOffice } from './migrations/0027-claims';
+import { shelfOfCases } from './migrations/0028-shelf';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -56,7 +57,8 @@ export const migrations: readonly Migration[] = [
   arrivalBundles,
   binAndCategories,
   leaving,
-  claimsOffice
+  claimsOffice,
+  shelfOfCases
 ];
 
 /** Any number: nobody else locks it. */

@@ -4,4 +4,11 @@ export type Identity = 'identified' | 'deidentified';
 export interface IdentityRule {
   identity: Identity;
   ruleId: string | null;
+  /** What stands for name and number instead of a pseudonym of the rule's, and for what it is. */
+  as?: LeavesAs;
+}
+
+export interface LeavesAs {
+  name: string;
+  purpose: string;
 }

@@ -17,7 +17,7 @@ import { type PictureRow, shapeOf } from '../pictures/queries';
 import { pictureRow } from '../pictures/views';
 import { Problem } from '../problem';
 import { type VisitHead, visitHead } from '../visits/visitHead';
-import type { IdentityRule } from './identityRule';
+import type { IdentityRule, LeavesAs } from './identityRule';
 import { lookFirst, lookedAt, mayHoldLettering, unlooked, veilsOf } from './lettering';
 import { pseudonymOf } from './pseudonyms';
 import { type RuleInUse, ruleInUse } from './rules';
@@ -27,9 +27,11 @@ import { termsOf } from './terms';
 export async function leavingBy(
   tx: Tx,
   head: VisitHead,
-  { rule, purpose }: RuleInUse
+  { rule, purpose }: RuleInUse,
+  as?: LeavesAs
 ): Promise<(row: PictureRow) => Promise<Leaving>> {
-  const pseudonym = await pseudonymOf(tx, head.patient.patientId, purpose);
+  const own = await pseudonymOf(tx, head.patient.patientId, as?.purpose ?? purpose);
+  const pseudonym = as ? { ...own, name: as.name } : own;
   const terms = await termsOf(tx, head, rule);
   return async (row) => ({
     rule,
@@ -40,8 +42,13 @@ export async function leavingBy(
 }
 
 /** The same for one picture. */
-export async function pictureLeaving(tx: Tx, row: PictureRow, rule: RuleInUse): Promise<Leaving> {
-  return (await leavingBy(tx, await visitHead(tx, row.visit_id), rule))(row);
+export async function pictureLeaving(
+  tx: Tx,
+  row: PictureRow,
+  rule: RuleInUse,
+  as?: LeavesAs
+): Promise<Leaving> {
+  return (await leavingBy(tx, await visitHead(tx, row.visit_id), rule, as))(row);
 }
 
 /** All frames' samples of a picture with what is masked of them masked, as little-endian bytes. */
@@ -68,7 +75,7 @@ const bytesOf = ({ buffer, byteOffset, byteLength }: Raster['data']): Uint8Array
 export async function datasetLeaving(
   clinicId: string,
   pictureId: string,
-  { identity, ruleId }: IdentityRule
+  { identity, ruleId, as }: IdentityRule
 ): Promise<Dataset> {
   const row = await inClinic(clinicId, (tx) => pictureRow(tx, pictureId));
   if (identity === 'identified') {
@@ -77,7 +84,7 @@ export async function datasetLeaving(
   }
   const bytes = await veiledSamples(clinicId, row);
   return inClinic(clinicId, async (tx) => {
-    const leaving = await pictureLeaving(tx, row, await ruleInUse(tx, ruleId));
+    const leaving = await pictureLeaving(tx, row, await ruleInUse(tx, ruleId), as);
     const after = deidentified(saidLooked(await pictureDataset(tx, row, bytes), leaving), leaving);
     const found = termsStillIn(after, leaving.terms);
     if (found.length > 0)

@@ -73,7 +73,7 @@ async function gathered(tx: Tx, wish: ItemWish): Promise<Of> {
     row,
     view,
     veils: away ? ((await veilsOf(tx, [row.picture_id])).get(row.picture_id) ?? null) : null,
-    leaving: away ? await pictureLeaving(tx, row, await ruleInUse(tx, wish.ruleId)) : null,
+    leaving: away ? await pictureLeaving(tx, row, await ruleInUse(tx, wish.ruleId), wish.as) : null,
     notation: clinic.notation as Notation,
     timeZone: clinic.timeZone
   };

@@ -7,6 +7,7 @@ import { PDFDocument } from 'pdf-lib';
 import sharp from 'sharp';
 import { afterAll, describe, expect, it } from 'vitest';
 import { useClinic } from '../../../../e2e/harness/clinic';
+import { letteredPng, letteredSize } from '../../../../e2e/harness/lettered';
 import { pieces } from '../../../../e2e/harness/testSensor';
 import { type Packing, plainPacking } from '../../core/parcel/packing';
 import { arrivalsOfBundle } from '../arrivals/arrivals';
@@ -32,14 +33,11 @@ import { actOnParcel, sendParcel } from './parcels';
 const clinic = useClinic();
 const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'yonder-packing-'));
 afterAll(() => fs.rmSync(folder, { recursive: true, force: true }));
-const [width, height] = [420, 260];
+const { width, height } = letteredSize;
 
 /** A picture brought in from a file, with letters in it where that is wished. */
-async function broughtIn(visitId: string, letters = '', name = 'view.png'): Promise<string> {
-  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}"><rect width="100%" height="100%" fill="#333"/><circle cx="260" cy="150" r="70" fill="#888"/><text x="14" y="34" font-family="sans-serif" font-size="24" fill="#fff">${letters}</text></svg>`;
-  const bytes = await sharp(Buffer.from(svg)).greyscale().png().toBuffer();
-  return clinic.bring(visitId, name, bytes);
-}
+const broughtIn = async (visitId: string, letters = '', name = 'view.png'): Promise<string> =>
+  clinic.bring(visitId, name, await letteredPng(letters));
 const looked = (pictureId: string) => sayNoLettering(clinic.caller('assistant'), pictureId, randomUUID());
 const at = (x: number, y: number) => ({ x, y, uncertaintyPx: 0.5 });
 const draw = (pictureId: string, words = 'Wavecrest, a long line') =>

@@ -8,7 +8,8 @@ export const queues = {
   pack: 'pack',
   settle: 'settle',
   advise: 'advise',
-  file: 'file'
+  file: 'file',
+  shelve: 'shelve'
 } as const;
 /** A worker that was killed holds its job no longer than this; then another takes it. */
 export const jobSeconds = Number(process.env.YONDER_JOB_SECONDS ?? 45);

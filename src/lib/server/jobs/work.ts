@@ -1,4 +1,5 @@
 import { deliver } from '../dispatch/deliver';
+import { packCase } from '../shelf/packCase';
 import { packParcel } from '../dispatch/packParcel';
 import { log, loggedError } from '../log';
 import type { News } from '../news/announce';
@@ -44,7 +45,10 @@ export async function startWorking(): Promise<() => void> {
   await boss.work<{ clinicId: string; categoryId: string }>(queues.file, often, ([job]) =>
     told(fileAllByRule(job.data.clinicId, job.data.categoryId))
   );
-  const wakenBy: Partial<Record<News['topic'], string>> = { picture: looks, deliveries };
+  const shelving = await boss.work<{ clinicId: string; caseId: string }>(queues.shelve, often, ([job]) =>
+    told(packCase(job.data.clinicId, job.data.caseId))
+  );
+  const wakenBy: Partial<Record<News['topic'], string>> = { picture: looks, deliveries, shelf: shelving };
   return follow((news) => {
     const waken = news === 'missed-some' ? undefined : wakenBy[news.topic];
     if (waken) boss.notifyWorker(waken);

@@ -20,6 +20,7 @@
   import PictureWindow from '../pictures/PictureWindow.svelte';
   import { FoundPictures } from '../pictures/found.svelte';
   import { Picked } from '../pictures/picked.svelte';
+  import MakeCase from '../shelf/MakeCase.svelte';
   import { describeKeys } from '../shell/keys.svelte';
   import { countWords } from '../words';
   import SendPicked from '../leaving/SendPicked.svelte';
@@ -55,6 +56,7 @@
   );
   const picked = new Picked();
   let sending = $state(false);
+  let shelving = $state(false);
   const chosen = $derived(found.places);
   /** What a chart without any visit begins with. */
   const maps = $derived(
@@ -323,6 +325,7 @@
         {may}
         onopen={() => acts.compare()}
         onsend={() => (sending = true)}
+        onshelve={() => (shelving = true)}
         onlink={() => void acts.link()}
         onunlink={() => void acts.unlink()}
         onfile={(category, filed) => (filing = { category, pictureIds: picked.ids, filed })}
@@ -346,6 +349,7 @@
 </main>
 
 <SendPicked bind:open={sending} pictures={picked.pictures} patient={chart.patient} {notation} />
+<MakeCase bind:open={shelving} pictures={picked.pictures} born={chart.patient.birthDate} />
 <AwayDialog bind:open={away.open} to={away.to} count={picked.count} days={chart.bin.days} onaway={takeAway} />
 <BinDialog
   bind:open={binOpen}

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { Columns2, Inbox, Link, MapPinOff, Send, Tag, Trash2, X } from '@lucide/svelte';
+  import { Columns2, Inbox, LibraryBig, Link, MapPinOff, Send, Tag, Trash2, X } from '@lucide/svelte';
   import { type Place, placesInWords } from '$core/anatomy/place';
   import type { Notation } from '$core/anatomy/teeth';
   import type { ListedPicture } from '$core/picture/pictureSearch';
@@ -19,6 +19,7 @@
     may: { link: boolean; acquire: boolean; deletePictures: boolean; send: boolean };
     onopen: () => void;
     onsend: () => void;
+    onshelve: () => void;
     onlink: () => void;
     onunlink: () => void;
     onfile: (category: Category, filed: boolean) => void;
@@ -33,6 +34,7 @@
     may,
     onopen,
     onsend,
+    onshelve,
     onlink,
     onunlink,
     onfile,
@@ -87,9 +89,20 @@
       </Menu>
     {/if}
   {/if}
-  {#if may.send}<button class="button px-2.5" onclick={onsend} data-testid="send-picked"
-      ><Send size={18} aria-hidden="true" />Send</button
-    >{/if}
+  {#if may.send}
+    <Menu
+      label="Send"
+      items={[
+        { words: 'Send as a parcel', icon: Send, act: onsend, testid: 'send-parcel' },
+        { words: 'Make a teaching case', icon: LibraryBig, act: onshelve, testid: 'make-case' }
+      ]}
+      button="button px-2.5"
+      testid="send-picked"
+      align="start"
+    >
+      {#snippet trigger()}<Send size={18} aria-hidden="true" />Send{/snippet}
+    </Menu>
+  {/if}
   <span class="ml-auto flex gap-1.5">
     {#if may.acquire}<button
         class="button px-2.5"

@@ -4,6 +4,7 @@
   import {
     CircleUser,
     Inbox,
+    LibraryBig,
     LogOut,
     Moon,
     Route,
@@ -37,6 +38,7 @@
   const items = $derived([
     { words: dim ? 'Bright room' : 'Dim room', icon: dim ? Sun : Moon, act: changeRoom },
     { words: 'Dispatch', icon: Route, act: () => void goto('/dispatch') },
+    { words: 'Shelf', icon: LibraryBig, act: () => void goto('/shelf'), testid: 'to-shelf' },
     { words: 'Settings', icon: Settings2, act: () => void goto('/settings') },
     ...(who?.may.readAudit ? [{ words: 'Audit', icon: ShieldCheck, act: () => void goto('/audit') }] : []),
     { words: 'Sign out', icon: LogOut, act: () => leaving?.requestSubmit(), testid: 'sign-out' }

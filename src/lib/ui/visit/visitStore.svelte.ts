@@ -140,6 +140,7 @@ export class VisitStore {
       news.topic === 'arrivals' ||
       news.topic === 'sent-to' ||
       news.topic === 'dispatch' ||
+      news.topic === 'shelf' ||
       news.topic === 'reading'
     )
       return;

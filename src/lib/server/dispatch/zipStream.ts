@@ -1,0 +1,48 @@
+import { Readable } from 'node:stream';
+import yazl from 'yazl';
+import { log } from '../log';
+import { Problem } from '../problem';
+import type { ParcelFile } from './parcelFiles';
+
+/** Pictures that are packed already get no smaller. */
+const alreadySmall = /\.(jpg|png|tif|pdf)$/;
+
+/** Files as a ZIP, made while it is fetched. @param taken once all of it was read by whoever fetches */
+export function zipStream(
+  files: AsyncIterable<ParcelFile>,
+  taken: () => Promise<void> = () => Promise.resolve()
+): ReadableStream<Uint8Array> {
+  const zip = new yazl.ZipFile();
+  const out = Readable.from(zip.outputStream as unknown as AsyncIterable<Buffer>);
+  void filled(files, taken, zip, out);
+  return Readable.toWeb(out) as ReadableStream<Uint8Array>;
+}
+
+/** One file after the other, each only once whoever fetches has taken the one before: a slow line holds no memory. */
+async function filled(
+  files: AsyncIterable<ParcelFile>,
+  taken: () => Promise<void>,
+  zip: yazl.ZipFile,
+  out: Readable
+): Promise<void> {
+  try {
+    for await (const { path, bytes } of files) {
+      if (out.destroyed) return;
+      const source = Readable.from([Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength)]);
+      const read = new Promise<void>((resolve, reject) => {
+        source.once('close', resolve);
+        source.once('error', reject);
+        out.once('close', resolve);
+      });
+      zip.addReadStream(source, path, { compress: !alreadySmall.test(path) });
+      await read;
+    }
+    zip.end();
+    if (!out.closed) await new Promise<void>((resolve) => out.once('close', resolve));
+    if (out.readableEnded) await taken();
+  } catch (error) {
+    // The ZIP ends in its middle, so that nobody takes it for whole.
+    if (!(error instanceof Problem)) log.error({ err: error }, 'a parcel could not be packed');
+    out.destroy(error as Error);
+  }
+}
