@@ -373,7 +373,7 @@ export async function buildDemo(ownerUrl: string, wish: DemoWish): Promise<void>
       await addStories(caller, told, wish.now);
       if (wish.past === undefined) {
         await sendInVain(caller, inVain, wish.now);
-        await addCases(caller);
+        await addCases(caller, keyOf);
       }
     }
     if (wish.discs) await addWaiting(ownerUrl, caller, wish, wish.discs);

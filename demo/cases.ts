@@ -2,7 +2,6 @@ import { type CaseWords, ageBandOn } from '../src/lib/core/shelf/teachingCase';
 import { inClinic } from '../src/lib/server/database/connection';
 import type { Caller } from '../src/lib/server/people/caller';
 import { makeCase } from '../src/lib/server/shelf/cases';
-import { keyOf } from './clinic';
 
 interface DemoCase extends Omit<CaseWords, 'ageBand'> {
   record: string;
@@ -27,21 +26,13 @@ const cases: readonly DemoCase[] = [
     description: 'Fell on an outstretched hand while mooring a boat. Pain on the side of the thumb.',
     keyWords: ['wrist', 'fall', 'radius'],
     diagnosis: { system: 'ICD-10', code: 'S52.5', words: 'Fracture at lower end of radius' },
-    findings: 'Tilt and length of a distal radius are read against its other side; both are drawn.'
-  },
-  {
-    record: 'QS-A204',
-    pictures: 2,
-    title: 'Two views of a dog',
-    description: 'Lame since yesterday. What do you want to measure first?',
-    keyWords: ['dog', 'lameness'],
-    diagnosis: null,
-    findings: 'Compare both views; an axis is drawn where one was measured.'
+    findings:
+      'A radius that is short and tilts back: its inclination and tilt are read against a normal side.'
   }
 ];
 
 /** Makes the cases whose pictures are there; each once. They are packed by the worker. */
-export async function addCases(caller: Caller): Promise<void> {
+export async function addCases(caller: Caller, keyOf: (name: string) => string): Promise<void> {
   for (const { record, pictures, ...words } of cases) {
     const rows = await inClinic(caller.clinicId, (tx) =>
       tx.sql<{ picture_id: string; born: string | null; day: string }>(

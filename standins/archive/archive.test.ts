@@ -61,6 +61,13 @@ describe('multipart bodies', () => {
   });
 });
 
+it('mixed faults spoil a third of the requests, by each of five ways', () => {
+  const faults = { kind: 'mixed' as const, remaining: 100 };
+  const met = Array.from({ length: 30 }, () => nextFault(faults));
+  expect(met.filter((each) => each !== 'none')).toHaveLength(10);
+  expect(new Set(met).size).toBe(6);
+});
+
 it('a fault spoils as many requests as it was set for', () => {
   const faults = { kind: 'refuse' as const, remaining: 2 };
   expect([nextFault(faults), nextFault(faults), nextFault(faults)]).toEqual(['refuse', 'refuse', 'none']);

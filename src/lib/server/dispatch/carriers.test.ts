@@ -9,13 +9,12 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { freePort } from '../../../../scripts/cluster.mjs';
 import { useClinic } from '../../../../e2e/harness/clinic';
 import { parcelsOf, standIn } from '../../../../e2e/harness/parcels';
-import { type Address, type DestinationSettings, plainDestination } from '../../core/parcel/destination';
+import { type Address, plainDestination } from '../../core/parcel/destination';
 import { ruleInUse } from '../deidentify/rules';
 import { deliver } from './deliver';
 import { dropDestination, destinations, keepDestination, tryDestination } from './destinations';
 import { dispatch, dispatchParcel } from './dispatchViews';
-import { packParcel } from './packParcel';
-import { actOnParcel, sendParcel } from './parcels';
+import { actOnParcel } from './parcels';
 
 process.env.YONDER_ARCHIVE_PATIENCE_MS = '4000';
 const clinic = useClinic();

@@ -7,7 +7,6 @@
   const none = 'none';
   type System = (typeof codingSystems)[number];
   const diagnosis = $derived(words.diagnosis);
-  // svelte-ignore state_referenced_locally
   let keyText = $state(words.keyWords.join(', '));
   function typeKeys(text: string) {
     keyText = text;

@@ -67,6 +67,9 @@
           bind:value={ruleId}
           options={rules.map((each) => ({ value: each.ruleId, words: each.name }))}
         />
+        {#if rules.length > 0 && !leavesDrawings}<p class="text-small text-brass mt-1 font-semibold">
+            What is drawn is left out by this rule.
+          </p>{/if}
       </div>
       <button
         class="button main shrink-0"

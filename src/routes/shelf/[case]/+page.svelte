@@ -283,7 +283,7 @@
               class="button px-2.5"
               href="/api/cases/{opened.caseId}/package"
               download
-              data-testid="case-package"><PackageCheck size={17} aria-hidden="true" />Open package</a
+              data-testid="case-package"><PackageCheck size={17} aria-hidden="true" />Package</a
             >
           {/if}
           <button class="button text-coral px-2.5" onclick={() => (dropping = true)} data-testid="drop-case"
