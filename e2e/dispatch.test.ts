@@ -13,7 +13,7 @@ let archiveId: string;
 const many = 200;
 
 beforeAll(async () => {
-  clinic = await RunningClinic.start({ sensor: false });
+  clinic = await RunningClinic.start({ sensor: false, env: { YONDER_JOB_SECONDS: '12' } });
   mara = await Asking.as(clinic, 'mara', password);
   const [{ patient_id: patientId, room_id: roomId, destination_id }] = await clinic.rows<{
     patient_id: string;

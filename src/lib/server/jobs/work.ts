@@ -10,6 +10,8 @@ import { adviseOutside } from '../work/processes';
 import { queues, startQueue } from './boss';
 
 const pollSeconds = 0.5;
+/** An archive that does not answer keeps none of the others waiting. */
+const deliveriesAtOnce = 3;
 
 /** The queue keeps what a job failed with: where and of what kind, and no values. */
 async function told(work: Promise<void>): Promise<void> {
@@ -30,11 +32,13 @@ export async function startWorking(): Promise<() => void> {
   const boss = await startQueue();
   const often = { pollingIntervalSeconds: pollSeconds, batchSize: 1 };
   type OfPicture = { clinicId: string; pictureId: string };
-  const deliveries = await boss.work<{ clinicId: string; deliveryId: string }>(
-    queues.deliver,
-    often,
-    ([job]) => told(deliver(job.data.clinicId, job.data.deliveryId))
-  );
+  const deliveries: string[] = [];
+  for (let i = 0; i < deliveriesAtOnce; i++)
+    deliveries.push(
+      await boss.work<{ clinicId: string; deliveryId: string }>(queues.deliver, often, ([job]) =>
+        told(deliver(job.data.clinicId, job.data.deliveryId))
+      )
+    );
   const packings = await boss.work<{ clinicId: string; parcelId: string }>(queues.pack, often, ([job]) =>
     told(packParcel(job.data.clinicId, job.data.parcelId))
   );
@@ -48,10 +52,14 @@ export async function startWorking(): Promise<() => void> {
   const shelving = await boss.work<{ clinicId: string; caseId: string }>(queues.shelve, often, ([job]) =>
     told(packCase(job.data.clinicId, job.data.caseId))
   );
-  const wakenBy: Partial<Record<News['topic'], string>> = { picture: looks, deliveries, shelf: shelving };
+  const wakenBy: Partial<Record<News['topic'], string[]>> = {
+    picture: [looks],
+    deliveries,
+    dispatch: [packings],
+    shelf: [shelving]
+  };
   return follow((news) => {
-    const waken = news === 'missed-some' ? undefined : wakenBy[news.topic];
-    if (waken) boss.notifyWorker(waken);
-    if (news !== 'missed-some' && news.topic === 'dispatch') boss.notifyWorker(packings);
+    if (news === 'missed-some') return;
+    for (const worker of wakenBy[news.topic] ?? []) boss.notifyWorker(worker);
   });
 }
