@@ -1,6 +1,17 @@
 <script lang="ts">
-  import { Crop, EyeOff, LoaderCircle, ScanText, ShieldCheck, SquareDashed, Trash2, X } from '@lucide/svelte';
+  import {
+    Copy,
+    Crop,
+    EyeOff,
+    LoaderCircle,
+    ScanText,
+    ShieldCheck,
+    SquareDashed,
+    Trash2,
+    X
+  } from '@lucide/svelte';
   import Tooltip from '../kit/Tooltip.svelte';
+  import { ask, attempt } from '../net/send';
   import { countWords } from '../words';
   import type { VeilDesk } from './veilDesk.svelte';
 
@@ -27,6 +38,20 @@
     onlaid
   }: Props = $props();
   const { veils } = $derived(desk);
+  let copying = $state(false);
+  let copied = $state('');
+  $effect(() => {
+    void desk;
+    copied = '';
+  });
+  async function keepCopy() {
+    copying = true;
+    await attempt(async () => {
+      copied = (await ask<{ pictureId: string }>(`/api/pictures/${desk.pictureId}/veiled-copy`, {}))
+        .pictureId;
+    });
+    copying = false;
+  }
   const onFrames = (on?: number[]) =>
     on === undefined || frames === 1
       ? ''
@@ -170,6 +195,21 @@
     <p class="text-lagoon flex items-center gap-2 font-semibold" data-testid="looked">
       <ShieldCheck size={18} aria-hidden="true" />Somebody looked: nothing is left in it.
     </p>
+    {#if veils.veils.length > 0 || veils.only}
+      <button
+        class="button text-small"
+        disabled={copying}
+        onclick={() => void keepCopy()}
+        title="The one it is made of stays until somebody deletes it"
+        data-testid="keep-veiled"
+        ><Copy size={17} aria-hidden="true" />{copying
+          ? 'Being made'
+          : 'Keep it veiled in the chart too'}</button
+      >
+      {#if copied}<p class="text-small" role="status" data-testid="kept-veiled">
+          Kept as a new picture on the bench of this visit. This one stays until somebody deletes it.
+        </p>{/if}
+    {/if}
   {:else if asks || veils.veils.length > 0 || veils.only}
     <div class="bg-brass-wash text-brass flex flex-col gap-2 rounded-lg p-3" data-testid="must-look">
       <p class="text-small font-semibold">
