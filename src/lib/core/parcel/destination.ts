@@ -71,13 +71,15 @@ const settings = z.strictObject({
   /** Sent there by itself when a visit is closed. */
   byItself: z.boolean(),
   /** Whether a visit closes by itself once all of it has arrived there. */
-  closes: z.boolean()
+  closes: z.boolean(),
+  /** Mail addresses that are told once all of a parcel is there; no name of a patient stands in that. */
+  tell: z.array(z.email('Enter mail addresses, with commas between.').max(200)).max(10)
 });
 export type DestinationSettings = z.infer<typeof settings>;
 export const destinationSettings: Versioned<DestinationSettings> = {
-  version: 1,
+  version: 2,
   schema: settings as z.ZodType<DestinationSettings>,
-  upcasters: {}
+  upcasters: { 1: (body) => ({ ...(body as object), tell: [] }) }
 };
 
 /** An archive gets DICOM objects and nothing else. */
@@ -97,7 +99,8 @@ export const plainDestination = (address: Address): DestinationSettings => ({
   packing: plainPacking,
   words: { fresh: '', known: '' },
   byItself: false,
-  closes: false
+  closes: false,
+  tell: []
 });
 
 /** Where a destination is, in a line; no token in it. */

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { readVersioned } from '../versioned';
 import { addressSchema, addressWords, destinationSettings, plainDestination } from './destination';
 import { type Named, asFileName, fileNamer } from './fileNames';
 import { packageBundle } from './packageBundle';
@@ -52,6 +53,13 @@ describe('a destination', () => {
     });
     expect(addressWords(address)).toBe('https://a.example/dicomweb');
     expect(destinationSettings.schema.safeParse(plainDestination(address)).success).toBe(true);
+  });
+  it('that was kept before anybody was told of it tells nobody', () => {
+    const { tell, ...before } = plainDestination({ kind: 'mail', to: 'a@b.example' });
+    expect(tell).toEqual([]);
+    expect(readVersioned('A destination', destinationSettings, 1, before).tell).toEqual([]);
+    const wrong = { ...before, tell: ['nobody'] };
+    expect(destinationSettings.schema.safeParse(wrong).success).toBe(false);
   });
   it.each([
     { kind: 'dicomweb', url: 'file:///etc' },

@@ -15,6 +15,7 @@ import { deliver } from './deliver';
 import { dropDestination, destinations, keepDestination, tryDestination } from './destinations';
 import { dispatch, dispatchParcel } from './dispatchViews';
 import { actOnParcel } from './parcels';
+import { type Telling, tellOfParcel } from './telling';
 
 process.env.YONDER_ARCHIVE_PATIENCE_MS = '4000';
 const clinic = useClinic();
@@ -301,6 +302,35 @@ describe('mail', () => {
         expect(`${filename} ${content.toString('latin1')}`).not.toMatch(/Wavecrest|Odile|REC-77/i);
     }
   });
+  it('tells whoever is told of a destination once, when all of a parcel is there, and names no patient', async () => {
+    await fault('none');
+    const tell = ['one@mainland.example', 'two@mainland.example'];
+    const destinationId = await set({ kind: 'folder', folder: shared }, { tell });
+    const { visitId, pictureIds } = await visitWithPictures(2);
+    const parcelId = await sent(visitId, { destinationId, pictureIds });
+    const queued = async () =>
+      (
+        await clinic.owner.query<{ data: Telling }>(
+          `select data from pgboss.job where name = 'tell' and data ->> 'parcelId' = $1`,
+          [parcelId]
+        )
+      ).rows.map(({ data }) => data);
+    expect(await queued()).toEqual([]);
+    await tryOnce(parcelId);
+    await tryOnce(parcelId);
+    expect((await queued()).map(({ to }) => to).sort()).toEqual(tell);
+    const before = mails().length;
+    for (const each of await queued()) await tellOfParcel(each);
+    const told = mails().sort().slice(before);
+    expect(told).toHaveLength(2);
+    for (const name of told) {
+      const { text, attachments } = await simpleParser(fs.readFileSync(path.join(box, name)));
+      expect(text).toMatch(/^2 pictures that .+ sent on 20\d\d-\d\d-\d\d arrived at to /);
+      expect(text).not.toMatch(/Wavecrest|Odile|REC-77/i);
+      expect(attachments).toEqual([]);
+    }
+  });
+
   it.each([
     ['full', 'waiting', /quota/],
     ['refuse', 'waiting', /for now \(451\)/],

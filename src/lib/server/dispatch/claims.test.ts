@@ -163,7 +163,8 @@ describe('a claims office', () => {
           packing,
           words: { fresh: '', known: '' },
           byItself: false,
-          closes: false
+          closes: false,
+          tell: []
         }
       })
     ).rejects.toMatchObject({ code: 'not-allowed' });

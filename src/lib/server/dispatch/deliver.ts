@@ -14,6 +14,7 @@ import { Destination } from './destinationModel';
 import { settingsOf } from './destinations';
 import { announceParcel, itemsOf, parcelRow } from './parcelRow';
 import { sendSoon } from './queueing';
+import { tellWhenThere } from './telling';
 
 /** Pauses grow from the first to the longest, doubling; after the last try a person decides. */
 const firstPauseSeconds = Number(process.env.YONDER_FIRST_PAUSE_SECONDS ?? 3);
@@ -103,6 +104,7 @@ export async function deliver(clinicId: string, deliveryId: string): Promise<voi
     await announceParcel(tx, parcel.parcelId);
     await noteDelivered(tx, claimed);
     if (claimed.settings.closes) await closeWhenThere(tx, claimed);
+    await tellWhenThere(tx, claimed);
   });
 }
 

@@ -9,7 +9,8 @@ export const queues = {
   settle: 'settle',
   advise: 'advise',
   file: 'file',
-  shelve: 'shelve'
+  shelve: 'shelve',
+  tell: 'tell'
 } as const;
 /** A worker that was killed holds its job no longer than this; then another takes it. */
 export const jobSeconds = Number(process.env.YONDER_JOB_SECONDS ?? 45);

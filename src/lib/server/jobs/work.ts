@@ -1,5 +1,6 @@
 import { deliver } from '../dispatch/deliver';
 import { packCase } from '../shelf/packCase';
+import { type Telling, tellOfParcel } from '../dispatch/telling';
 import { packParcel } from '../dispatch/packParcel';
 import { log, loggedError } from '../log';
 import type { News } from '../news/announce';
@@ -49,6 +50,7 @@ export async function startWorking(): Promise<() => void> {
   await boss.work<{ clinicId: string; categoryId: string }>(queues.file, often, ([job]) =>
     told(fileAllByRule(job.data.clinicId, job.data.categoryId))
   );
+  await boss.work<Telling>(queues.tell, often, ([job]) => told(tellOfParcel(job.data)));
   const shelving = await boss.work<{ clinicId: string; caseId: string }>(queues.shelve, often, ([job]) =>
     told(packCase(job.data.clinicId, job.data.caseId))
   );

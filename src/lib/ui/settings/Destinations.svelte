@@ -47,12 +47,14 @@
   let name = $state('');
   let settings = $state<DestinationSettings>(plainDestination(empty.dicomweb));
   let port = $state('104');
+  let telling = $state('');
   let said = $state<Record<string, string>>({});
 
   function edit(of: SetUp | null) {
     destinationId = of?.destinationId ?? null;
     name = of?.name ?? '';
     settings = of ? { ...of.settings, address: { ...of.address } } : plainDestination({ ...empty.dicomweb });
+    telling = settings.tell.join(', ');
     port = String(settings.address.kind === 'dimse' ? settings.address.port : 104);
     open = true;
   }
@@ -68,6 +70,10 @@
     event.preventDefault();
     const wish = $state.snapshot(settings) as DestinationSettings;
     if (wish.address.kind === 'dimse') wish.address.port = Number(port);
+    wish.tell = telling
+      .split(/[,;\s]+/)
+      .map((each) => each.trim())
+      .filter(Boolean);
     const kept = await attempt(() =>
       ask('/api/destinations', { ...(destinationId ? { destinationId } : {}), name, settings: wish })
     );
@@ -220,6 +226,13 @@
         />
       </div>
     {/if}
+    <TextField
+      label="Told by mail once all of a parcel is there"
+      bind:value={telling}
+      most={1000}
+      example="colleague@mainland.example, another@…"
+      testid="destination-tell"
+    />
     <button class="button main self-end" disabled={name.trim() === ''} data-testid="keep-destination"
       >Keep the destination</button
     >

@@ -7,6 +7,8 @@ alter table destination add constraint destination_kind_check
   check (kind in ('dicomweb', 'dimse', 'folder', 'mail', 'claims'));
 alter table parcel_item add told jsonb;
 alter table delivery add tracking text not null default '';
+-- When whoever is told of what arrives at the destination was to be told of this parcel.
+alter table parcel add told_at timestamptz;
 create index on delivery (clinic_id, lower(tracking)) where tracking <> '';`;
 
 export const claimsOffice: Migration = { name: '0027-claims', up: (run) => run(claims) };

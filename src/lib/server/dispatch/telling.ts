@@ -1,0 +1,49 @@
+import { createHash } from 'node:crypto';
+import { type Tx, inClinic } from '../database/connection';
+import { enqueue, queues } from '../jobs/boss';
+import { sendMail } from './carriers/mail';
+import type { Claimed } from './claimed';
+
+/** Somebody who is told of a parcel. */
+export interface Telling {
+  clinicId: string;
+  parcelId: string;
+  to: string;
+}
+
+/** Once all of a parcel is there, whoever is told of what arrives at its destination is told, once each. */
+export async function tellWhenThere(tx: Tx, { parcel, settings }: Claimed): Promise<void> {
+  if (settings.tell.length === 0) return;
+  // Two of its last pictures that arrive at one moment wait for one another here.
+  const whole = await tx.one(
+    `update parcel set told_at = now() where parcel_id = $1 and told_at is null and not exists (
+       select 1 from delivery d where d.parcel_id = $1 and d.state not in ('delivered', 'withdrawn')) returning 1`,
+    parcel.parcelId
+  );
+  if (!whole) return;
+  for (const to of settings.tell)
+    await enqueue(tx, queues.tell, { clinicId: tx.clinicId, parcelId: parcel.parcelId, to });
+}
+
+/** Tells one of them by mail. What can't be sent now is tried again by the queue. */
+export async function tellOfParcel({ clinicId, parcelId, to }: Telling): Promise<void> {
+  const told = await inClinic(clinicId, (tx) =>
+    tx.one<{ clinic: string; destination: string; pictures: number; day: string }>(
+      `select c.name as clinic, t.name as destination, to_char(k.made_at at time zone c.time_zone, 'YYYY-MM-DD') as day,
+         (select count(*)::int from parcel_item i where i.clinic_id = k.clinic_id and i.parcel_id = k.parcel_id) as pictures
+       from parcel k join clinic c using (clinic_id) join destination t using (destination_id) where k.parcel_id = $1`,
+      parcelId
+    )
+  );
+  if (!told) return;
+  const { clinic, destination, pictures, day } = told;
+  const what = pictures === 1 ? 'One picture' : `${pictures} pictures`;
+  await sendMail({
+    id: createHash('sha256').update(`${parcelId} ${to}`).digest('hex').slice(0, 32),
+    to,
+    subject: `${what} from ${clinic} at ${destination}`,
+    text: `${what} that ${clinic} sent on ${day} arrived at ${destination}.`,
+    files: [],
+    wire: () => {}
+  });
+}
