@@ -289,6 +289,14 @@ it('pictures of all charts are found by place and kind, each with whose it is', 
   await browser.untilLive();
   await browser.untilCount(cards, 2);
   expect(await browser.text('[data-testid=pictures]')).toContain('QS-1060');
+  await focusOn((await shown())[0]);
+  await browser.press(' ');
+  await browser.untilSays('[data-testid=picked-count]', '1 picture');
+  await browser.click('[data-testid=send-picked]');
+  await browser.click('[data-testid=send-parcel]');
+  await browser.untilSays('[data-testid=send-picked-dialog]', 'Send 1 picture');
+  await browser.press(Key.ESCAPE);
+  await browser.click('[data-testid=pick-none]');
   expect(await browser.violations()).toEqual([]);
   await browser.click('[data-testid=find-kind]');
   await browser.run(

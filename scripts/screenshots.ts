@@ -66,18 +66,6 @@ try {
   await keep('retakes');
   await browser.go('/');
   await browser.untilLive();
-  await browser.click('[data-record=QS-1031]');
-  await browser.click('[data-testid=wide-button]');
-  await browser.go('/patterns/new?trade=teeth');
-  await browser.untilLive();
-  for (const tooth of [16, 11, 26, 36, 31, 46]) {
-    await browser.click(`[data-place="tooth:${tooth}"]`);
-    await browser.click('[data-testid=another-slot]');
-  }
-  await browser.click('[data-testid=hand-thread]');
-  await keep('laying-a-pattern');
-  await browser.go('/');
-  await browser.untilLive();
   await browser.click('[data-record=QS-1004]');
   await browser.find('[data-testid=next-slot]');
   if ((await browser.all('[data-state=empty], [data-state=next]')).length === 4) {
@@ -223,6 +211,13 @@ try {
   await browser.go('/dispatch?show=all');
   await browser.untilLive();
   await keep('dispatch');
+  await browser.go('/shelf');
+  await browser.untilLive();
+  await browser.until('cases are packed', async () => !/packing/.test(await browser.text('main')));
+  await browser.click('[data-testid=spine]');
+  await browser.find('[data-testid=case-picture]');
+  await browser.click('[data-testid=show-found]');
+  await keep('shelf');
 } finally {
   await browser.close();
 }

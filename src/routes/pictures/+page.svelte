@@ -2,7 +2,7 @@
   import { untrack } from 'svelte';
   import type { BodyMap as Map } from '$core/anatomy/placeKind';
   import { mapOfKey } from '$core/anatomy/maps';
-  import type { FoundPicture } from '$core/picture/pictureSearch';
+  import type { FoundPicture, ListedPicture } from '$core/picture/pictureSearch';
   import { type PictureKind, pictureKinds } from '$core/picture/pictureView';
   import BodyMap from '$ui/body/BodyMap.svelte';
   import { dayWords } from '$ui/clock';
@@ -11,7 +11,10 @@
   import PictureWindow from '$ui/pictures/PictureWindow.svelte';
   import { FoundPictures } from '$ui/pictures/found.svelte';
   import { kindWords } from '$ui/pictures/listedWords';
+  import SendPicked from '$ui/leaving/SendPicked.svelte';
+  import PickedBar from '$ui/patient/PickedBar.svelte';
   import { Picked } from '$ui/pictures/picked.svelte';
+  import MakeCase from '$ui/shelf/MakeCase.svelte';
   import TopStrip from '$ui/shell/TopStrip.svelte';
 
   let { data } = $props();
@@ -20,6 +23,25 @@
     () => new FoundPictures('/api/pictures', data.search, { ...data, found: data.pictures.length })
   );
   const picked = new Picked();
+  const may = $derived(data.who!.may);
+  let sending = $state(false);
+  let shelving = $state(false);
+  function onkey(event: KeyboardEvent, picture: ListedPicture) {
+    if (!may.send) return;
+    if (event.key === ' ') picked.toggle(picture);
+    else if (event.key === 'Escape') picked.none();
+    else if (event.key.toLowerCase() === 'a' && (event.ctrlKey || event.metaKey)) picked.all(found.pictures);
+    else return;
+    event.preventDefault();
+  }
+  /** Of several patients none is told as an example of a name. */
+  const whose = $derived.by(() => {
+    const all = picked.pictures as FoundPicture[];
+    const [one] = all;
+    return one && all.every(({ patientId }) => patientId === one.patientId)
+      ? { name: one.patient, recordNumber: one.recordNumber }
+      : { name: 'each patient', recordNumber: 'each number' };
+  });
   const whole: { value: Map; words: string }[] = [
     { value: 'teeth', words: 'Teeth' },
     { value: 'bones', words: 'Bones' },
@@ -104,10 +126,10 @@
           {picked}
           {notation}
           form="grid"
-          picks={false}
+          picks={may.send}
           label="Pictures, newest first"
           onpoint={(picture) => (pointed = (picture as FoundPicture | null) ?? pointed)}
-          onkey={() => {}}
+          {onkey}
         >
           {#snippet head(visitId)}
             {@const first = whoseVisit(visitId)}
@@ -120,7 +142,26 @@
           {/snippet}
         </PictureWindow>
       {/if}
-      <PictureDetails picture={pointed} {notation} categories={[]} keys="Enter opens it; arrows go on." />
+      {#if picked.count > 0}
+        <PickedBar
+          {picked}
+          list={found.pictures}
+          chosen={[]}
+          {notation}
+          categories={[]}
+          may={{ link: false, acquire: false, deletePictures: false, send: may.send }}
+          onsend={() => (sending = true)}
+          onshelve={() => (shelving = true)}
+        />
+      {/if}
+      <PictureDetails
+        picture={pointed}
+        {notation}
+        categories={[]}
+        keys={may.send ? 'Enter opens it, Space picks it; arrows go on.' : 'Enter opens it; arrows go on.'}
+      />
     </section>
   </main>
 </div>
+<SendPicked bind:open={sending} pictures={picked.pictures} patient={whose} {notation} />
+<MakeCase bind:open={shelving} pictures={picked.pictures} born={null} />

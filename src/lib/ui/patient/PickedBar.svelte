@@ -17,13 +17,14 @@
     notation: Notation;
     categories: readonly Category[];
     may: { link: boolean; acquire: boolean; deletePictures: boolean; send: boolean };
-    onopen: () => void;
+    /** Each where it is to be had. */
+    onopen?: () => void;
     onsend: () => void;
     onshelve: () => void;
-    onlink: () => void;
-    onunlink: () => void;
-    onfile: (category: Category, filed: boolean) => void;
-    onaway: (to: 'bin' | 'arrivals') => void;
+    onlink?: () => void;
+    onunlink?: () => void;
+    onfile?: (category: Category, filed: boolean) => void;
+    onaway?: (to: 'bin' | 'arrivals') => void;
   }
   let {
     picked,
@@ -48,7 +49,7 @@
       return {
         words: isIn ? `No longer under ${category.name}` : category.name,
         testid: 'file-under',
-        act: () => onfile(category, !isIn)
+        act: () => onfile?.(category, !isIn)
       };
     })
   );
@@ -71,9 +72,9 @@
         >{hidden} not in the list</span
       >{/if}</button
   >
-  <button class="button px-2.5" onclick={onopen} data-testid="open-picked"
-    ><Columns2 size={18} aria-hidden="true" />{picked.count > 1 ? 'Compare' : 'Open'}</button
-  >
+  {#if onopen}<button class="button px-2.5" onclick={onopen} data-testid="open-picked"
+      ><Columns2 size={18} aria-hidden="true" />{picked.count > 1 ? 'Compare' : 'Open'}</button
+    >{/if}
   {#if may.link}
     {#if chosen.length > 0}
       <button class="button px-2.5" onclick={onlink} data-testid="link-picked"
@@ -106,12 +107,12 @@
   <span class="ml-auto flex gap-1.5">
     {#if may.acquire}<button
         class="button px-2.5"
-        onclick={() => onaway('arrivals')}
+        onclick={() => onaway?.('arrivals')}
         data-testid="to-arrivals"><Inbox size={18} aria-hidden="true" />To Arrivals</button
       >{/if}
     {#if may.deletePictures}<button
         class="button text-coral px-2.5"
-        onclick={() => onaway('bin')}
+        onclick={() => onaway?.('bin')}
         data-testid="delete-picked"><Trash2 size={18} aria-hidden="true" />Delete everywhere</button
       >{/if}
   </span>
