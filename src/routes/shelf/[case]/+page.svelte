@@ -47,6 +47,8 @@
   /** A title may tell the answer. */
   const hidden = $derived(data.quiz && !shown);
   let stage = $state<CaseStage>();
+  /** Which of the pictures something is drawn on, counted from 1. */
+  const drawnOn = $derived(entries.flatMap(({ drawn }, i) => (drawn.length > 0 ? [i + 1] : [])));
 
   $effect(() =>
     onNews((heard) => {
@@ -265,8 +267,12 @@
               >
             </p>
           {/if}
-          {#if entries.some(({ drawn }) => drawn.length > 0)}
-            <p class="text-small text-ink-soft">What was drawn is seen on the pictures now.</p>
+          {#if drawnOn.length > 0}
+            <p class="text-small text-ink-soft">
+              {entries.length === 1
+                ? 'What was drawn is seen on the picture now.'
+                : `What was drawn is seen on ${drawnOn.length === 1 ? 'picture' : 'pictures'} ${drawnOn.join(', ')} now.`}
+            </p>
           {/if}
           {#if !opened.words.findings && !opened.words.diagnosis}<p class="text-ink-soft">
               Nothing is written.
