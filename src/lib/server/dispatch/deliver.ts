@@ -41,6 +41,15 @@ async function claim(tx: Tx, deliveryId: string): Promise<Claimed | null> {
   );
   if (!row || (row.state !== 'waiting' && row.state !== 'sending')) return null;
   const parcel = await parcelRow(tx, row.parcel_id);
+  if (parcel.state === 'held' || parcel.state === 'withdrawn') {
+    // Whoever was at it when it was held or withdrawn was killed over it.
+    await tx.sql(
+      'update delivery set state = $2, next_try_at = null where delivery_id = $1',
+      deliveryId,
+      parcel.state
+    );
+    await announceParcel(tx, row.parcel_id);
+  }
   if (parcel.state !== 'open') return null;
   await tx.sql(
     `update delivery set state = 'sending', attempts = attempts + 1, next_try_at = null, alive_at = now() where delivery_id = $1`,
