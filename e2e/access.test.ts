@@ -73,6 +73,7 @@ const views = () => [
   '/patients/new',
   '/arrivals',
   '/dispatch',
+  '/shelf',
   '/retakes',
   '/open?identifier=nobody',
   '/settings',
@@ -209,6 +210,14 @@ describe('every route', () => {
   }
   const chairside: Role[] = ['mara', 'orsin'];
   const allButDell: Role[] = ['mara', 'orsin', 'wren'];
+  const caseOf = (title: string) => ({
+    title,
+    description: '',
+    keyWords: [],
+    ageBand: 'not said',
+    diagnosis: null,
+    findings: ''
+  });
   const allButWren: Role[] = ['mara', 'orsin', 'dell'];
   const wren: Role[] = ['wren'];
   /** How each is asked, and who may. A route that is not here fails the first test below. */
@@ -354,6 +363,17 @@ describe('every route', () => {
     'POST /api/rules': { body: { name: 'Ours', rule: usualRule }, may: wren },
     'DELETE /api/rules/[rule]': { body: {}, may: wren },
     'POST /api/pseudonyms': { body: { pseudonym: 'YT-NOBODY' }, may: wren },
+    'GET /api/cases': {},
+    'POST /api/cases': {
+      body: { pictureIds: [nothing], ruleId: null, words: caseOf('A case') },
+      may: allButWren
+    },
+    'GET /api/cases/[case]': {},
+    'POST /api/cases/[case]': { body: { act: 'again' }, may: allButWren },
+    'DELETE /api/cases/[case]': { body: {}, may: allButWren },
+    'GET /api/cases/[case]/files/[file]': {},
+    'GET /api/cases/[case]/package': { may: allButWren },
+    'POST /api/pictures/[picture]/veiled-copy': { body: {}, may: allButWren },
     'GET /api/destinations': {},
     'POST /api/destinations': {
       body: { name: 'A colleague', settings: plainDestination({ kind: 'mail', to: 'a@b.example' }) },
@@ -380,6 +400,8 @@ describe('every route', () => {
     delivery: nothing,
     parcel: nothing,
     rule: nothing,
+    case: nothing,
+    file: nothing,
     destination: nothing,
     device: nothing,
     marker: nothing,
@@ -444,7 +466,7 @@ describe('every route', () => {
       const mayNot = each.may && !each.may.includes('orsin');
       expect(status, `${each.method} ${each.route}`).toBe(mayNot ? 403 : 404);
     }
-    for (const where of views().slice(1, -10)) expect((await stranger.get(where)).status, where).toBe(404);
+    for (const where of views().slice(1, -11)) expect((await stranger.get(where)).status, where).toBe(404);
   });
 
   it('lets each role do what it may, and nothing else', async () => {

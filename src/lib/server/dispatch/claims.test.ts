@@ -10,8 +10,9 @@ import { useClinic } from '../../../../e2e/harness/clinic';
 import { parcelsOf, standIn } from '../../../../e2e/harness/parcels';
 import type { Claim } from '../../core/parcel/claim';
 import { plainPacking } from '../../core/parcel/packing';
+import { deliver } from './deliver';
 import { keepDestination, tryDestination } from './destinations';
-import { dispatch } from './dispatchViews';
+import { dispatch, dispatchParcel } from './dispatchViews';
 import { actOnParcel } from './parcels';
 
 process.env.YONDER_ARCHIVE_PATIENCE_MS = '1500';
@@ -108,6 +109,27 @@ describe('a claims office', () => {
     const now = await receipts();
     expect(now.length).toBe(before + 1);
     expect(now.find(({ tracking }) => tracking === again.tracking)?.receipts).toBe(1);
+  });
+
+  it('tells whoever is told of it once, however many of the last pictures arrive at one moment', async () => {
+    await fault('none');
+    const destination = await set(
+      { kind: 'claims', url, token: '' },
+      { packing, tell: ['insured@mainland.example'] }
+    );
+    const { visitId, pictureIds } = await visitWithPictures(3);
+    const parcelId = await sent(visitId, {
+      destinationId: destination,
+      pictureIds,
+      claims: told(pictureIds)
+    });
+    const { items } = await dispatchParcel(clinic.caller(), parcelId);
+    await Promise.all(items.map(({ deliveryId }) => deliver(clinic.clinicId, deliveryId)));
+    const { rows } = await clinic.owner.query(
+      `select 1 from pgboss.job where name = 'tell' and data ->> 'parcelId' = $1`,
+      [parcelId]
+    );
+    expect(rows).toHaveLength(1);
   });
 
   it('says what it does not take, in its own words, and a person puts it right with a parcel of its own', async () => {

@@ -112,8 +112,15 @@ export async function deliver(clinicId: string, deliveryId: string): Promise<voi
     if (parcel.identity === 'identified' && toWeb && parcel.visitId) await oweTelling(tx, parcel.visitId);
     await announceParcel(tx, parcel.parcelId);
     await noteDelivered(tx, claimed);
-    if (claimed.settings.closes) await closeWhenThere(tx, claimed);
-    await tellWhenThere(tx, claimed);
+    const { closes, tell } = claimed.settings;
+    // Of two last pictures that arrive at one moment the second has to see the first.
+    if (closes || tell.length > 0)
+      await tx.sql(
+        'select pg_advisory_xact_lock(hashtextextended($1, 3))',
+        `arrived ${parcel.destinationId}`
+      );
+    if (closes) await closeWhenThere(tx, claimed);
+    if (tell.length > 0) await tellWhenThere(tx, claimed);
   });
 }
 

@@ -13,8 +13,6 @@ export interface Telling {
 
 /** Once all of a parcel is there, whoever is told of what arrives at its destination is told, once each. */
 export async function tellWhenThere(tx: Tx, { parcel, settings }: Claimed): Promise<void> {
-  if (settings.tell.length === 0) return;
-  // Two of its last pictures that arrive at one moment wait for one another here.
   const whole = await tx.one(
     `update parcel set told_at = now() where parcel_id = $1 and told_at is null and not exists (
        select 1 from delivery d where d.parcel_id = $1 and d.state not in ('delivered', 'withdrawn')) returning 1`,

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { untrack } from 'svelte';
   import { type CaseWords, ageBands, codingSystems } from '$core/shelf/teachingCase';
   import Select from '../kit/Select.svelte';
   import TextField from '../kit/TextField.svelte';
@@ -7,13 +8,20 @@
   const none = 'none';
   type System = (typeof codingSystems)[number];
   const diagnosis = $derived(words.diagnosis);
-  let keyText = $state(words.keyWords.join(', '));
-  function typeKeys(text: string) {
-    keyText = text;
-    words.keyWords = text
+  let keyText = $state('');
+  const parted = (text: string) =>
+    text
       .split(',')
       .map((each) => each.trim())
       .filter(Boolean);
+  // Other words come in: what is typed stays as it is typed as long as it says the same.
+  $effect.pre(() => {
+    const all = words.keyWords;
+    if (parted(untrack(() => keyText)).join() !== all.join()) keyText = all.join(', ');
+  });
+  function typeKeys(text: string) {
+    keyText = text;
+    words.keyWords = parted(text);
   }
   const chooseSystem = (system: System | typeof none) =>
     (words.diagnosis =

@@ -2,8 +2,6 @@
   import { goto, invalidate } from '$app/navigation';
   import { page } from '$app/state';
   import {
-    ArrowDown,
-    ArrowUp,
     ChevronLeft,
     ChevronRight,
     Eye,
@@ -15,17 +13,14 @@
     Trash2,
     TriangleAlert
   } from '@lucide/svelte';
-  import { type CaseEntry, type CaseWords, caseNumber, quizTitle } from '$core/shelf/teachingCase';
+  import { caseNumber, quizTitle } from '$core/shelf/teachingCase';
   import Dialog from '$ui/kit/Dialog.svelte';
   import TextField from '$ui/kit/TextField.svelte';
-  import Tick from '$ui/kit/Tick.svelte';
   import Tooltip from '$ui/kit/Tooltip.svelte';
   import { onNews } from '$ui/net/news';
   import { ask, attempt } from '$ui/net/send';
-  import CaseFields from '$ui/shelf/CaseFields.svelte';
-  import { CaseKeeping } from '$ui/shelf/caseKeeping.svelte';
   import CaseStage from '$ui/shelf/CaseStage.svelte';
-  import NameFound from '$ui/shelf/NameFound.svelte';
+  import ChangeCase from '$ui/shelf/ChangeCase.svelte';
   import { describeKeys, isForOthers } from '$ui/shell/keys.svelte';
   import TopStrip from '$ui/shell/TopStrip.svelte';
 
@@ -90,36 +85,7 @@
 
   let editing = $state(false);
   let dropping = $state(false);
-  let words = $state<CaseWords>(newWords());
-  let order = $state<{ entry: CaseEntry; kept: boolean }[]>([]);
   let why = $state('');
-  const keeping = new CaseKeeping();
-  function newWords(): CaseWords {
-    return structuredClone($state.snapshot(data.opened.words) as CaseWords);
-  }
-  function edit() {
-    words = newWords();
-    order = opened.entries.map((each) => ({ entry: each, kept: !each.dropped }));
-    keeping.found = '';
-    editing = true;
-  }
-  function moveTo(from: number, to: number) {
-    if (to < 0 || to >= order.length) return;
-    const next = [...order];
-    next.splice(to, 0, ...next.splice(from, 1));
-    order = next;
-  }
-  async function keep(event: SubmitEvent) {
-    event.preventDefault();
-    const kept = await keeping.keep(`/api/cases/${opened.caseId}`, {
-      act: 'write',
-      words: $state.snapshot(words),
-      order: order.filter((each) => each.kept).map((each) => each.entry.entryId)
-    });
-    if (!kept) return;
-    editing = false;
-    await invalidate('yonder:shelf');
-  }
   const act = (wish: Record<string, unknown>) =>
     attempt(async () => {
       await ask(`/api/cases/${opened.caseId}`, wish);
@@ -281,7 +247,7 @@
       {/if}
       <div class="border-rule mt-auto flex flex-wrap gap-1.5 border-t pt-3">
         {#if may}
-          <button class="button px-2.5" onclick={edit} data-testid="edit-case"
+          <button class="button px-2.5" onclick={() => (editing = true)} data-testid="edit-case"
             ><Pencil size={17} aria-hidden="true" />Change</button
           >
           {#if opened.state === 'ready'}
@@ -304,44 +270,7 @@
   </main>
 </div>
 
-<Dialog bind:open={editing} title="Change case {opened.number}" wide>
-  <form class="flex flex-col gap-3" onsubmit={keep}>
-    <CaseFields bind:words />
-    <div>
-      <span class="mb-1 block font-semibold">Pictures, in their order</span>
-      <ul class="flex flex-col gap-1">
-        {#each order as each, i (each.entry.entryId)}
-          <li class="border-rule flex items-center gap-2 rounded-lg border pr-1" data-testid="case-order">
-            <Tick
-              checked={each.kept}
-              label="{each.entry.title} is shown"
-              onchange={(kept) => (order = order.map((other, at) => (at === i ? { ...other, kept } : other)))}
-            />
-            <span class="min-w-0 flex-1 truncate {each.kept ? '' : 'text-ink-soft line-through'}"
-              >{each.entry.title || 'A picture'}</span
-            >
-            <Tooltip
-              words="Up"
-              button="flex size-11 items-center justify-center"
-              onclick={() => moveTo(i, i - 1)}><ArrowUp size={18} aria-hidden="true" /></Tooltip
-            >
-            <Tooltip
-              words="Down"
-              button="flex size-11 items-center justify-center"
-              onclick={() => moveTo(i, i + 1)}><ArrowDown size={18} aria-hidden="true" /></Tooltip
-            >
-          </li>
-        {/each}
-      </ul>
-    </div>
-    <NameFound {keeping} />
-    <button
-      class="button main self-end"
-      disabled={words.title.trim() === '' || !order.some((each) => each.kept) || keeping.busy}
-      data-testid="keep-case-change">Keep it</button
-    >
-  </form>
-</Dialog>
+<ChangeCase bind:open={editing} {opened} onkept={() => void invalidate('yonder:shelf')} />
 <Dialog
   bind:open={dropping}
   title="Take case {opened.number} off the shelf?"
