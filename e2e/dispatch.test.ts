@@ -15,16 +15,11 @@ const many = 200;
 beforeAll(async () => {
   clinic = await RunningClinic.start({ sensor: false, env: { YONDER_JOB_SECONDS: '12' } });
   mara = await Asking.as(clinic, 'mara', password);
-  const [{ patient_id: patientId, room_id: roomId, destination_id }] = await clinic.rows<{
-    patient_id: string;
-    room_id: string;
-    destination_id: string;
-  }>(
-    `select p.patient_id, r.room_id, d.destination_id from patient p join room r using (clinic_id) join destination d using (clinic_id)
-     where p.record_number = 'QS-1060' and r.name = 'Teeth' and d.name = 'Mainland archive'`
+  const [archive] = await clinic.rows<{ destination_id: string }>(
+    `select destination_id from destination where name = 'Mainland archive'`
   );
-  archiveId = destination_id;
-  visitId = String((await mara.send('POST', '/api/visits', { patientId, roomId })).said.visitId);
+  archiveId = archive.destination_id;
+  ({ visitId } = await mara.teethVisit('QS-1060'));
   await mara.send('POST', `/api/visits/${visitId}/files?name=one.png`, new Uint8Array(await letteredPng()));
   await clinic.rows(
     `insert into picture (picture_id, clinic_id, patient_id, visit_id, original_sha256, media_type, file_name, source, kind,

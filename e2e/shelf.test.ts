@@ -15,13 +15,7 @@ let family: string;
 beforeAll(async () => {
   clinic = await RunningClinic.start({ sensor: false, claims: true });
   const mara = await Asking.as(clinic, 'mara', password);
-  const [patient] = await clinic.rows<{ patient_id: string; family_name: string; room_id: string }>(
-    `select p.patient_id, p.family_name, r.room_id from patient p join room r using (clinic_id)
-     where p.record_number = 'QS-1060' and r.name = 'Teeth'`
-  );
-  [patientId, family] = [patient.patient_id, patient.family_name];
-  const opened = await mara.send('POST', '/api/visits', { patientId, roomId: patient.room_id });
-  visitId = String(opened.said.visitId);
+  ({ patientId, visitId, family } = await mara.teethVisit('QS-1060'));
   for (const name of ['first', 'second']) {
     const url = `/api/visits/${visitId}/files?name=${name}.png`;
     const { said } = await mara.send('POST', url, new Uint8Array(await letteredPng()));

@@ -95,4 +95,16 @@ export class Asking {
     }
     return { status: response.status, location: response.headers.get('location'), text, said };
   }
+
+  /** A visit in the room for teeth. @returns its patient, by their record number, and the visit */
+  async teethVisit(record: string): Promise<{ patientId: string; visitId: string; family: string }> {
+    const [row] = await this.clinic.rows<{ patient_id: string; room_id: string; family_name: string }>(
+      `select p.patient_id, p.family_name, r.room_id from patient p join room r using (clinic_id)
+       where p.record_number = $1 and r.name = 'Teeth'`,
+      [record]
+    );
+    const { patient_id: patientId, room_id: roomId, family_name: family } = row;
+    const { said } = await this.send('POST', '/api/visits', { patientId, roomId });
+    return { patientId, visitId: String(said.visitId), family };
+  }
 }

@@ -1,6 +1,7 @@
 // A small DICOMweb archive (STOW-RS, QIDO-RS, WADO-RS) on loopback, with faults that can be switched on.
 import http from 'node:http';
 import path from 'node:path';
+import { answer, bodyOf } from '../http';
 import { type FaultKind, type Faults, faultKinds, nextFault } from './faults';
 import { readParts, writeParts } from './multipart';
 import { type Held, Shelf } from './shelf';
@@ -8,17 +9,6 @@ import { type Held, Shelf } from './shelf';
 const shelf = new Shelf(process.env.ARCHIVE_FOLDER ?? path.resolve('.data/archive'));
 const faults: Faults = { kind: 'none', remaining: 0 };
 const dicomJson = 'application/dicom+json';
-
-async function bodyOf(request: http.IncomingMessage): Promise<Buffer> {
-  const chunks: Buffer[] = [];
-  for await (const chunk of request) chunks.push(chunk as Buffer);
-  return Buffer.concat(chunks);
-}
-
-function answer(response: http.ServerResponse, status: number, type: string, body: string | Buffer): void {
-  response.writeHead(status, { 'content-type': type });
-  response.end(body);
-}
 
 const value = (vr: string, text: string) =>
   text === '' ? { vr } : { vr, Value: vr === 'PN' ? [{ Alphabetic: text }] : [text] };

@@ -2,6 +2,7 @@
 import fs from 'node:fs';
 import http from 'node:http';
 import path from 'node:path';
+import { answerFhir, bodyOf, outcome } from '../http';
 import { type FaultKind, type Faults, faultKinds, nextFault } from '../archive/faults';
 
 interface Held {
@@ -19,7 +20,6 @@ interface Attachment {
 const folder = process.env.CLAIMS_FOLDER ?? path.resolve('.data/claims');
 fs.mkdirSync(folder, { recursive: true });
 const faults: Faults = { kind: 'none', remaining: 0 };
-const fhirJson = 'application/fhir+json';
 const held = new Map<string, Held>(
   fs
     .readdirSync(folder)
@@ -27,22 +27,6 @@ const held = new Map<string, Held>(
     .map((name) => JSON.parse(fs.readFileSync(path.join(folder, name), 'utf8')) as Held)
     .map((each) => [each.identifier, each])
 );
-
-async function bodyOf(request: http.IncomingMessage): Promise<Buffer> {
-  const chunks: Buffer[] = [];
-  for await (const chunk of request) chunks.push(chunk as Buffer);
-  return Buffer.concat(chunks);
-}
-
-function answer(response: http.ServerResponse, status: number, body: unknown): void {
-  response.writeHead(status, { 'content-type': fhirJson });
-  response.end(JSON.stringify(body));
-}
-
-const refusal = (diagnostics: string) => ({
-  resourceType: 'OperationOutcome',
-  issue: [{ severity: 'error', code: 'invalid', diagnostics }]
-});
 
 /** What the office misses in a document; empty where it is whole. */
 function missing(document: Record<string, unknown>): string {
@@ -92,21 +76,21 @@ async function take(request: http.IncomingMessage, response: http.ServerResponse
   const body = await bodyOf(request);
   if (fault === 'stall') return;
   if (fault === 'cut-before') return void response.destroy();
-  if (fault === 'refuse') return answer(response, 503, refusal('Not now.'));
+  if (fault === 'refuse') return answerFhir(response, 503, outcome('Not now.'));
   const document = JSON.parse(body.toString('utf8')) as Record<string, unknown>;
   const [own] = (document.identifier as { system: string; value: string }[] | undefined) ?? [];
   const why = own ? missing(document) : 'It has no identifier.';
   if (fault === 'reject' || why !== '')
-    return answer(response, 422, refusal(why || 'The insured is not known here.'));
+    return answerFhir(response, 422, outcome(why || 'The insured is not known here.'));
   const identifier = `${own.system}|${own.value}`;
   const known = held.get(identifier);
   const asked = decodeURIComponent(String(request.headers['if-none-exist'] ?? '')).replace('identifier=', '');
-  if (known && asked === identifier) return answer(response, 200, shown(known));
+  if (known && asked === identifier) return answerFhir(response, 200, shown(known));
   // Whoever does not ask is counted, so that a second copy shows.
   if (known) known.receipts += 1;
   const kept = known ?? keep(identifier, document);
   if (fault === 'cut-after') return void response.destroy();
-  answer(response, 201, shown(kept));
+  answerFhir(response, 201, shown(kept));
 }
 
 async function route(request: http.IncomingMessage, response: http.ServerResponse): Promise<void> {
@@ -114,26 +98,26 @@ async function route(request: http.IncomingMessage, response: http.ServerRespons
   if (url.pathname === '/faults' && request.method === 'PUT') {
     const wish = JSON.parse((await bodyOf(request)).toString()) as { kind: FaultKind; count?: number };
     if (!faultKinds.includes(wish.kind))
-      return answer(response, 400, refusal(`one of ${faultKinds.join(', ')}`));
+      return answerFhir(response, 400, outcome(`one of ${faultKinds.join(', ')}`));
     Object.assign(faults, { kind: wish.kind, remaining: wish.count ?? Number.MAX_SAFE_INTEGER });
-    return answer(response, 200, faults);
+    return answerFhir(response, 200, faults);
   }
   if (url.pathname === '/receipts')
-    return answer(
+    return answerFhir(
       response,
       200,
       [...held.values()].map(({ tracking, receipts }) => ({ tracking, receipts }))
     );
   if (url.pathname === '/metadata')
-    return answer(response, 200, {
+    return answerFhir(response, 200, {
       resourceType: 'CapabilityStatement',
       status: 'active',
       fhirVersion: '4.0.1'
     });
-  if (url.pathname !== '/DocumentReference') return answer(response, 404, refusal('Not here.'));
+  if (url.pathname !== '/DocumentReference') return answerFhir(response, 404, outcome('Not here.'));
   if (request.method === 'POST') return take(request, response);
   const found = held.get(url.searchParams.get('identifier') ?? '');
-  answer(response, 200, {
+  answerFhir(response, 200, {
     resourceType: 'Bundle',
     type: 'searchset',
     total: found ? 1 : 0,
@@ -145,7 +129,7 @@ http
   .createServer((request, response) => {
     route(request, response).catch((error: unknown) => {
       console.error((error as Error).name);
-      if (!response.headersSent) answer(response, 400, refusal('It could not be read.'));
+      if (!response.headersSent) answerFhir(response, 400, outcome('It could not be read.'));
     });
   })
   .listen(Number(process.env.PORT ?? 4793), '127.0.0.1', () => console.log('claims office listens'));

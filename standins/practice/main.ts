@@ -1,9 +1,9 @@
 // A small practice system (FHIR R4: Patient, Appointment, ImagingStudy, DocumentReference) on loopback, with the demo day, and faults to switch on.
 import http from 'node:http';
 import { demoDay } from '../../demo/practiceDay';
+import { answerFhir, bodyOf, outcome } from '../http';
 
 const kept = ['Patient', 'Appointment', 'ImagingStudy', 'DocumentReference'];
-const fhirJson = 'application/fhir+json';
 type Resource = { resourceType: string; id: string; [field: string]: unknown };
 
 const held = new Map<string, Resource>();
@@ -19,21 +19,8 @@ function fill(): void {
 }
 let away = false;
 
-async function bodyOf(request: http.IncomingMessage): Promise<unknown> {
-  const chunks: Buffer[] = [];
-  for await (const chunk of request) chunks.push(chunk as Buffer);
-  return JSON.parse(Buffer.concat(chunks).toString('utf8') || '{}');
-}
-
-function answer(response: http.ServerResponse, status: number, body: unknown): void {
-  response.writeHead(status, { 'content-type': fhirJson });
-  response.end(JSON.stringify(body));
-}
-
-const outcome = (diagnostics: string) => ({
-  resourceType: 'OperationOutcome',
-  issue: [{ severity: 'error', code: 'processing', diagnostics }]
-});
+const jsonOf = async (request: http.IncomingMessage): Promise<unknown> =>
+  JSON.parse((await bodyOf(request)).toString('utf8') || '{}');
 
 /** `ge2026-11-26T00:00:00Z` and `lt...`: the prefixes that a day is asked with. */
 function within(start: string, wanted: readonly string[]): boolean {
@@ -65,13 +52,13 @@ async function handle(request: http.IncomingMessage, response: http.ServerRespon
   const url = new URL(request.url ?? '/', 'http://localhost');
   const [, kind, id] = url.pathname.split('/');
   if (kind === 'faults' && request.method === 'PUT') {
-    away = ((await bodyOf(request)) as { away?: boolean }).away ?? false;
-    return answer(response, 200, { away });
+    away = ((await jsonOf(request)) as { away?: boolean }).away ?? false;
+    return answerFhir(response, 200, { away });
   }
   fill();
-  if (away) return answer(response, 503, outcome('closed for the night'));
+  if (away) return answerFhir(response, 503, outcome('closed for the night'));
   if (kind === 'metadata')
-    return answer(response, 200, {
+    return answerFhir(response, 200, {
       resourceType: 'CapabilityStatement',
       fhirVersion: '4.0.1',
       format: ['json'],
@@ -79,17 +66,17 @@ async function handle(request: http.IncomingMessage, response: http.ServerRespon
       status: 'active'
     });
   if (request.method === 'PUT' && id && kept.includes(kind)) {
-    const resource = { ...((await bodyOf(request)) as Resource), resourceType: kind, id };
+    const resource = { ...((await jsonOf(request)) as Resource), resourceType: kind, id };
     held.set(nameOf(resource), resource);
-    return answer(response, 200, resource);
+    return answerFhir(response, 200, resource);
   }
   if (request.method === 'DELETE' && held.delete(`${kind}/${id}`))
-    return answer(response, 200, outcome('gone'));
-  if (kind === 'Appointment' && !id) return answer(response, 200, appointments(url));
+    return answerFhir(response, 200, outcome('gone'));
+  if (kind === 'Appointment' && !id) return answerFhir(response, 200, appointments(url));
   if (kept.includes(kind) && !id) {
     const all = [...held.values()].filter(({ resourceType }) => resourceType === kind);
     const entry = all.map((resource) => ({ resource }));
-    return answer(response, 200, {
+    return answerFhir(response, 200, {
       resourceType: 'Bundle',
       type: 'searchset',
       total: all.length,
@@ -97,12 +84,14 @@ async function handle(request: http.IncomingMessage, response: http.ServerRespon
     });
   }
   const one = held.get(`${kind}/${id}`);
-  return one ? answer(response, 200, one) : answer(response, 404, outcome(`there is no ${kind}/${id}`));
+  return one
+    ? answerFhir(response, 200, one)
+    : answerFhir(response, 404, outcome(`there is no ${kind}/${id}`));
 }
 
 http
   .createServer((request, response) => {
-    handle(request, response).catch(() => answer(response, 400, outcome('this could not be read')));
+    handle(request, response).catch(() => answerFhir(response, 400, outcome('this could not be read')));
   })
   .listen(Number(process.env.PORT ?? 4790), '127.0.0.1');
 process.on('SIGTERM', () => process.exit(0));

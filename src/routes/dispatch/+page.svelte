@@ -10,6 +10,7 @@
   import { attempt, send } from '$ui/net/send';
   import TextField from '$ui/kit/TextField.svelte';
   import TopStrip from '$ui/shell/TopStrip.svelte';
+  import { afterTyping } from '$ui/typing';
 
   let { data } = $props();
   let opened = $state<string | null>(null);
@@ -39,23 +40,13 @@
     const parts = { show, ...(find ? { find } : {}), ...(visit ? { visit } : {}), ...more };
     return new URLSearchParams(Object.entries(parts).filter(([, value]) => value !== '')).toString();
   };
-  let finding: ReturnType<typeof setTimeout> | undefined;
   // svelte-ignore state_referenced_locally
   let find = $state(data.query.find ?? '');
   const stay = { keepFocus: true, noScroll: true, replaceState: true };
-  function look(words: string) {
-    find = words;
-    clearTimeout(finding);
-    // Who looks for something looks among all of them.
-    finding = setTimeout(
-      () =>
-        void goto(
-          `/dispatch?${asked({ find: words.trim(), ...(words.trim() ? { show: 'all' } : {}) })}`,
-          stay
-        ),
-      250
-    );
-  }
+  // Who looks for something looks among all of them.
+  const typed = afterTyping(
+    (words) => void goto(`/dispatch?${asked({ find: words, ...(words ? { show: 'all' } : {}) })}`, stay)
+  );
   async function fetchOlder() {
     await attempt(async () => {
       const page = await send<DispatchPage>('GET', `/api/dispatch?${asked({ before: older! })}`);
@@ -81,7 +72,7 @@
       <TextField
         label="Find parcels"
         bare
-        bind:value={() => find, look}
+        bind:value={() => find, (words) => typed((find = words))}
         most={100}
         example="Patient, number or tracking number"
         testid="find-parcel"

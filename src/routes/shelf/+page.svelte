@@ -8,13 +8,12 @@
   import { onNews } from '$ui/net/news';
   import Spine from '$ui/shelf/Spine.svelte';
   import TopStrip from '$ui/shell/TopStrip.svelte';
+  import { afterTyping } from '$ui/typing';
   import { countWords } from '$ui/words';
 
   let { data } = $props();
   // svelte-ignore state_referenced_locally
   let words = $state(data.query.words);
-  let typing: ReturnType<typeof setTimeout> | undefined;
-  const typedPauseMs = 250;
 
   const asked = (part: Record<string, string>) => {
     const now = { words: data.query.words, age: data.query.age ?? '', quiz: data.quiz ? '1' : '', ...part };
@@ -23,11 +22,7 @@
   };
   const ask = (part: Record<string, string>) =>
     void goto(`/shelf${asked(part)}`, { keepFocus: true, noScroll: true, replaceState: true });
-  function typed(text: string) {
-    words = text;
-    clearTimeout(typing);
-    typing = setTimeout(() => ask({ words: text.trim() }), typedPauseMs);
-  }
+  const typed = afterTyping((text) => ask({ words: text }));
   const any = 'any';
   $effect(() =>
     onNews((heard) => {
@@ -46,7 +41,7 @@
       <TextField
         label="Find cases"
         bare
-        bind:value={() => words, typed}
+        bind:value={() => words, (text) => typed((words = text))}
         most={100}
         example="Number, title, key word, code"
         testid="find-case"

@@ -1,7 +1,5 @@
 import { z } from 'zod';
-import { placesInWords } from '../anatomy/place';
-import type { Notation } from '../anatomy/teeth';
-import { type PictureView, pictureName, placesOf } from '../picture/pictureView';
+import { type PictureView, placesOf } from '../picture/pictureView';
 
 /** What a claims office is told a picture is. */
 export const claimKinds = {
@@ -25,11 +23,6 @@ export const claimSchema = z.strictObject({
   remark: z.string().trim().max(400)
 });
 export type Claim = z.infer<typeof claimSchema>;
-
-export const leftWords = {
-  right: 'on the right of the picture',
-  left: 'on the left of the picture'
-} as const;
 
 /**
  * What may be told of a picture, for a person to see and change. As pictures are hung the patient is faced, so that their
@@ -180,9 +173,3 @@ export function refusalIn(answer: unknown): string {
     .join(' ')
     .slice(0, 400);
 }
-
-/** What of a picture stands beside what a person tells of it. */
-export const claimTitle = (view: PictureView, notation: Notation) => ({
-  title: view.slot?.name ?? pictureName(view),
-  place: placesInWords(placesOf(view), notation)
-});

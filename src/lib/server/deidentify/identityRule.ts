@@ -6,8 +6,6 @@ export interface IdentityRule {
   ruleId: string | null;
   /** What stands for name and number instead of a pseudonym of the rule's, and for what it is. */
   as?: LeavesAs;
-  /** Identity kept, but what is veiled masked, as a new picture under this number. */
-  veiledAs?: { instanceUid: string; seriesUid: string };
 }
 
 export interface LeavesAs {

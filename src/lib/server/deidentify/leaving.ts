@@ -3,7 +3,7 @@ import type { LeavingPicture, LeavingView } from '../../core/deidentify/leavingV
 import { leavingWords } from '../../core/deidentify/leavingWords';
 import { termsStillIn } from '../../core/deidentify/residual';
 import { ruleWords } from '../../core/deidentify/rule';
-import { type Dataset, dataset, find, firstText } from '../../core/dicom/dataset';
+import { type Dataset, firstText } from '../../core/dicom/dataset';
 import { pixelDataTag } from '../../core/dicom/dictionary';
 import { masksSomething, veiledFrames } from '../../core/picture/layers/veils/veils';
 import { type Raster, samplesFrom } from '../../core/raster/raster';
@@ -75,14 +75,9 @@ const bytesOf = ({ buffer, byteOffset, byteLength }: Raster['data']): Uint8Array
 export async function datasetLeaving(
   clinicId: string,
   pictureId: string,
-  { identity, ruleId, as, veiledAs }: IdentityRule
+  { identity, ruleId, as }: IdentityRule
 ): Promise<Dataset> {
   const row = await inClinic(clinicId, (tx) => pictureRow(tx, pictureId));
-  if (veiledAs) {
-    const veiledBytes = await veiledSamples(clinicId, row);
-    const set = await inClinic(clinicId, (tx) => pictureDataset(tx, row, veiledBytes));
-    return asVeiledCopy(set, veiledAs);
-  }
   if (identity === 'identified') {
     const bytes = await wholeSamples(clinicId, row);
     return inClinic(clinicId, (tx) => pictureDataset(tx, row, bytes));
@@ -102,29 +97,6 @@ export async function datasetLeaving(
     if ((await unlooked(tx, [row])).length > 0) throw lookFirst(1);
     return after;
   });
-}
-
-/** The object of a copy in which parts are masked: derived, with numbers of its own. */
-function asVeiledCopy(
-  set: Dataset,
-  { instanceUid, seriesUid }: NonNullable<IdentityRule['veiledAs']>
-): Dataset {
-  const changed = dataset({
-    SOPInstanceUID: instanceUid,
-    SeriesInstanceUID: seriesUid,
-    BurnedInAnnotation: 'NO',
-    DerivationDescription: 'Parts of the picture were masked',
-    SourceImageSequence: [
-      {
-        ReferencedSOPClassUID: firstText(set, 'SOPClassUID'),
-        ReferencedSOPInstanceUID: firstText(set, 'SOPInstanceUID')
-      }
-    ]
-  });
-  const type = find(set, 'ImageType')?.value as string[] | undefined;
-  if (type) changed.push(...dataset({ ImageType: ['DERIVED', ...type.slice(1)] }));
-  const tags = new Set(changed.map(({ tag }) => tag));
-  return [...set.filter(({ tag }) => !tags.has(tag)), ...changed].sort((a, b) => (a.tag < b.tag ? -1 : 1));
 }
 
 /** Where somebody looked and masked, the object says that nothing is burned in. */

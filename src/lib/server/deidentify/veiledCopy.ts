@@ -1,17 +1,15 @@
+import { Readable } from 'node:stream';
 import { masksSomething } from '../../core/picture/layers/veils/veils';
-import { dicomUid } from '../../core/identity/uuid7';
-import { plainPacking } from '../../core/parcel/packing';
 import { placesOf } from '../../core/picture/pictureView';
 import { writeAudit } from '../audit/write';
 import { inClinic } from '../database/connection';
-import { newId } from '../ids';
 import { type Caller, demand } from '../people/caller';
 import { may } from '../people/roles';
 import { bringIn } from '../pictures/bringIn';
 import { linkToPlaces } from '../pictures/links';
 import { pictureRow, viewsOf } from '../pictures/views';
 import { Problem } from '../problem';
-import { packedOutside } from '../work/processes';
+import { veiledOutside } from '../work/processes';
 import { lookFirst, lookedAt, veilsOf } from './lettering';
 
 /**
@@ -37,24 +35,14 @@ export async function keepVeiledCopy(
     if (!(await lookedAt(tx, [pictureId])).has(pictureId)) throw lookFirst(1);
     return { row: found, view: (await viewsOf(tx, [found], caller.userId))[0] };
   });
-  const { files } = await packedOutside({
-    clinicId: caller.clinicId,
-    pictureId,
-    identity: 'identified',
-    ruleId: null,
-    veiledAs: { instanceUid: dicomUid(newId()), seriesUid: dicomUid(newId()) },
-    packing: plainPacking,
-    madeBy: caller.userId,
-    check: false
-  });
-  const [{ bytes }] = files;
+  const bytes = await veiledOutside({ clinicId: caller.clinicId, pictureId });
   const name = row.file_name.replace(/\.\w{1,5}$/, '') || (view.slot?.name ?? 'Picture');
   const brought = await bringIn(caller, {
     visitId: row.visit_id,
     trayId: null,
     slotId: null,
     fileName: `${name}, veiled.dcm`,
-    body: once(bytes),
+    body: Readable.from([bytes]),
     key
   });
   const places = placesOf(view);
@@ -64,8 +52,4 @@ export async function keepVeiledCopy(
     writeAudit(tx, caller, 'veils laid', brought.pictureId, { patientId: row.patient_id, copyOf: pictureId })
   );
   return { pictureId: brought.pictureId };
-}
-
-async function* once(bytes: Uint8Array): AsyncGenerator<Uint8Array> {
-  yield bytes;
 }

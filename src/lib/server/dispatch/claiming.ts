@@ -1,8 +1,7 @@
-import { claimDocument, claimSchema, claimTitle } from '../../core/parcel/claim';
-import type { Notation } from '../../core/anatomy/teeth';
+import { claimDocument, claimSchema } from '../../core/parcel/claim';
 import { Clinic } from '../clinics/clinicModel';
 import { inClinic, within } from '../database/connection';
-import { pictureRow, viewsOf } from '../pictures/views';
+import { pictureRow } from '../pictures/views';
 import { visitHead } from '../visits/visitHead';
 import type { Wire } from './carriers/carrier';
 import { sendClaim } from './carriers/claims';
@@ -15,14 +14,11 @@ export async function toClaimsOffice(clinicId: string, claimed: Claimed, wire: W
   const { address } = settings;
   if (address.kind !== 'claims') throw new Error(`no claims office: ${address.kind}`);
   const [item] = items;
-  const { files } = await itemLeaving(clinicId, parcel, item);
-  const facts = await inClinic(clinicId, async (tx) => {
-    const [view] = await viewsOf(tx, [await pictureRow(tx, item.picture_id)], parcel.madeBy);
-    const { patient } = await visitHead(tx, view.visitId);
-    const clinic = (await Clinic.findByPk(tx.clinicId, within(tx)))!;
-    return { view, patient, clinic };
-  });
-  const { view, patient, clinic } = facts;
+  const { files, about } = await itemLeaving(clinicId, parcel, item);
+  const { patient, clinic } = await inClinic(clinicId, async (tx) => ({
+    patient: (await visitHead(tx, (await pictureRow(tx, item.picture_id)).visit_id)).patient,
+    clinic: (await Clinic.findByPk(tx.clinicId, within(tx)))!
+  }));
   const document = claimDocument(
     {
       id: deliveryId,
@@ -34,7 +30,8 @@ export async function toClaimsOffice(clinicId: string, claimed: Claimed, wire: W
         born: patient.birthDate
       },
       clinic: clinic.name,
-      ...claimTitle(view, clinic.notation as Notation),
+      title: about.what,
+      place: about.place,
       sentAt: parcel.madeAt.toISOString(),
       contentType: files[0].ending === 'png' ? 'image/png' : 'image/jpeg',
       bytes: files[0].bytes

@@ -24,6 +24,7 @@ import { dimseEcho } from './carriers/dimse';
 import { folderProblem, inSharedRoots, sharedRoots } from './carriers/folder';
 import { mailServer } from './carriers/mail';
 import { Destination } from './destinationModel';
+import { claimsByHand, demandFits } from './fitting';
 
 /** A destination as whoever sends chooses it: how, and with which rules, but none of its secrets. */
 export interface DestinationView {
@@ -108,14 +109,9 @@ export async function keepDestination(
 ): Promise<{ destinationId: string }> {
   await demand(caller, 'change settings', 'destinations');
   const { address, packing } = settings;
-  if (isArchive(address) && packing.format !== 'dicom')
-    throw new Problem(
-      'archive-format',
-      'An archive takes DICOM and nothing else.',
-      'Choose DICOM as the format.',
-      422
-    );
-  if (wantsClaims(address)) demandClaimWay(settings);
+  demandFits(address, packing);
+  if (wantsClaims(address) && (settings.identity !== 'identified' || settings.byItself || settings.closes))
+    throw claimsByHand();
   if (address.kind === 'folder' && !inSharedRoots(address.folder))
     throw new Problem(
       'not-shared',
@@ -164,24 +160,6 @@ export async function keepDestination(
       return { destinationId: id };
     })
   );
-}
-
-/** @throws Problem where a claims office would get what it can't take */
-function demandClaimWay({ identity, packing, byItself, closes }: DestinationSettings): void {
-  if (packing.format !== 'jpeg' && packing.format !== 'png')
-    throw new Problem(
-      'claims-format',
-      'A claims office takes pictures as they are seen.',
-      'Choose JPEG or PNG as it is seen.',
-      422
-    );
-  if (identity !== 'identified' || byItself || closes)
-    throw new Problem(
-      'claims-by-hand',
-      'A claims office has to know whose picture it is, and is told of each by a person.',
-      'Keep the identity, and let nothing go there by itself.',
-      422
-    );
 }
 
 export async function dropDestination(caller: Caller, key: string, destinationId: string): Promise<object> {

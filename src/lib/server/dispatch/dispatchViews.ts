@@ -12,6 +12,7 @@ import type { DispatchPage, DispatchParcel } from '../../core/parcel/dispatchVie
 import type { WireLine } from '../../core/parcel/wire';
 import { readVersioned } from '../../core/versioned';
 import { type Tx, inClinic } from '../database/connection';
+import { containing } from '../database/containing';
 import { type Caller, demand } from '../people/caller';
 import { picturesByIds } from '../pictures/queries';
 import { viewsOf } from '../pictures/views';
@@ -68,8 +69,8 @@ const open = `(${trouble} or k.state in ('checking', 'held') or (k.destination_i
 const select = `
   select k.parcel_id, k.made_at, u.display_name as by, k.destination_id, t.name as destination, t.kind,
     t.dropped_at is not null as dropped, k.identity, r.name as rule, k.packing, k.state, k.why, k.visit_id, k.packed_count,
-    k.fetched_at, i.pictures, i.patients, i.patient_id, i.patient, i.record_number, d.counts, d.read_back, d.tracking, d.reason,
-    d.next_step, d.next_try_at, d.attempts
+    k.fetched_at, i.pictures, i.patients, i.patient_id, i.patient, i.record_number, d.counts, d.read_back, d.tracking,
+    d.reason, d.next_step, d.next_try_at, d.attempts
   from parcel k join user_account u on u.user_id = k.made_by
   left join destination t on t.destination_id = k.destination_id
   left join leaving_rule r on r.clinic_id = k.clinic_id and r.rule_id = k.rule_id
@@ -82,7 +83,8 @@ const select = `
   cross join lateral (
     select (select jsonb_object_agg(state, count) from (
         select state, count(*)::int as count from delivery y where y.parcel_id = k.parcel_id group by state) s) as counts,
-      count(z.read_back_at)::int as read_back, string_agg(nullif(z.tracking, ''), ', ' order by z.tracking) as tracking, max(z.reason) as reason, max(z.next_step) as next_step,
+      count(z.read_back_at)::int as read_back, max(z.reason) as reason, max(z.next_step) as next_step,
+      string_agg(nullif(z.tracking, ''), ', ' order by z.tracking) as tracking,
       min(z.next_try_at) as next_try_at, coalesce(max(z.attempts), 0)::int as attempts
     from delivery z where z.parcel_id = k.parcel_id) d`;
 
@@ -108,7 +110,7 @@ export async function dispatch(caller: Caller, query: DispatchQuery): Promise<Di
       tx.clinicId,
       query.before ?? null,
       query.visit ?? null,
-      query.find ? `%${query.find.toLowerCase().replace(/[\\%_]/g, '\\$&')}%` : null
+      query.find ? containing(query.find.toLowerCase()) : null
     );
     const [{ count }] = await tx.sql<{ count: number }>(
       `select count(*)::int as count from parcel k where k.clinic_id = $1 and ${trouble}`,

@@ -7,6 +7,7 @@ import { PDFDocument } from 'pdf-lib';
 import sharp from 'sharp';
 import { afterAll, describe, expect, it } from 'vitest';
 import { useClinic } from '../../../../e2e/harness/clinic';
+import { drawLength } from '../../../../e2e/harness/drawing';
 import { letteredPng, letteredSize } from '../../../../e2e/harness/lettered';
 import { pieces } from '../../../../e2e/harness/testSensor';
 import { type Packing, plainPacking } from '../../core/parcel/packing';
@@ -21,7 +22,6 @@ import { pseudonymOf, whoIs } from '../deidentify/pseudonyms';
 import { keepRule, rules } from '../deidentify/rules';
 import { layVeils } from '../deidentify/veils';
 import { newId } from '../ids';
-import { actWish, keepAct } from '../pictures/changes';
 import { takeAway } from '../pictures/away';
 import { openVisit, visitView } from '../visits/visits';
 import { fetchParcel } from './fetching';
@@ -39,19 +39,7 @@ const { width, height } = letteredSize;
 const broughtIn = async (visitId: string, letters = '', name = 'view.png'): Promise<string> =>
   clinic.bring(visitId, name, await letteredPng(letters));
 const looked = (pictureId: string) => sayNoLettering(clinic.caller('assistant'), pictureId, randomUUID());
-const at = (x: number, y: number) => ({ x, y, uncertaintyPx: 0.5 });
-const draw = (pictureId: string, words = 'Wavecrest, a long line') =>
-  keepAct(
-    clinic.caller(),
-    pictureId,
-    randomUUID(),
-    actWish.parse({
-      changes: [
-        { kind: 'length', item: 'length-one', body: { ends: [at(40, 60), at(140, 60)] } },
-        { kind: 'note', item: 'length-one', body: { name: words, hidden: false, repeatOf: null } }
-      ]
-    })
-  );
+const draw = (pictureId: string, words = 'Wavecrest, a long line') => drawLength(clinic, pictureId, words);
 async function packedAs(
   visitId: string,
   pictureIds: string[],

@@ -10,6 +10,7 @@ import { withoutTerms } from '../../core/deidentify/residual';
 import { type FiledObject, filedPath, writeFileSetIndex } from '../../core/dicom/fileSetWrite';
 import { instanceUids } from '../../core/dicom/instanceUids';
 import { packageBundle } from '../../core/parcel/packageBundle';
+import { packageManifest } from '../../core/parcel/packageManifest';
 import { packagePage } from '../../core/parcel/packagePage';
 import type { PageOf } from '../../core/parcel/packageParts';
 import { fileNamer } from '../../core/parcel/fileNames';
@@ -150,21 +151,7 @@ async function* beside(
   if (packing.format === 'package') {
     yield { path: 'fhir-bundle.json', bytes: text(JSON.stringify(packageBundle(told.who, pages), null, 2)) };
     yield { path: 'index.html', bytes: text(packagePage({ ...told, pages })) };
-    yield {
-      path: 'yonder-package.json',
-      bytes: text(
-        JSON.stringify(
-          {
-            format: 'yonder-package',
-            version: 1,
-            identity: parcel.identity,
-            pictures: pages.map(({ uids, what, date, files }) => ({ ...uids, what, date, files }))
-          },
-          null,
-          2
-        )
-      )
-    };
+    yield { path: 'yonder-package.json', bytes: text(packageManifest(parcel.identity, pages)) };
   }
   if (told.protocol) {
     yield { path: 'what was checked.json', bytes: text(JSON.stringify(told.protocol, null, 2)) };

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { type Claim, claimSchema } from '../../core/parcel/claim';
-import { isArchive, takesEach, wantsClaims } from '../../core/parcel/destination';
+import { takesEach, wantsClaims } from '../../core/parcel/destination';
 import { type Packing, packing, plainPacking } from '../../core/parcel/packing';
 import { once } from '../acts/once';
 import { writeAudit } from '../audit/write';
@@ -14,6 +14,7 @@ import { type PictureRow, picturesByIds } from '../pictures/queries';
 import { Problem, notFound } from '../problem';
 import { visitHead } from '../visits/visitHead';
 import { destinationOf, settingsOf } from './destinations';
+import { claimsByHand, demandFits } from './fitting';
 import { announceParcel, itemsOf, parcelRow } from './parcelRow';
 import { sendSoon } from './queueing';
 
@@ -93,13 +94,7 @@ function demandClaims(
   identity: Chosen['identity'],
   told: Readonly<Record<string, Claim>>
 ): void {
-  if (identity !== 'identified')
-    throw new Problem(
-      'claims-by-hand',
-      'A claims office has to know whose picture it is.',
-      'Keep the identity, or choose another destination.',
-      422
-    );
+  if (identity !== 'identified') throw claimsByHand();
   if (rows.some(({ frames }) => frames > 1))
     throw new Problem(
       'claims-still',
@@ -129,17 +124,7 @@ async function chosenOf(tx: Tx, wish: ParcelWish): Promise<Chosen> {
   const settings = wish.destinationId ? settingsOf(await destinationOf(tx, wish.destinationId)) : null;
   const identity = wish.identity ?? settings?.identity ?? 'identified';
   const given = wish.packing ?? settings?.packing ?? plainPacking;
-  const archive = settings !== null && isArchive(settings.address);
-  if (archive && given.format !== 'dicom')
-    throw new Problem('archive-format', 'An archive takes DICOM and nothing else.', 'Choose DICOM.', 422);
-  const claims = settings !== null && wantsClaims(settings.address);
-  if (claims && given.format !== 'jpeg' && given.format !== 'png')
-    throw new Problem(
-      'claims-format',
-      'A claims office takes pictures as they are seen.',
-      'Choose JPEG or PNG as it is seen.',
-      422
-    );
+  if (settings) demandFits(settings.address, given);
   const asked = wish.ruleId === undefined ? (settings?.ruleId ?? null) : wish.ruleId;
   return {
     destinationId: wish.destinationId,
@@ -147,7 +132,7 @@ async function chosenOf(tx: Tx, wish: ParcelWish): Promise<Chosen> {
     ruleId: identity === 'deidentified' ? (await ruleInUse(tx, asked)).ruleId : null,
     packing: given,
     each: settings !== null && takesEach(settings.address),
-    claims
+    claims: settings !== null && wantsClaims(settings.address)
   };
 }
 

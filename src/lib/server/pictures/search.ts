@@ -8,6 +8,7 @@ import type {
 } from '../../core/picture/pictureSearch';
 import { noteLook } from '../audit/looks';
 import { type Tx, inClinic } from '../database/connection';
+import { containing } from '../database/containing';
 import { type Caller, demand } from '../people/caller';
 import { Problem } from '../problem';
 import { categoriesOf } from './categoryQueries';
@@ -40,7 +41,7 @@ const sortBy: Record<Exclude<Sorting, 'date'>, string> = {
 
 /** The conditions of a search, but for places, with their values. `p` is the picture, `s` where it stands. */
 function conditions(search: PictureSearch, value: (of: unknown) => string): string[] {
-  const like = (text: string) => value(`%${text.replace(/[\\%_]/g, '\\$&')}%`);
+  const like = (text: string) => value(containing(text));
   const all = [
     search.kinds.length > 0 && `p.kind = any(${value(search.kinds)}::text[])`,
     search.from && `p.taken_at >= ${value(search.from)}::timestamptz`,

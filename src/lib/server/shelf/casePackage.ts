@@ -3,6 +3,7 @@ import { instanceUids } from '../../core/dicom/instanceUids';
 import { dicomUid } from '../../core/identity/uuid7';
 import { asFileName } from '../../core/parcel/fileNames';
 import { packageBundle } from '../../core/parcel/packageBundle';
+import { packageManifest } from '../../core/parcel/packageManifest';
 import { packagePage } from '../../core/parcel/packagePage';
 import type { PageOf } from '../../core/parcel/packageParts';
 import { type CaseWords, caseNumber } from '../../core/shelf/teachingCase';
@@ -105,19 +106,7 @@ export async function* caseFiles(clinicId: string, row: CaseRow): AsyncGenerator
   };
   yield {
     path: 'yonder-package.json',
-    bytes: text(
-      JSON.stringify(
-        {
-          format: 'yonder-package',
-          version: 1,
-          identity: 'deidentified',
-          case: { number: row.number, ...row.words },
-          pictures: pages.map(({ uids, what, date, files: shown }) => ({ ...uids, what, date, files: shown }))
-        },
-        null,
-        2
-      )
-    )
+    bytes: text(packageManifest('deidentified', pages, { case: { number: row.number, ...row.words } }))
   };
 }
 

@@ -8,6 +8,7 @@ import {
 } from '../../core/shelf/teachingCase';
 import { wholeBlob } from '../blobs/keep';
 import { inClinic } from '../database/connection';
+import { containing } from '../database/containing';
 import { ruleInUse } from '../deidentify/rules';
 import { type Caller, demand } from '../people/caller';
 import { notFound } from '../problem';
@@ -19,9 +20,6 @@ export const shelfQuery = z.strictObject({
   system: z.enum(codingSystems).optional()
 });
 export type ShelfQuery = z.infer<typeof shelfQuery>;
-
-/** What stands in search words stands for itself. */
-const literal = (text: string) => `%${text.toLowerCase().replace(/[\\%_]/g, '\\$&')}%`;
 
 /** The contents page: the clinic's cases by their numbers, each of whose words hold all that is looked for. */
 export async function shelf(caller: Caller, query: ShelfQuery): Promise<CaseSpine[]> {
@@ -51,7 +49,7 @@ export async function shelf(caller: Caller, query: ShelfQuery): Promise<CaseSpin
          and ($4::text is null or c.body -> 'diagnosis' ->> 'system' = $4)
        order by c.number`,
       tx.clinicId,
-      query.words.split(/\s+/).filter(Boolean).map(literal),
+      query.words.toLowerCase().split(/\s+/).filter(Boolean).map(containing),
       query.age ?? null,
       query.system ?? null
     );
@@ -122,9 +120,16 @@ export async function teachingCase(caller: Caller, caseId: string): Promise<Case
 export async function caseFile(caller: Caller, caseId: string, fileId: string): Promise<Buffer> {
   await demand(caller, 'view charts', caseId);
   const digest = await inClinic(caller.clinicId, async (tx) => {
-    if ((await caseRow(tx, caseId)).state !== 'ready') throw notFound('This picture');
-    const file = (await filesOf(tx, caseId)).find((each) => each.file_id === fileId);
-    if (!file || (file.part !== 'plain' && file.part !== 'drawn')) throw notFound('This picture');
+    const file = await tx.one<{ sha256: Buffer }>(
+      `select f.sha256 from case_file f join case_entry e on e.clinic_id = f.clinic_id and e.entry_id = f.entry_id
+         join teaching_case c on c.clinic_id = e.clinic_id and c.case_id = e.case_id
+       where f.clinic_id = $1 and f.file_id = $2 and c.case_id = $3 and f.part in ('plain', 'drawn')
+         and c.state = 'ready' and c.dropped_at is null`,
+      tx.clinicId,
+      fileId,
+      caseId
+    );
+    if (!file) throw notFound('This picture');
     return file.sha256;
   });
   return wholeBlob(caller.clinicId, digest);

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { describe, expect, it } from 'vitest';
 import { useClinic } from '../../../../e2e/harness/clinic';
+import { drawLength } from '../../../../e2e/harness/drawing';
 import { letteredPng, letteredSize } from '../../../../e2e/harness/lettered';
 import { utf8 } from '../../core/dicom/readValues';
 import { readDicom } from '../../core/dicom/read';
@@ -9,7 +10,6 @@ import { sayNoLettering } from '../deidentify/lettering';
 import { layVeils } from '../deidentify/veils';
 import { newId } from '../ids';
 import { takeAway } from '../pictures/away';
-import { actWish, keepAct } from '../pictures/changes';
 import { caseFiles } from './casePackage';
 import { caseFile, shelf, shelfQuery, teachingCase } from './caseViews';
 import { caseRow } from './caseRows';
@@ -36,21 +36,7 @@ async function pictures(...letters: string[]): Promise<string[]> {
   }
   return ids;
 }
-const drawOn = (pictureId: string) =>
-  keepAct(
-    clinic.caller(),
-    pictureId,
-    randomUUID(),
-    actWish.parse({
-      changes: [
-        {
-          kind: 'length',
-          item: 'length-one',
-          body: { ends: [40, 140].map((x) => ({ x, y: 60, uncertaintyPx: 0.5 })) }
-        }
-      ]
-    })
-  );
+const drawOn = (pictureId: string) => drawLength(clinic, pictureId);
 async function made(pictureIds: string[], part: Partial<CaseWords> = {}, why?: string): Promise<string> {
   const { caseId } = await makeCase(
     who(),

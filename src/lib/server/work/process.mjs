@@ -22,4 +22,5 @@ export const samples = (wish) => tasks.samples(wish);
 export const pdf = (wish) => tasks.pdf(wish);
 export const pages = (wish) => tasks.pages(wish);
 export const packed = (wish) => tasks.packed(wish);
+export const veiled = (wish) => tasks.veiled(wish);
 export const writing = (wish) => tasks.writing(wish);

@@ -5,6 +5,7 @@ import { warmUp } from '../advice/warmUp';
 import type { ComposeWish } from '../arrivals/composing';
 import { makeShown } from '../arrivals/showing';
 import type { ItemPacked, ItemWish } from '../dispatch/packedItem';
+import type { VeiledWish } from '../deidentify/veiledWish';
 import type { WritingWish } from '../deidentify/writingWish';
 import type { FoundWriting } from '../deidentify/readWriting';
 import { type OpenedPaper, openPaper as paper } from '../papers/openPaper';
@@ -135,6 +136,10 @@ export const packed = async (wish: ItemWish): Promise<FileAnswer<ItemPacked>> =>
     return { refused: { code, sentence, next } };
   }
 };
+
+/** A picture with what is veiled masked, as a DICOM file. */
+export const veiled = async (wish: VeiledWish): Promise<Uint8Array> =>
+  (await import('../deidentify/veiledObject')).veiledObject(wish);
 
 /** Writing that seems to stand in a picture, and what it says. */
 export const writing = async ({ clinicId, pictureId }: WritingWish): Promise<FoundWriting[]> => {

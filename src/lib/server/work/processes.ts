@@ -7,6 +7,7 @@ import { Problem } from '../problem';
 import type { OpenedPaper } from '../papers/openPaper';
 import type { LookingWish } from '../advice/lookingWish';
 import type { FoundWriting } from '../deidentify/readWriting';
+import type { VeiledWish } from '../deidentify/veiledWish';
 import type { WritingWish } from '../deidentify/writingWish';
 import type { ItemPacked, ItemWish } from '../dispatch/packedItem';
 import type { LevelBytes } from '../pictures/levelBytes';
@@ -269,6 +270,12 @@ export async function packedOutside(wish: ItemWish): Promise<ItemPacked> {
   if ('done' in answer) return answer.done;
   const { code, sentence, next } = answer.refused;
   throw new Problem(code, sentence, next, 409);
+}
+
+/** A picture with what is veiled masked, as a DICOM file. */
+export function veiledOutside(wish: VeiledWish): Promise<Uint8Array> {
+  leavings ??= newPool();
+  return leavings.run(wish, { name: 'veiled' });
 }
 
 /** Writing that seems to stand in a picture, and what it says; ended when nobody waits for it any more. */

@@ -21,6 +21,7 @@
   import { FoundPictures } from '../pictures/found.svelte';
   import { Picked } from '../pictures/picked.svelte';
   import MakeCase from '../shelf/MakeCase.svelte';
+  import { afterTyping } from '../typing';
   import { describeKeys } from '../shell/keys.svelte';
   import { countWords } from '../words';
   import SendPicked from '../leaving/SendPicked.svelte';
@@ -89,12 +90,7 @@
     if (kept === 'strip' || kept === 'list') form = kept;
   });
   let words = $state(untrack(() => search.words));
-  let typing: ReturnType<typeof setTimeout> | undefined;
-  const typedPauseMs = 250;
-  function typed() {
-    clearTimeout(typing);
-    typing = setTimeout(() => void found.ask({ words: words.trim() }), typedPauseMs);
-  }
+  const typed = afterTyping((asked) => void found.ask({ words: asked }));
 
   let pointed = $state.raw<ListedPicture | null>(null);
   let focused = $state.raw<ListedPicture | null>(null);
@@ -203,7 +199,7 @@
           class="border-rule bg-paper min-h-11 w-full rounded-lg border pr-3 pl-9"
           placeholder="Name, remark, finding"
           bind:value={words}
-          oninput={typed}
+          oninput={() => typed(words)}
           data-testid="search-words"
         />
       </label>

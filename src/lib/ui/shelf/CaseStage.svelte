@@ -1,8 +1,11 @@
 <script lang="ts">
   import { Minus, Pause, Play, Plus } from '@lucide/svelte';
+  import { type Point, upright } from '$core/raster/orientation';
+  import { type Stage, type View, panned, zoomedAbout } from '$core/raster/view';
   import type { CaseEntry } from '$core/shelf/teachingCase';
   import Slider from '../kit/Slider.svelte';
   import Tooltip from '../kit/Tooltip.svelte';
+  import { pinched } from '../stage/tools/pinch';
 
   interface Props {
     caseId: string;
@@ -13,8 +16,9 @@
   let { caseId, entry, drawn }: Props = $props();
 
   let frame = $state(0);
-  let zoom = $state(1);
-  let shift = $state({ x: 0, y: 0 });
+  /** Its pixels are those of the stage: at 1 the picture fits into it. */
+  let view = $state.raw<View>({ center: { x: 0, y: 0 }, zoom: 1 });
+  let screen = $state.raw({ width: 1, height: 1 });
   let bright = $state(100);
   let contrast = $state(100);
   let playing = $state(false);
@@ -22,6 +26,13 @@
   const frames = $derived(entry.plain.length);
   const file = $derived((drawn && entry.drawn[frame]) || entry.plain[frame]);
   const mostZoom = 12;
+  const stage = $derived<Stage>({ picture: screen, orientation: upright, screen });
+  const middle = (): Point => ({ x: screen.width / 2, y: screen.height / 2 });
+  /** Never farther than all of it, and then in the middle. */
+  function look(next: View) {
+    const zoom = Math.min(mostZoom, Math.max(1, next.zoom));
+    view = zoom === 1 ? { center: middle(), zoom } : { ...next, zoom };
+  }
 
   $effect(() => {
     void entry.entryId;
@@ -36,48 +47,45 @@
   });
 
   export function whole(): void {
-    zoom = 1;
-    shift = { x: 0, y: 0 };
+    look({ center: middle(), zoom: 1 });
   }
-  /** Nearer or farther about a point of the stage, measured from its middle. */
-  export function zoomBy(by: number, at = { x: 0, y: 0 }): void {
-    const next = Math.min(mostZoom, Math.max(1, zoom * by));
-    const ratio = next / zoom;
-    shift =
-      next === 1
-        ? { x: 0, y: 0 }
-        : { x: at.x - (at.x - shift.x) * ratio, y: at.y - (at.y - shift.y) * ratio };
-    zoom = next;
+  /** Nearer or farther about a point of the stage; about its middle where none is named. */
+  export function zoomBy(by: number, at = middle()): void {
+    look(zoomedAbout(view, at, by, screen));
   }
   export function step(by: number): void {
     if (frames > 1) frame = (frame + by + frames) % frames;
   }
-  const middle = ({ clientX, clientY }: { clientX: number; clientY: number }) => {
-    const { left, top, width, height } = box!.getBoundingClientRect();
-    return { x: clientX - left - width / 2, y: clientY - top - height / 2 };
+  function sized(size: { width: number; height: number }) {
+    screen = size;
+    whole();
+  }
+  const at = ({ clientX, clientY }: { clientX: number; clientY: number }): Point => {
+    const { left, top } = box!.getBoundingClientRect();
+    return { x: clientX - left, y: clientY - top };
   };
 
-  const held = new Map<number, { x: number; y: number }>();
+  const fingers = new Map<number, Point>();
   function press(event: PointerEvent) {
     box!.setPointerCapture(event.pointerId);
-    held.set(event.pointerId, middle(event));
+    fingers.set(event.pointerId, at(event));
   }
   function move(event: PointerEvent) {
-    const before = held.get(event.pointerId);
+    const before = fingers.get(event.pointerId);
     if (!before) return;
-    const now = middle(event);
-    const [other] = [...held].filter(([id]) => id !== event.pointerId).map(([, at]) => at);
-    if (other) {
-      const apart = (at: { x: number; y: number }) => Math.hypot(at.x - other.x, at.y - other.y);
-      if (apart(before) > 0) zoomBy(apart(now) / apart(before), other);
-    } else if (zoom > 1) shift = { x: shift.x + now.x - before.x, y: shift.y + now.y - before.y };
-    held.set(event.pointerId, now);
+    const now = at(event);
+    look(
+      fingers.size > 1
+        ? pinched(fingers, event.pointerId, now, { view, stage })
+        : panned(view, now.x - before.x, now.y - before.y)
+    );
+    fingers.set(event.pointerId, now);
   }
-  const release = (event: PointerEvent) => held.delete(event.pointerId);
+  const release = (event: PointerEvent) => fingers.delete(event.pointerId);
   function wheel(node: HTMLElement) {
     const turn = (event: WheelEvent) => {
       event.preventDefault();
-      zoomBy(event.deltaY < 0 ? 1.15 : 1 / 1.15, middle(event));
+      zoomBy(event.deltaY < 0 ? 1.15 : 1 / 1.15, at(event));
     };
     node.addEventListener('wheel', turn, { passive: false });
     return () => node.removeEventListener('wheel', turn);
@@ -87,7 +95,9 @@
 <div class="bg-stage flex min-h-0 flex-1 flex-col overflow-hidden rounded-lg">
   <div
     bind:this={box}
-    class="relative min-h-0 flex-1 touch-none overflow-hidden {zoom > 1 ? 'cursor-grab' : ''}"
+    bind:clientWidth={() => screen.width, (width) => sized({ ...screen, width: width ?? 1 })}
+    bind:clientHeight={() => screen.height, (height) => sized({ ...screen, height: height ?? 1 })}
+    class="relative min-h-0 flex-1 touch-none overflow-hidden {view.zoom > 1 ? 'cursor-grab' : ''}"
     role="img"
     aria-label="{entry.title}{entry.place ? `, ${entry.place}` : ''}{drawn && entry.drawn.length > 0
       ? ', with what was drawn on it'
@@ -106,7 +116,9 @@
         alt=""
         draggable="false"
         class="pointer-events-none absolute inset-0 h-full w-full object-contain"
-        style="transform:translate({shift.x}px,{shift.y}px) scale({zoom});filter:brightness({bright}%) contrast({contrast}%)"
+        style="transform:translate({(screen.width / 2 - view.center.x) * view.zoom}px,{(screen.height / 2 -
+          view.center.y) *
+          view.zoom}px) scale({view.zoom});filter:brightness({bright}%) contrast({contrast}%)"
       />
     {/if}
   </div>
@@ -143,7 +155,7 @@
         button="flex size-11 items-center justify-center"
         onclick={() => zoomBy(1 / 1.4)}><Minus size={18} aria-hidden="true" /></Tooltip
       >
-      <span class="w-12 text-center">{Math.round(zoom * 100)} %</span>
+      <span class="w-12 text-center">{Math.round(view.zoom * 100)} %</span>
       <Tooltip
         words="Nearer"
         key="+"

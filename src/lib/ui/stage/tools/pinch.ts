@@ -6,7 +6,12 @@ import type { Surface } from './tool';
 export type Fingers = ReadonlyMap<number, Point>;
 
 /** The view after one of two fingers has moved: what lies between them stays between them. */
-export function pinched(fingers: Fingers, moved: number, to: Point, { view, stage }: Surface): View {
+export function pinched(
+  fingers: Fingers,
+  moved: number,
+  to: Point,
+  { view, stage }: Pick<Surface, 'view' | 'stage'>
+): View {
   const before = fingers.get(moved);
   const other = [...fingers].find(([finger]) => finger !== moved)?.[1];
   if (!before || !other) return view;
