@@ -79,7 +79,13 @@ export type DestinationSettings = z.infer<typeof settings>;
 export const destinationSettings: Versioned<DestinationSettings> = {
   version: 2,
   schema: settings as z.ZodType<DestinationSettings>,
-  upcasters: { 1: (body) => ({ ...(body as object), tell: [] }) }
+  upcasters: {
+    1: (body) => {
+      // Nobody was told by what stood there.
+      const { told: _, ...rest } = body as { told?: unknown };
+      return { ...rest, tell: [] };
+    }
+  }
 };
 
 /** An archive gets DICOM objects and nothing else. */

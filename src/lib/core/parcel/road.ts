@@ -49,6 +49,8 @@ export interface ParcelView {
   fetchedAt: string | null;
   /** Numbers that a claims office follows it by. */
   tracking: string;
+  /** Why somebody who is told of it could not be told; empty where nobody waits for it. */
+  toldProblem: string;
 }
 
 /** Where a parcel stands on the road. */

@@ -47,6 +47,9 @@ const schema = z.strictObject({
 export type CaseWords = z.infer<typeof schema>;
 export const caseWords: Versioned<CaseWords> = { version: 1, schema, upcasters: {} };
 
+/** So many pictures a case holds. */
+export const mostCasePictures = 60;
+
 /** The number that stands for a name and a record number in a case's pictures. */
 export const caseNumber = (number: number): string => String(number).padStart(4, '0');
 
@@ -126,6 +129,8 @@ export interface CaseView extends CaseSpine {
   madeAt: string;
   /** Why it is stopped. */
   why: string;
+  /** Who let stand what was found in it, and why; empty where nobody did. */
+  letGo: string;
   /** Where something was found that must not stand in it. */
   found: { what: string; words: string }[];
   entries: CaseEntry[];

@@ -28,6 +28,7 @@ import { binAndCategories } from './migrations/0025-bin';
 import { leaving } from './migrations/0026-leaving';
 import { claimsOffice } from './migrations/0027-claims';
 import { shelfOfCases } from './migrations/0028-shelf';
+import { toldProblems } from './migrations/0029-told';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -58,7 +59,8 @@ export const migrations: readonly Migration[] = [
   binAndCategories,
   leaving,
   claimsOffice,
-  shelfOfCases
+  shelfOfCases,
+  toldProblems
 ];
 
 /** Any number: nobody else locks it. */

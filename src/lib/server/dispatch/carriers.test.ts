@@ -319,8 +319,15 @@ describe('mail', () => {
     await tryOnce(parcelId);
     await tryOnce(parcelId);
     expect((await queued()).map(({ to }) => to).sort()).toEqual(tell);
+    const problem = async () => (await dispatchParcel(clinic.caller(), parcelId)).parcel.toldProblem;
     const before = mails().length;
+    await fault('refuse');
+    const [first] = await queued();
+    await expect(tellOfParcel(first)).rejects.toThrow();
+    expect(await problem()).toMatch(/^\w+@mainland\.example could not be told: .*for now \(451\)/);
+    await fault('none');
     for (const each of await queued()) await tellOfParcel(each);
+    expect(await problem()).toBe('');
     const told = mails().sort().slice(before);
     expect(told).toHaveLength(2);
     for (const name of told) {

@@ -55,6 +55,7 @@ interface Row {
   counts: Partial<Record<DeliveryState, number>> | null;
   read_back: number;
   tracking: string | null;
+  told_problem: string;
   reason: string | null;
   next_step: string | null;
   next_try_at: Date | null;
@@ -69,7 +70,7 @@ const open = `(${trouble} or k.state in ('checking', 'held') or (k.destination_i
 const select = `
   select k.parcel_id, k.made_at, u.display_name as by, k.destination_id, t.name as destination, t.kind,
     t.dropped_at is not null as dropped, k.identity, r.name as rule, k.packing, k.state, k.why, k.visit_id, k.packed_count,
-    k.fetched_at, i.pictures, i.patients, i.patient_id, i.patient, i.record_number, d.counts, d.read_back, d.tracking,
+    k.fetched_at, k.told_problem, i.pictures, i.patients, i.patient_id, i.patient, i.record_number, d.counts, d.read_back, d.tracking,
     d.reason, d.next_step, d.next_try_at, d.attempts
   from parcel k join user_account u on u.user_id = k.made_by
   left join destination t on t.destination_id = k.destination_id
@@ -157,7 +158,8 @@ function viewOf(row: Row): ParcelView {
     nextTryAt: row.next_try_at?.toISOString() ?? null,
     attempts: row.attempts,
     fetchedAt: row.fetched_at?.toISOString() ?? null,
-    tracking: row.tracking ?? ''
+    tracking: row.tracking ?? '',
+    toldProblem: row.told_problem
   };
 }
 

@@ -99,7 +99,7 @@ function demandClaims(
     throw new Problem(
       'claims-still',
       'A claims office takes single pictures, and one of these is a loop or a series.',
-      'Keep the frame that shows it as a picture of its own, and send that.',
+      'Take the frame that shows it out as a PNG (Take out, on the light table), bring that in, and send it.',
       422
     );
   const untold = rows.filter(({ picture_id: id }) => !told[id]).length;

@@ -1,8 +1,10 @@
 import { createHash } from 'node:crypto';
 import { type Tx, inClinic } from '../database/connection';
 import { enqueue, queues } from '../jobs/boss';
+import { NotDelivered } from './carriers/carrier';
 import { sendMail } from './carriers/mail';
 import type { Claimed } from './claimed';
+import { announceParcel } from './parcelRow';
 
 /** Somebody who is told of a parcel. */
 export interface Telling {
@@ -23,7 +25,7 @@ export async function tellWhenThere(tx: Tx, { parcel, settings }: Claimed): Prom
     await enqueue(tx, queues.tell, { clinicId: tx.clinicId, parcelId: parcel.parcelId, to });
 }
 
-/** Tells one of them by mail. What can't be sent now is tried again by the queue. */
+/** Tells one of them by mail. What can't be sent now is tried again by the queue, and stands at the parcel meanwhile. */
 export async function tellOfParcel({ clinicId, parcelId, to }: Telling): Promise<void> {
   const told = await inClinic(clinicId, (tx) =>
     tx.one<{ clinic: string; destination: string; pictures: number; day: string }>(
@@ -36,12 +38,24 @@ export async function tellOfParcel({ clinicId, parcelId, to }: Telling): Promise
   if (!told) return;
   const { clinic, destination, pictures, day } = told;
   const what = pictures === 1 ? 'One picture' : `${pictures} pictures`;
-  await sendMail({
-    id: createHash('sha256').update(`${parcelId} ${to}`).digest('hex').slice(0, 32),
-    to,
-    subject: `${what} from ${clinic} at ${destination}`,
-    text: `${what} that ${clinic} sent on ${day} arrived at ${destination}.`,
-    files: [],
-    wire: () => {}
-  });
+  const noted = (problem: string) =>
+    inClinic(clinicId, async (tx) => {
+      await tx.sql('update parcel set told_problem = $2 where parcel_id = $1', parcelId, problem);
+      await announceParcel(tx, parcelId);
+    });
+  try {
+    await sendMail({
+      id: createHash('sha256').update(`${parcelId} ${to}`).digest('hex').slice(0, 32),
+      to,
+      subject: `${what} from ${clinic} at ${destination}`,
+      text: `${what} that ${clinic} sent on ${day} arrived at ${destination}.`,
+      files: [],
+      wire: () => {}
+    });
+    await noted('');
+  } catch (error) {
+    if (error instanceof NotDelivered)
+      await noted(`${to} could not be told: ${error.reason} ${error.next}`.trim());
+    throw error;
+  }
 }

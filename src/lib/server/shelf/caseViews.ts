@@ -102,14 +102,17 @@ export async function teachingCase(caller: Caller, caseId: string): Promise<Case
       by: by?.name ?? '',
       madeAt: row.madeAt.toISOString(),
       why: row.why,
+      letGo: row.letGo,
       found:
         row.state === 'stopped'
-          ? entries.flatMap(({ about, found }) =>
-              (found ?? []).map(({ term, where, says }) => ({
-                what: about?.what ?? 'a picture',
-                words: `“${term}” in ${where}${says ? `, which reads “${says}”` : ''}`
-              }))
-            )
+          ? entries
+              .filter(({ dropped }) => !dropped)
+              .flatMap(({ about, found }) =>
+                (found ?? []).map(({ term, where, says }) => ({
+                  what: about?.what ?? 'a picture',
+                  words: `“${term}” in ${where}${says ? `, which reads “${says}”` : ''}`
+                }))
+              )
           : [],
       entries: views
     };

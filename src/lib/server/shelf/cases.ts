@@ -1,6 +1,13 @@
 import { z } from 'zod';
 import { termsInText } from '../../core/deidentify/residual';
-import { type CaseWords, caseWords, partsOfWords, ruleForCases, textOf } from '../../core/shelf/teachingCase';
+import {
+  type CaseWords,
+  caseWords,
+  mostCasePictures,
+  partsOfWords,
+  ruleForCases,
+  textOf
+} from '../../core/shelf/teachingCase';
 import { once } from '../acts/once';
 import { writeAudit } from '../audit/write';
 import { type Tx, inClinic } from '../database/connection';
@@ -14,13 +21,13 @@ import { readOrigin } from '../pictures/origin';
 import { type PictureRow, picturesByIds } from '../pictures/queries';
 import { Problem, notFound } from '../problem';
 import { visitHead } from '../visits/visitHead';
-import { announceCase, caseRow, entriesOf } from './caseRows';
+import { type CaseRow, announceCase, caseRow, entriesOf } from './caseRows';
 
 const why = z.string().trim().min(3, 'Say why it may stand there.').max(300).optional();
 const words = caseWords.schema;
 
 export const caseWish = z.strictObject({
-  pictureIds: z.array(z.uuid()).min(1).max(60),
+  pictureIds: z.array(z.uuid()).min(1).max(mostCasePictures),
   ruleId: z.uuid().nullable(),
   words,
   /** A name that is found in its words is none: a person says why. */
@@ -31,7 +38,7 @@ export const caseChange = z.discriminatedUnion('act', [
     act: z.literal('write'),
     words,
     /** Its pictures in their order; those that are not named stay in it and are left out. */
-    order: z.array(z.uuid()).min(1).max(60),
+    order: z.array(z.uuid()).min(1).max(mostCasePictures),
     why
   }),
   /** Packs and looks through again what was stopped. */
@@ -99,8 +106,10 @@ export async function changeCase(
   return inClinic(caller.clinicId, (tx) =>
     once(tx, caller.userId, key, async () => {
       const row = await caseRow(tx, caseId, true);
-      if (wish.act === 'write') await write(tx, caseId, row.ruleId, wish);
-      else {
+      if (wish.act === 'write') {
+        await write(tx, caseId, row.ruleId, wish);
+        await packAnew(tx, row);
+      } else {
         if (row.state !== 'stopped')
           throw new Problem('not-stopped', 'This case is not stopped.', 'Nothing is to be done.', 409);
         await tx.sql(
@@ -131,6 +140,18 @@ export async function changeCase(
       return {};
     })
   );
+}
+
+/** A picture that was left out stops a case no longer, and one that came back has to be packed. */
+async function packAnew(tx: Tx, { caseId, state }: CaseRow): Promise<void> {
+  const unpacked = (await entriesOf(tx, caseId)).some(({ about, dropped }) => !dropped && about === null);
+  if (state === 'packing' || (state === 'ready' && !unpacked)) return;
+  await tx.sql(
+    `update teaching_case set state = 'packing', why = '' where clinic_id = $1 and case_id = $2`,
+    tx.clinicId,
+    caseId
+  );
+  await enqueue(tx, queues.shelve, { clinicId: tx.clinicId, caseId });
 }
 
 async function write(

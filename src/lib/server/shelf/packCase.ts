@@ -23,7 +23,7 @@ export async function packCase(clinicId: string, caseId: string): Promise<void> 
   for (;;) {
     const { row, next } = await inClinic(clinicId, async (tx) => ({
       row: await caseRow(tx, caseId).catch(() => null),
-      next: (await entriesOf(tx, caseId)).find(({ about }) => about === null)
+      next: (await shownOf(tx, caseId)).find(({ about }) => about === null)
     }));
     if (row?.state !== 'packing') return;
     if (!next) return finish(clinicId, caseId);
@@ -41,6 +41,10 @@ export async function packCase(clinicId: string, caseId: string): Promise<void> 
     }
   }
 }
+
+/** What is left out of a case need not be packed, and stops nothing. */
+const shownOf = async (tx: Tx, caseId: string) =>
+  (await entriesOf(tx, caseId)).filter(({ dropped }) => !dropped);
 
 interface Packed {
   whole: ItemPacked;
@@ -115,7 +119,7 @@ async function finish(clinicId: string, caseId: string): Promise<void> {
   await inClinic(clinicId, async (tx) => {
     const row = await caseRow(tx, caseId, true);
     if (row.state !== 'packing') return;
-    const found = foundWords((await entriesOf(tx, caseId)).flatMap((entry) => entry.found ?? []));
+    const found = foundWords((await shownOf(tx, caseId)).flatMap((entry) => entry.found ?? []));
     if (found.length > 0 && row.letGo === '')
       return stop(
         tx,

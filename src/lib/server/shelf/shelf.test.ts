@@ -187,6 +187,7 @@ describe('a teaching case', () => {
     await packCase(clinic.clinicId, caseId);
     const stands = await teachingCase(clinic.caller(), caseId);
     expect(stands.state).toBe('ready');
+    expect(stands.letGo).toMatch(/: It is the name of a beach$/);
     expect(stands.entries.every(({ plain }) => plain.length === 1)).toBe(true);
     // The other way: a veil over it, and it is looked through again.
     const veiled = await made(ids);
@@ -201,6 +202,33 @@ describe('a teaching case', () => {
     await change(veiled, { act: 'again' });
     await packCase(clinic.clinicId, veiled);
     expect((await teachingCase(clinic.caller(), veiled)).state).toBe('ready');
+  });
+
+  it('that is stopped goes on once the picture that stops it is left out, and packs it when it comes back', async () => {
+    const ids = await pictures('', 'WAVECREST ODILE');
+    const caseId = await made(ids);
+    const entries = (await teachingCase(clinic.caller(), caseId)).entries.map(({ entryId }) => entryId);
+    await change(caseId, { act: 'write', words, order: [entries[0]] });
+    await packCase(clinic.clinicId, caseId);
+    const left = await teachingCase(clinic.caller(), caseId);
+    expect([left.state, left.pictures, left.found]).toEqual(['ready', 1, []]);
+    await layVeils(who(), ids[1], randomUUID(), {
+      veils: {
+        veils: [{ left: 0, top: 0, width: letteredSize.width, height: 60 }],
+        only: null,
+        looked: true
+      },
+      also: []
+    });
+    await clinic.owner.query('delete from case_file where entry_id = $1', [entries[1]]);
+    await clinic.owner.query('update case_entry set about = null, found = null where entry_id = $1', [
+      entries[1]
+    ]);
+    await change(caseId, { act: 'write', words, order: entries });
+    expect((await teachingCase(clinic.caller(), caseId)).state).toBe('packing');
+    await packCase(clinic.clinicId, caseId);
+    const back = await teachingCase(clinic.caller(), caseId);
+    expect([back.state, back.entries.map(({ plain }) => plain.length)]).toEqual(['ready', [1, 1]]);
   });
 
   it('is made by those who may send, of pictures that somebody has looked at', async () => {

@@ -51,6 +51,11 @@
       <strong class="text-ink select-all">{parcel.tracking}</strong>
     </p>
   {/if}
+  {#if parcel.toldProblem}
+    <p class="text-small text-brass flex items-start gap-2" data-testid="told-problem">
+      <TriangleAlert size={17} class="mt-0.5 shrink-0" aria-hidden="true" />{parcel.toldProblem}
+    </p>
+  {/if}
   {#if parcel.reason}
     <p class="text-small flex items-start gap-2 {stuck ? 'text-brass' : 'text-ink-soft'}">
       <TriangleAlert size={17} class="mt-0.5 shrink-0" aria-hidden="true" />

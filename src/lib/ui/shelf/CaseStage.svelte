@@ -40,6 +40,12 @@
     whole();
     playing = false;
   });
+  /** Frames that come next are fetched before they are seen. */
+  const ahead = 8;
+  $effect(() => {
+    for (let i = 1; i <= Math.min(ahead, frames - 1); i++)
+      new Image().src = `/api/cases/${caseId}/files/${entry.plain[(frame + i) % frames]}`;
+  });
   $effect(() => {
     if (!playing || frames < 2) return;
     const timer = setInterval(() => (frame = (frame + 1) % frames), entry.frameMs ?? 100);

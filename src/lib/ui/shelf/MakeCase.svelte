@@ -1,7 +1,7 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import type { LeavingRule } from '$core/deidentify/rule';
-  import { type CaseWords, ageBandOn, ruleForCases } from '$core/shelf/teachingCase';
+  import { type CaseWords, ageBandOn, mostCasePictures, ruleForCases } from '$core/shelf/teachingCase';
   import type { PictureView } from '$core/picture/pictureView';
   import { dayAtClinic } from '../clock';
   import Dialog from '../kit/Dialog.svelte';
@@ -24,6 +24,7 @@
   let ruleId = $state('');
   let words = $state<CaseWords>(empty());
   const keeping = new CaseKeeping();
+  const tooMany = $derived(pictures.length > mostCasePictures);
 
   function empty(): CaseWords {
     const first = pictures[0];
@@ -59,6 +60,9 @@
   <form class="flex flex-col gap-3" onsubmit={make} data-testid="make-case-form">
     <CaseFields bind:words />
     <NameFound {keeping} />
+    {#if tooMany}<p class="text-brass font-semibold" role="alert" data-testid="case-too-many">
+        A case holds at most {mostCasePictures} pictures. Pick fewer.
+      </p>{/if}
     <div class="flex items-end justify-between gap-4">
       <div class="w-72">
         <span class="mb-1 block font-semibold">De-identification rule</span>
@@ -73,7 +77,7 @@
       </div>
       <button
         class="button main shrink-0"
-        disabled={words.title.trim() === '' || keeping.busy}
+        disabled={words.title.trim() === '' || keeping.busy || tooMany}
         data-testid="keep-case">Put it on the shelf</button
       >
     </div>

@@ -47,6 +47,7 @@
 
   $effect(() =>
     onNews((heard) => {
+      if (gone) return;
       if ((heard.topic === 'shelf' && heard.caseId === opened.caseId) || heard.topic === 'all')
         void invalidate('yonder:shelf');
     })
@@ -85,6 +86,8 @@
 
   let editing = $state(false);
   let dropping = $state(false);
+  /** It is being taken off: news of it is news of something that is here no more. */
+  let gone = false;
   let why = $state('');
   const act = (wish: Record<string, unknown>) =>
     attempt(async () => {
@@ -93,8 +96,13 @@
     });
   const drop = () =>
     attempt(async () => {
-      await ask(`/api/cases/${opened.caseId}`, {}, 'DELETE');
-      await goto('/shelf');
+      gone = true;
+      try {
+        await ask(`/api/cases/${opened.caseId}`, {}, 'DELETE');
+        await goto('/shelf');
+      } finally {
+        gone = false;
+      }
     });
   const ready = $derived(opened.entries.filter((each) => each.ready).length);
 </script>
@@ -263,7 +271,9 @@
           >
         {/if}
         <p class="text-small text-ink-soft w-full">
-          Shown as in the chart, by the rule “{opened.rule}”. Made by {opened.by}.
+          Shown as in the chart, by the rule “{opened.rule}”. Made by {opened.by}.{opened.letGo
+            ? ` What was found in it was let stand by ${opened.letGo}.`
+            : ''}
         </p>
       </div>
     </section>
