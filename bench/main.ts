@@ -33,7 +33,7 @@ import { truthOfLettering } from './lettering';
 import { benchNeighbours } from './neighbours';
 import { benchPackages } from './packages';
 import { benchPhantom } from './phantom';
-import { benchKills } from './kills';
+import { benchFaultyArchive, benchKills } from './kills';
 import { type Row, print } from './report';
 import { truthOfEyes, truthOfProposals, truthOfSharpening } from './proposals';
 import { truthOfSamePlaces } from './samePlaces';
@@ -117,6 +117,11 @@ const parts: Record<string, () => Promise<void>> = {
 /** Studies that take long: they run when they are asked for. */
 const long: Record<string, () => Promise<void>> = {
   kills: () => benchKills(folder),
+  faults: () =>
+    onClinic(async (clinic) => {
+      await benchFaultyArchive(clinic);
+      return [];
+    }),
   hostile: async () => studyHostile()
 };
 

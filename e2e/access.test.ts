@@ -2,7 +2,6 @@ import { usualRule } from '../src/lib/core/deidentify/rule';
 import { plainDestination } from '../src/lib/core/parcel/destination';
 import fs from 'node:fs';
 import path from 'node:path';
-import AxeBuilder from '@axe-core/webdriverjs';
 import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { otherPassword, password } from '../demo/clinic';
@@ -89,12 +88,8 @@ async function drawn(where: string): Promise<void> {
   );
   await browser.untilSmallPictures();
 }
-/** All rules, or those alone that a dim room may break: everything else is the same in both. */
-async function violations(where: string, rules?: string[]): Promise<string[]> {
-  const axe = new AxeBuilder(browser.driver);
-  const { violations: found } = await (rules ? axe.withRules(rules) : axe).analyze();
-  return found.map((each) => `${where}: ${each.id}: ${each.nodes.map((node) => node.html).join(' | ')}`);
-}
+const violations = async (where: string, rules?: string[]) =>
+  (await browser.violations(rules)).map((each) => `${where}: ${each}`);
 const roomIs = (room: 'bright' | 'dim') => browser.run(`document.documentElement.dataset.room = '${room}'`);
 
 describe('every main view', () => {

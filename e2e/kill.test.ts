@@ -95,7 +95,7 @@ describe('originals on their way into the records', () => {
   let clinic: RunningClinic;
   beforeAll(async () => {
     // A worker that was killed holds its job no longer than this.
-    const env = { YONDER_JOB_SECONDS: '15' };
+    const env = { YONDER_JOB_SECONDS: '8' };
     clinic = await RunningClinic.start({ sensor: false, worker: false, env });
   });
   afterAll(() => clinic?.stop());

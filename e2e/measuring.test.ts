@@ -1,4 +1,3 @@
-import AxeBuilder from '@axe-core/webdriverjs';
 import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { password } from '../demo/clinic';
@@ -429,11 +428,7 @@ describe('by fingers', () => {
   });
 });
 
-/** What axe finds wrong with the page as it stands. */
-async function violations(): Promise<string[]> {
-  const { violations: found } = await new AxeBuilder(browser.driver).analyze();
-  return found.map((each) => `${each.id}: ${each.nodes.map((node) => node.html).join(' | ')}`);
-}
+const violations = () => browser.violations();
 
 describe('axe finds nothing wrong', () => {
   it('with readings and drawings, with a label being asked for, and with the thread of a look', async () => {

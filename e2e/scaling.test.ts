@@ -1,4 +1,3 @@
-import AxeBuilder from '@axe-core/webdriverjs';
 import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import sharp from 'sharp';
@@ -39,10 +38,7 @@ afterAll(async () => {
 async function press(...points: [number, number][]): Promise<void> {
   for (const point of points) await browser.drag(stage, point, point);
 }
-async function violations(): Promise<string[]> {
-  const { violations: found } = await new AxeBuilder(browser.driver).analyze();
-  return found.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html).join(' | ')}`);
-}
+const violations = () => browser.violations();
 
 describe('a scale from a ball', () => {
   const scale = () => browser.text('[data-testid=scale-words]');

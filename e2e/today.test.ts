@@ -1,4 +1,3 @@
-import AxeBuilder from '@axe-core/webdriverjs';
 import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { password } from '../demo/clinic';
@@ -110,8 +109,7 @@ it('no page asks again and again: while nothing happens nothing is fetched', asy
 });
 
 describe('the kit', () => {
-  const violations = async () =>
-    (await new AxeBuilder(browser.driver).analyze()).violations.map((each) => each.id);
+  const violations = () => browser.violations();
   beforeAll(async () => {
     await browser.go('/kit');
     await browser.untilLive();

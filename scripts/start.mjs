@@ -158,6 +158,7 @@ async function main() {
   });
   process.on('SIGTERM', () => void stopAll(0));
   checkDisk();
+  process.env.YONDER_BUILT = '1';
   const state = readState();
   writeState(state);
 
@@ -223,22 +224,22 @@ async function main() {
   say(
     'Starting the archive, the practice system, the claims office, the mailbox, the server, its worker and the devices.'
   );
-  await startProcess('archive', ['--import', 'tsx', 'standins/archive/main.ts'], {
+  await startProcess('archive', ['build/processes/archive.js'], {
     PORT: String(state.archivePort),
     ARCHIVE_FOLDER: path.join(dataFolder, 'archive')
   });
   await untilAnswers(`${archiveUrl}/status`, 'archive');
-  await startProcess('practice system', ['--import', 'tsx', 'standins/practice/main.ts'], {
+  await startProcess('practice system', ['build/processes/practice.js'], {
     PORT: String(state.practicePort)
   });
-  await startProcess('claims office', ['--import', 'tsx', 'standins/claims/main.ts'], {
+  await startProcess('claims office', ['build/processes/claims.js'], {
     PORT: String(state.claimsPort),
     CLAIMS_FOLDER: path.join(dataFolder, 'claims')
   });
   const [mailPort, dicomPort] = [await keptPort(state.mailPort), await keptPort(state.dicomPort)];
   const [mailboxPort, mailboxStatusPort] = [await keptPort(state.mailboxPort), await keptPort(undefined)];
   writeState(Object.assign(state, { mailPort, dicomPort, mailboxPort }));
-  await startProcess('mailbox', ['--import', 'tsx', 'standins/mailbox/main.ts'], {
+  await startProcess('mailbox', ['build/processes/mailbox.js'], {
     SMTP_PORT: String(mailboxPort),
     PORT: String(mailboxStatusPort),
     MAILBOX_FOLDER: path.join(dataFolder, 'mailbox')
@@ -265,8 +266,8 @@ async function main() {
     YONDER_DEMO: '1'
   });
   await untilAnswers(`${origin}/health`, 'server');
-  await startProcess('worker', ['--import', 'tsx', 'src/lib/server/work/main.ts'], records);
-  await startProcess('doors', ['--import', 'tsx', 'src/lib/server/doors/main.ts'], records);
+  await startProcess('worker', ['build/processes/worker.js'], records);
+  await startProcess('doors', ['build/processes/doors.js'], records);
   await startProcess('devices', ['--import', 'tsx', 'standins/devices/main.ts'], {
     YONDER_URL: origin,
     ENROLMENT_CODE: state.enrolmentCode,

@@ -96,19 +96,21 @@ export class RunningClinic {
       YONDER_ARCHIVE_PATIENCE_MS: '2000',
       YONDER_PRACTICE_SECONDS: '1',
       VITEST: '',
+      YONDER_BUILT: '1',
+      YONDER_COLD: '1',
       ...options.env
     };
-    clinic.spawn('archive', ['--import', 'tsx', 'standins/archive/main.ts'], {
+    clinic.spawn('archive', ['build/processes/archive.js'], {
       PORT: String(archivePort),
       ARCHIVE_FOLDER: path.join(clinic.folder, 'archive')
     });
     if (options.claims)
-      clinic.spawn('claims', ['--import', 'tsx', 'standins/claims/main.ts'], {
+      clinic.spawn('claims', ['build/processes/claims.js'], {
         PORT: String(claimsPort),
         CLAIMS_FOLDER: path.join(clinic.folder, 'claims')
       });
     if (options.practice)
-      clinic.spawn('practice', ['--import', 'tsx', 'standins/practice/main.ts'], {
+      clinic.spawn('practice', ['build/processes/practice.js'], {
         PORT: String(practicePort)
       });
     clinic.startServer();
@@ -142,7 +144,7 @@ export class RunningClinic {
   }
 
   startWorker(): void {
-    this.spawn('worker', ['--import', 'tsx', 'src/lib/server/work/main.ts'], {
+    this.spawn('worker', ['build/processes/worker.js'], {
       ...this.env,
       YONDER_CONNECTIONS: '4'
     });
@@ -151,7 +153,7 @@ export class RunningClinic {
   /** The doors for mail and other systems' pictures, and the ports they stand at. */
   async startDoors(): Promise<{ mail: number; dicom: number }> {
     const [mail, dicom] = [await freePort(), await freePort()];
-    this.spawn('doors', ['--import', 'tsx', 'src/lib/server/doors/main.ts'], {
+    this.spawn('doors', ['build/processes/doors.js'], {
       ...this.env,
       YONDER_MAIL_PORT: String(mail),
       YONDER_DICOM_PORT: String(dicom)

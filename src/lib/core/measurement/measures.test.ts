@@ -102,10 +102,10 @@ describe('the stated ± by Monte Carlo', () => {
   });
   it('of circles and ellipses as well', () => {
     const points = around(70, 70, 0, 10);
-    const round = heldShare(points, scale, (p, s) => circle(p, s).diameter, 3, 250);
+    const round = heldShare(points, scale, (p, s) => circle(p, s).diameter, 3, 120);
     expect(round.held).toBeGreaterThan(0.925);
     expect(round.width).toBeLessThan(1.5);
-    const oval = heldShare(around(90, 50, 0.3, 16), scale, (p, s) => ellipse(p, s).longest, 4, 200);
+    const oval = heldShare(around(90, 50, 0.3, 16), scale, (p, s) => ellipse(p, s).longest, 4, 80);
     expect(oval.held).toBeGreaterThan(0.92);
     expect(oval.width).toBeLessThan(1.6);
   });

@@ -7,14 +7,16 @@ import { startUpkeep, upkeep } from '../jobs/upkeep';
 import { startWorking } from '../jobs/work';
 import { stopListening } from '../news/listen';
 import { watchPractice } from '../practice/watching';
-import { warmPictureProcesses, stopProcesses } from './processes';
+import { startPictureProcesses, stopProcesses, warmPictureProcesses } from './processes';
 
 endOnFaults();
 // Pages and devices go first; but what a take looks like is waited for at the chair, too.
 const niceness = 4;
 os.setPriority(0, niceness);
 process.env.YONDER_NICE = String(niceness);
-warmPictureProcesses();
+// A machine with little to spare may leave out what only makes the first look of a day as fast as the next.
+if (process.env.YONDER_COLD) startPictureProcesses();
+else warmPictureProcesses();
 const stopFollowing = await startWorking();
 const stopUpkeep = startUpkeep();
 const stopPractice = watchPractice();

@@ -1,8 +1,8 @@
 // Processes that open files from outside and make small pictures. Whatever happens to one, another takes its place.
 import os from 'node:os';
-import { register } from 'tsx/esm/api';
 
-register();
+// As it is written, it needs a reader of TypeScript; as it is built, none.
+if (!process.env.YONDER_BUILT) (await import('tsx/esm/api')).register();
 // Whoever waits at the chair goes first; whoever started this says how far behind it comes.
 os.setPriority(0, Number(process.env.YONDER_NICE ?? 10));
 process.env.YONDER_CONNECTIONS = '2';

@@ -1,5 +1,4 @@
 import fs from 'node:fs';
-import path from 'node:path';
 import { Tinypool } from 'tinypool';
 import { cleanTexts } from '../../core/text';
 import type { ComposeWish } from '../arrivals/composing';
@@ -18,6 +17,7 @@ import type { SamplesOutside, ShownOutside } from '../takenOut/outside';
 import type { OpenedFile } from '../pictures/decode/opened';
 import type { FileAnswer, ProcessNews } from './fileAnswer';
 import { processorMsAllowed } from './limits';
+import { poolFile } from './poolFile';
 
 /** Limits for one file from outside. A process that oversteps one is ended and the file refused in words. */
 const mostResidentBytes = 1_000_000_000;
@@ -38,7 +38,7 @@ const inherited = () =>
 
 function newPool(): Tinypool {
   const pool = new Tinypool({
-    filename: path.resolve('src/lib/server/work/process.mjs'),
+    filename: poolFile('process'),
     runtime: 'child_process',
     serialization: 'advanced',
     env: inherited(),

@@ -1,7 +1,5 @@
 // Threads and processes of pools do not inherit the loader that reads TypeScript: this one sets it up, then hands over.
-import { register } from 'tsx/esm/api';
-
-register();
+if (!process.env.YONDER_BUILT) (await import('tsx/esm/api')).register();
 const tasks = await import('./threadTasks.ts');
 
 export const digest = (wish) => tasks.digest(wish);

@@ -1,7 +1,7 @@
-import path from 'node:path';
 import { Tinypool } from 'tinypool';
 import type { Digest, DigestWish } from '../blobs/digest';
 import type { LevelBytes } from '../pictures/levelBytes';
+import { poolFile } from './poolFile';
 import type { CoarseWish } from './threadTasks';
 
 /** As many as devices that usually expose at one moment, and one more. All stay, so that none has to be started then. */
@@ -11,7 +11,7 @@ let pool: Tinypool | null = null;
 
 function threads(): Tinypool {
   pool ??= new Tinypool({
-    filename: path.resolve('src/lib/server/work/thread.mjs'),
+    filename: poolFile('thread'),
     runtime: 'worker_threads',
     minThreads: count,
     maxThreads: count

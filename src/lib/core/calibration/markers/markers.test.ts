@@ -25,7 +25,7 @@ describe('a steel ball', () => {
     let inside = 0;
     let taken = 0;
     let wrong = 0;
-    const count = 40;
+    const count = 14;
     for (let k = 0; k < count; k++) {
       const random = seededRandom(1000 + k);
       const wanted = 8 * 15 ** random.uniform();
@@ -51,7 +51,7 @@ describe('a steel ball', () => {
   it('on a detector whose range ends before the steel’s own grey is told less surely, and still inside its ±', () => {
     let inside = 0;
     let seen = 0;
-    for (let k = 0; k < 16; k++) {
+    for (let k = 0; k < 6; k++) {
       const random = seededRandom(8000 + k);
       const wanted = 12 + 60 * random.uniform();
       const scene = ballScene(
@@ -66,12 +66,12 @@ describe('a steel ball', () => {
       if (Math.abs(ball.diameterPx - wanted) < 2 * ball.uncertaintyPx) inside++;
       expect(ball.uncertaintyPx).toBeGreaterThan(0.2);
     }
-    expect(seen).toBeGreaterThanOrEqual(13);
+    expect(seen).toBeGreaterThanOrEqual(5);
     expect(inside / seen).toBeGreaterThan(0.9);
   });
 
   it('is never taken without a doubt where there is none, also among round heads of bone', () => {
-    for (let k = 0; k < 10; k++) {
+    for (let k = 0; k < 4; k++) {
       const scene = ballScene({ width: 420, height: 460, ballsPx: [] }, seededRandom(2000 + k), k);
       const found = findRound(patchOfRaster(scene.raster), { kind: 'ball' });
       if (found.outcome === 'found') expect(found.best.doubts, `picture ${k}`).not.toEqual([]);
@@ -79,7 +79,7 @@ describe('a steel ball', () => {
   });
 
   it('with another like it is not taken silently, but the one pointed at is', () => {
-    for (let k = 0; k < 6; k++) {
+    for (let k = 0; k < 3; k++) {
       const scene = ballScene(
         { width: 420, height: 460, ballsPx: [40, 41], besideBone: false },
         seededRandom(3000 + k),
@@ -99,7 +99,7 @@ describe('a steel ball', () => {
 
   it('partly beyond the rim of the picture is measured from what is left, and says how much that is', () => {
     let measured = 0;
-    for (let k = 0; k < 8; k++) {
+    for (let k = 0; k < 4; k++) {
       const scene = ballScene(
         { width: 420, height: 460, ballsPx: [60], besideBone: false },
         seededRandom(4000 + k),
@@ -119,7 +119,7 @@ describe('a steel ball', () => {
       expect(ball.doubts).toContain('cut off by the border');
       expect(Math.abs(ball.diameterPx - 60)).toBeLessThan(1);
     }
-    expect(measured).toBeGreaterThanOrEqual(5);
+    expect(measured).toBeGreaterThanOrEqual(3);
   });
 
   it('that is darker than what is around it is found as well', () => {
@@ -140,7 +140,7 @@ describe('a steel ball', () => {
 it('a bar is measured from end to end, at any angle', () => {
   let found = 0;
   let near = 0;
-  const count = 12;
+  const count = 6;
   for (let k = 0; k < count; k++) {
     const random = seededRandom(k);
     const lengthMm = 15 + 25 * random.uniform();
@@ -155,7 +155,7 @@ it('a bar is measured from end to end, at any angle', () => {
 });
 
 it('a ruler gives pixels a line, to a part in a thousand', () => {
-  for (let k = 0; k < 6; k++) {
+  for (let k = 0; k < 6; k += 2) {
     const scene = rulerScene({ kind: 'ruler', lengthMm: 60 }, 15 * k, k);
     const found = findRuler(patchOfRaster(scene.raster));
     expect(found.outcome, `at ${15 * k} degrees`).toBe('found');

@@ -46,7 +46,7 @@ describe.each(['ball', 'disc'] as const)('a %s in a picture of another make', (k
 
   it('is not taken for something else beside it without a doubt being told', () => {
     let silently = 0;
-    for (let k = 0; k < 8; k++) {
+    for (let k = 0; k < 4; k++) {
       const { raster, marker } = pictureOf({ marker: k % 2 ? kind : 'none', neighbours: 4 }, 100 + k);
       const found = findRound(patchOfRaster(raster), { kind });
       if (found.outcome !== 'found' || found.best.doubts.length > 0) continue;
@@ -63,7 +63,7 @@ it('holes of a plate, snaps and heads of screws are never taken for a ball witho
   for (const [i, only] of (
     ['plate with holes', 'snap', 'screw from its head', 'finger bone'] as const
   ).entries())
-    for (let k = 0; k < 4; k++) {
+    for (let k = 0; k < 2; k++) {
       const { raster } = pictureOf({ marker: 'none', neighbours: 1, only }, 300 + 10 * i + k);
       const found = findRound(patchOfRaster(raster), { kind: 'ball' });
       if (found.outcome === 'found') expect(found.best.doubts, `${only} ${k}`).not.toEqual([]);
@@ -93,9 +93,9 @@ it('the metal of a scaled picture is found whether it is bright or dark, in 8 bi
 
 it('a ruler is read with all of its lines, also on a spine, also in a large picture', () => {
   let whole = 0;
-  const count = 7;
+  const count = 3;
   for (let k = 0; k < count; k++) {
-    const large = k % 7 === 6 ? { width: 1500, height: 1700 } : {};
+    const large = k === count - 1 ? { width: 1500, height: 1700 } : {};
     const { raster, marker } = pictureOf({ marker: 'ruler', sizePx: 9 + ((7 * k) % 24), ...large }, 400 + k);
     const found = findRuler(patchOfRaster(raster));
     if (found.outcome !== 'found') continue;
@@ -108,7 +108,7 @@ it('a ruler is read with all of its lines, also on a spine, also in a large pict
 it('a bar is measured from end to end', () => {
   let held = 0;
   let seen = 0;
-  const count = 12;
+  const count = 6;
   for (let k = 0; k < count; k++) {
     const { raster, marker } = pictureOf({ marker: 'bar', sizePx: 50 + ((37 * k) % 150) }, 500 + k);
     const found = findBars(patchOfRaster(raster));

@@ -16,7 +16,7 @@ import { likenessOf } from './alike';
 import { transformSquare } from '../fourier';
 import { intraoralNorm, levelsOf } from './levels';
 
-const views = [0, 3, 7, 9, 12, 15].map((i) =>
+const views = [0, 7, 12].map((i) =>
   coarseTake(mouth(ordinaryMouth(1 + (i % 3))), fullMouth.pattern.slots[i])
 );
 const take = (view: (typeof views)[number], seed: number, faults: Faults = {}): Raster =>
@@ -59,7 +59,7 @@ describe('advice on a take', () => {
   it('names a beam that missed part of the sensor, and where', () => {
     let hits = 0;
     let right = 0;
-    const rounds = 2;
+    const rounds = 1;
     for (let round = 0; round < rounds; round++)
       for (const [i, view] of views.entries()) {
         const { width, height } = view;
@@ -145,7 +145,7 @@ describe('against an earlier take of the same slot', () => {
       { quarterTurns: 0, mirrored: true },
       { quarterTurns: 2, mirrored: true }
     ] as const;
-    for (const [i, view] of views.entries()) {
+    for (const [i, view] of views.slice(0, 2).entries()) {
       const earlier = take(view, i);
       const upright = take(view, i + 50);
       for (const turn of wrong) {
@@ -158,7 +158,7 @@ describe('against an earlier take of the same slot', () => {
           right++;
       }
     }
-    expect(right / (views.length * wrong.length)).toBeGreaterThan(0.8);
+    expect(right / (2 * wrong.length)).toBeGreaterThan(0.8);
   });
   it('of one grey nothing is told', () => {
     const flat = patchOf(new Uint8Array(10_000).fill(40), { width: 100, height: 100 });

@@ -16,9 +16,9 @@ import { anyExposure } from './levels';
 
 const transfers = ['linear', 'logarithmic', 'curved', 'root'] as const;
 const { slots } = fullMouth.pattern;
-// Every second slot, each in another mouth, by detectors of every make in turn.
+// Every fourth slot, each in another mouth, by detectors of every make in turn.
 const takes = slots
-  .filter((_, i) => i % 2 === 0)
+  .filter((_, i) => i % 4 === 0)
   .map((slot, i) => ({
     slot,
     raster: takeOfAnyMake(
@@ -57,7 +57,7 @@ describe('crowns that lie where roots should be', () => {
   });
 
   it('are looked for as the take is seen, not as the detector lay', () => {
-    for (const [i, { slot, raster }] of takes.slice(0, 6).entries()) {
+    for (const [i, { slot, raster }] of takes.slice(0, 3).entries()) {
       const seen: Orientation = { quarterTurns: ([1, 2, 3] as const)[i % 3], mirrored: i % 2 === 0 };
       expect(turnedOf(turnRaster(raster, inverse(seen)), slot, seen), slot.name).toBeUndefined();
     }

@@ -67,7 +67,7 @@ describe('a smear', () => {
     expect(apartDeg(motion.directionDeg, directionDeg)).toBeLessThan(8);
   });
   it('is not seen in sharp pictures, nor in those out of focus, blurred the same way round', () => {
-    for (let seed = 0; seed < 4; seed++) {
+    for (let seed = 0; seed < 2; seed++) {
       const sharp = smeared(tissue(50 + seed), 0.5, 0, seed);
       expect(motionOf(sharp)!.clear).toBeLessThan(2);
       const blurred = smeared(gaussian(tissue(60 + seed), 4), 0.5, 0, seed);
@@ -76,7 +76,8 @@ describe('a smear', () => {
   });
 });
 
-it.each([7, 15])('a take in all of a sensor’s pixels (slot %s) is judged as a coarser one is', (i) => {
+it('a take in all of a sensor’s pixels is judged as a coarser one is', () => {
+  const i = 7;
   const { map, width, height } = fineTake(mouth(ordinaryMouth(20 + i)), fullMouth.pattern.slots[i]);
   const seen = (faults: Faults) =>
     motionOf(
@@ -89,12 +90,12 @@ it.each([7, 15])('a take in all of a sensor’s pixels (slot %s) is judged as a 
 });
 
 it('lines that repeat, a ruler’s in a sharp picture, are no smear', () => {
-  for (let k = 0; k < 6; k++) {
+  for (let k = 0; k < 3; k++) {
     const { raster } = markerPicture(
       {
         transfer: (['linear', 'logarithmic', 'curved', 'root'] as const)[k % 4],
         marker: 'ruler',
-        sizePx: 11 + 3 * k,
+        sizePx: 11 + 6 * k,
         imaging: { counts: 8000, grid: 0 }
       },
       seededRandom(7200 + k)

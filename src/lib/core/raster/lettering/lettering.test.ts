@@ -58,7 +58,7 @@ describe('writing burned into pictures', () => {
 
   it.each(['bright', 'dark'] as const)('%s, in small and large letters, over bones and metal', (shade) => {
     let [all, found] = [0, 0];
-    for (let seed = 0; seed < 8; seed++) {
+    for (let seed = 0; seed < 4; seed++) {
       const raster = take(seed);
       const random = seededRandom(50 + seed);
       const dotPx = 1 + (seed % 4);
@@ -79,7 +79,7 @@ describe('writing burned into pictures', () => {
       all += seen.length;
       found += seen.filter((letter) => covered(boxes, letter)).length;
     }
-    expect(all).toBeGreaterThan(25);
+    expect(all).toBeGreaterThan(12);
     expect(found / all).toBeGreaterThan(0.9);
   });
 
@@ -104,8 +104,8 @@ describe('writing burned into pictures', () => {
 
   it('is seldom seen where there is none', () => {
     const clean = [
-      ...Array.from({ length: 10 }, (_, i) => [take(100 + i)]),
-      ...[1, 2, 3].map(
+      ...Array.from({ length: 4 }, (_, i) => [take(100 + i)]),
+      ...[1].map(
         (seed) =>
           sectorLoop({ anatomy: joint(seed), seed, frames: 2, framesPerSecond: 20, depthMm: 70 }).frames
       )
