@@ -336,6 +336,7 @@ describe('every route', () => {
     'POST /api/pictures/[picture]/told': { body: {}, may: chairside },
     'POST /api/pictures/[picture]/bring-back': { body: {}, may: chairside },
     'POST /api/pictures/[picture]/no-lettering': { body: {}, may: allButWren },
+    'POST /api/pictures/[picture]/said': { body: { tag: '00101030', text: '3' }, may: allButWren },
     'POST /api/pictures/[picture]/take-back': { body: {}, may: chairside },
     'POST /api/trays/[tray]': { body: { kind: 'anchor-lifted' }, may: chairside },
     'POST /api/visits': { body: { patientId, roomId: nothing }, may: chairside },

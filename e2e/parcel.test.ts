@@ -119,6 +119,31 @@ describe('what leaves', () => {
     expect(await browser.violations()).toEqual([]);
   });
 
+  it('says of itself what somebody types, held against its kind, and goes so', async () => {
+    await openStation('file');
+    await browser.click('li:nth-of-type(2) [data-testid=file-picture]');
+    await browser.click('[data-testid=file-attributes]');
+    await browser.click('[data-testid=add-attribute]');
+    const field = await browser.find('[data-testid=attribute-to-add]');
+    await field.sendKeys('weight patient');
+    await browser.untilSays('[role=option]', 'Patient Weight');
+    await browser.press(Key.ARROW_DOWN, Key.ENTER);
+    const value = await browser.find('[data-testid=said-value]');
+    await value.sendKeys('3,5');
+    await browser.untilSays('[data-testid=said-wrong]', '“3,5” is not');
+    expect(await browser.violations()).toEqual([]);
+    await value.sendKeys(Key.BACK_SPACE, Key.BACK_SPACE, '.5', Key.ENTER);
+    await browser.untilSays('[data-testid="say-00101030"]', '3.5');
+    // What is proposed is changed as well, given up with Escape, and taken back.
+    await browser.click('[data-testid="say-00080080"]');
+    await browser.press('x', Key.ESCAPE);
+    await browser.untilSays('[data-testid="say-00080080"]', 'Quill Sound');
+    await browser.click('[data-testid="take-back-00101030"]');
+    await browser.untilCount('[data-testid="say-00101030"]', 0);
+    expect(await browser.violations()).toEqual([]);
+    await browser.press(Key.ESCAPE);
+  });
+
   it('is told when its visit is closed, and goes nowhere where that is all that is wished', async () => {
     await openStation('file');
     await browser.click('[data-testid=close-visit]');

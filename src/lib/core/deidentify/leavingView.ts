@@ -1,5 +1,6 @@
 import type { Change } from './deidentify';
 import type { LeavingWords } from './leavingWords';
+import type { SaidAttribute } from '../dicom/said';
 import type { LeavingRule } from './rule';
 
 /** One picture as it would leave. */
@@ -8,6 +9,8 @@ export interface LeavingPicture {
   /** What happens to it, in words, before any table. */
   words: LeavingWords;
   changes: Change[];
+  /** What somebody said of it, in place of what is proposed; null where its file has attributes of its own. */
+  said: SaidAttribute[] | null;
   checked: string[];
   /** Whether names may stand in the picture itself, so that somebody has to look before it leaves. */
   asks: boolean;

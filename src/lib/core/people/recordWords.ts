@@ -22,6 +22,7 @@ const acts: Readonly<Record<string, readonly [RecordKind, string]>> = {
   'picture viewed': ['saw', 'looked at a picture'],
   'paper viewed': ['saw', 'read a paper'],
   searched: ['saw', 'searched'],
+  'attribute said': ['changed', 'said an attribute of a picture'],
   'leaving shown': ['saw', 'looked at what would leave'],
   'pseudonym looked up': ['saw', 'looked up who a pseudonym stands for'],
   'veils laid': ['changed', 'masked what must not leave'],

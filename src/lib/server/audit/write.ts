@@ -46,6 +46,7 @@ export const auditActs = [
   'linked to teeth',
   'linked to places',
   'leaving shown',
+  'attribute said',
   'pseudonym looked up',
   'veils laid',
   'looked for names',

@@ -29,6 +29,7 @@ import { leaving } from './migrations/0026-leaving';
 import { claimsOffice } from './migrations/0027-claims';
 import { shelfOfCases } from './migrations/0028-shelf';
 import { toldProblems } from './migrations/0029-told';
+import { saidOfPictures } from './migrations/0030-said';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -60,7 +61,8 @@ export const migrations: readonly Migration[] = [
   leaving,
   claimsOffice,
   shelfOfCases,
-  toldProblems
+  toldProblems,
+  saidOfPictures
 ];
 
 /** Any number: nobody else locks it. */

@@ -10,6 +10,7 @@ import { type Raster, samplesFrom } from '../../core/raster/raster';
 import { writeAudit } from '../audit/write';
 import { type Tx, inClinic } from '../database/connection';
 import { pictureDataset, samplesSize } from '../objects/pictureObject';
+import { maySay, saidOf } from '../objects/said';
 import { type Caller, demand } from '../people/caller';
 import { wholeSamples } from '../pictures/levels';
 import { readOrigin } from '../pictures/origin';
@@ -162,6 +163,7 @@ async function leavingPicture(
     pictureId,
     words: leavingWords(all),
     changes: all,
+    said: maySay(row) ? await saidOf(tx, pictureId) : null,
     checked: checksOf(by.terms, after),
     asks: mayHoldLettering(row, origin),
     looked: by.pixelsCleaned

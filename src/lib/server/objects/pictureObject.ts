@@ -5,6 +5,7 @@ import type { Dataset } from '../../core/dicom/dataset';
 import { datasetForPicture } from '../../core/dicom/objects/forPicture';
 import type { ObjectFacts } from '../../core/dicom/objects/objectFacts';
 import { objectKindOf, seriesOf } from '../../core/dicom/objects/objectKind';
+import { withSaid } from '../../core/dicom/said';
 import { storedDirections } from '../../core/raster/orientation';
 import { Clinic } from '../clinics/clinicModel';
 import { type Tx, within } from '../database/connection';
@@ -13,6 +14,7 @@ import { type PictureRow, shapeOf } from '../pictures/queries';
 import { viewsOf } from '../pictures/views';
 import type { Patient } from '../visits/patientModel';
 import { visitHead } from '../visits/visitHead';
+import { saidOf } from './said';
 
 /** All that is known of a picture for its DICOM object. Its samples are handed in: showing what leaves needs none. */
 export async function objectFactsOf(tx: Tx, row: PictureRow, bytes: Uint8Array): Promise<ObjectFacts> {
@@ -73,8 +75,9 @@ function seriesFor(facts: ObjectFacts, uid: string): ObjectFacts['series'] {
   return { uid: number === 1 ? uid : `${uid}.${number}`, number, description: '' };
 }
 
+/** The object of a picture: what is proposed for it, and in its place what somebody said. */
 export const pictureDataset = async (tx: Tx, row: PictureRow, bytes: Uint8Array): Promise<Dataset> =>
-  datasetForPicture(await objectFactsOf(tx, row, bytes));
+  withSaid(datasetForPicture(await objectFactsOf(tx, row, bytes)), await saidOf(tx, row.picture_id));
 
 function patientFacts(patient: Patient): ObjectFacts['patient'] {
   const { familyName, givenName, recordNumber, birthDate, sex, species, owner } = patient;

@@ -28,6 +28,8 @@
   let drawing = $state<'veil' | 'only' | null>(null);
   let picked = $state<number | null>(null);
   let frame = $state(0);
+  /** How often something was said of a picture here: what would leave is then otherwise. */
+  let saidCount = $state(0);
   // svelte-ignore state_referenced_locally
   ruleId = data.rules[0]?.ruleId ?? '';
 
@@ -37,6 +39,7 @@
   $effect(() => {
     const pictureIds = ids.split(' ').filter(Boolean);
     void veilKey;
+    void saidCount;
     if (pictureIds.length === 0) {
       leaving = null;
       return;
@@ -247,4 +250,4 @@
   </aside>
 </main>
 
-{#if shown}<AttributesDialog bind:open={tableOpen} changes={shown.changes} />{/if}
+{#if shown}<AttributesDialog bind:open={tableOpen} picture={shown} onsaid={() => (saidCount += 1)} />{/if}

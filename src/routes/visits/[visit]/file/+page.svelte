@@ -1,6 +1,7 @@
 <script lang="ts">
   import { page } from '$app/state';
-  import { DoorClosed, DoorOpen, Link2 } from '@lucide/svelte';
+  import { DoorClosed, DoorOpen, Link2, TableProperties } from '@lucide/svelte';
+  import type { LeavingPicture, LeavingView } from '$core/deidentify/leavingView';
   import { mapsOfTrade, ownMap } from '$core/anatomy/maps';
   import { type Place, placeKey, placeMap, samePlace, showPlaces } from '$core/anatomy/place';
   import { type PictureView, pictureName } from '$core/picture/pictureView';
@@ -8,8 +9,10 @@
   import { isChild } from '$ui/body/child';
   import DispatchList from '$ui/file/DispatchList.svelte';
   import { clockWords } from '$ui/clock';
+  import AttributesDialog from '$ui/leaving/AttributesDialog.svelte';
   import { ParcelDesk, type SentParcel, leftWords } from '$ui/leaving/parcelDesk.svelte';
   import Seal from '$ui/leaving/Seal.svelte';
+  import { leavingOf } from '$ui/leaving/veilDesk.svelte';
   import { outbox } from '$ui/net/outbox.svelte';
   import PickList from '$ui/pictures/PickList.svelte';
   import CloseVisits from '$ui/today/CloseVisits.svelte';
@@ -97,6 +100,15 @@
   const linkOffered = () =>
     void store.link(unlinked.map(({ pictureId, slot }) => ({ pictureId, places: slot!.places })));
 
+  let attributes = $state.raw<LeavingPicture | null>(null);
+  let attributesOpen = $state(false);
+  async function showAttributes() {
+    if (!one) return;
+    const found = await leavingOf<LeavingView>(visit.visitId, [one.pictureId], desk.ruleId || null);
+    if (typeof found === 'string') message = found;
+    else [attributes, attributesOpen] = [found.pictures[0], true];
+  }
+
   async function sendParcel() {
     sending = true;
     const answer = await outbox.put({
@@ -126,6 +138,18 @@
       onchoose={(ids) => (chosenIds = ids)}
       onlook={(id) => (chosenIds = [id])}
     />
+    {#if may.send && standing.length > 0}
+      <button
+        class="button text-small mt-auto"
+        disabled={!one}
+        title={one ? undefined : 'Choose one picture to see what it says of itself'}
+        onclick={showAttributes}
+        data-testid="file-attributes"
+        ><TableProperties size={18} aria-hidden="true" />{one
+          ? 'All attributes'
+          : 'Attributes of one'}</button
+      >
+    {/if}
   </section>
   <section class="panel flex w-80 shrink-0 flex-col p-4 xl:w-[26rem]" aria-labelledby="link">
     <h1 id="link" class="text-title font-bold">Into the chart</h1>
@@ -208,6 +232,14 @@
   </section>
 </main>
 
+{#if attributes}
+  <AttributesDialog
+    bind:open={attributesOpen}
+    picture={attributes}
+    identified={desk.identity === 'identified'}
+    onsaid={showAttributes}
+  />
+{/if}
 <CloseVisits
   bind:open={closing}
   visits={[{ visitId: visit.visitId, name: visit.patient.name, left }]}
