@@ -13,7 +13,7 @@ const opened = 7;
 const copies = (patient: string, from: number, until: number) => `
   with one as (select * from picture where patient_id = '${patient}' order by number limit 1),
     made as (insert into picture (picture_id, clinic_id, patient_id, visit_id, original_sha256, media_type, file_name, source, kind,
-        width, height, channels, bits_stored, sample_offset, frames, facts, first_look, taken_at, instance_uid, number, placed)
+        width, height, channels, bits_stored, sample_offset, frames, facts, first_look, taken_at, instance_uid, number, placed, told)
       select gen_random_uuid(), clinic_id, patient_id, visit_id, original_sha256, media_type, 'n' || n, source, kind, width, height,
         channels, bits_stored, sample_offset, frames, facts, first_look, now() - n * interval '1 hour', 'n' || n || picture_id, 9000 + n, true
       from one, generate_series(${from}, ${until}) n returning picture_id, clinic_id, taken_at),
@@ -95,7 +95,7 @@ const metadata = (from: number, until: number) => `
       select gen_random_uuid(), clinic_id, patient_id, visit_id, original_sha256, media_type, 'm' || n, source,
         (array['radiograph', 'photograph', 'other'])[1 + n % 3], width, height, channels, bits_stored, sample_offset, frames,
         '{"version": 2, "from": "S"}', first_look, now() - (n * 97 % 3650) * interval '1 day' - n * interval '1 second',
-        'm' || n, 100000 + n, true
+        'm' || n, 100000 + n, true, case when n % 12 = 5 then jsonb '{"grade": "limited"}' else told end
       from one, generate_series(${from}, ${until}) n returning picture_id, clinic_id, patient_id, kind, taken_at, number)
   insert into picture_at (clinic_id, place_key, picture_id, patient_id, kind, taken_at)
     select clinic_id, 'tooth:' || (array[${teeth.join(',')}])[1 + (number / 7) % ${teeth.length}], picture_id, patient_id, kind, taken_at
@@ -108,11 +108,12 @@ const questions = [
   `places=tooth:46&places=tooth:47&from=${day(900)}&until=${day(800)}`,
   `kinds=photograph&until=${day(2000)}`,
   `places=tooth:11&kinds=other&until=${day(3000)}`,
-  `from=${day(400)}`
+  `from=${day(400)}`,
+  'grade=limited'
 ];
 const searched = 25;
 
-/** Finding pictures by place, day and kind among all charts. */
+/** Finding pictures by place, day, kind and grade among all charts. */
 export async function benchFinding(clinic: RunningClinic): Promise<Row[]> {
   const orsin = await Asking.as(clinic, 'orsin', password);
   await onePicture(clinic, orsin);
@@ -137,7 +138,7 @@ export async function benchFinding(clinic: RunningClinic): Promise<Row[]> {
   const at = worst.indexOf(Math.max(...worst));
   return [
     {
-      name: `Finding pictures by place, day and kind among ${searchedMany}`,
+      name: `Finding pictures by place, day, kind and grade among ${searchedMany}`,
       oursMs: median(large),
       reference: `among ${searchedFew}`,
       referenceMs: median(small),

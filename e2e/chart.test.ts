@@ -307,6 +307,27 @@ it('pictures of all charts are found by place and kind, each with whose it is', 
     (await browser.run<string>('return location.search')).includes('kinds=')
   );
   await browser.until('none is of it', async () => (await browser.all(cards)).length === 0);
+  // By grade and by category as well.
+  const [{ picture_id: graded }] = await clinic.rows<{ picture_id: string }>(
+    `update picture set told = coalesce(told, '{}') || '{"grade": "limited"}' where picture_id =
+       (select picture_id from picture where away is null order by taken_at limit 1) returning picture_id`
+  );
+  await browser.go('/pictures?grade=limited');
+  await browser.untilLive();
+  await browser.untilSays('[data-testid=find-grade]', 'limited');
+  await browser.untilCount(cards, 1);
+  expect(await browser.run(`return document.querySelector('${cards}').dataset.picture`)).toBe(graded);
+  const [{ category_id: category }] = await clinic.rows<{ category_id: string }>(
+    `select category_id from category where dropped_at is null and clinic_id = (select clinic_id from picture where picture_id = $1)
+     order by place limit 1`,
+    [graded]
+  );
+  await browser.click('[data-testid=find-category]');
+  await browser.run(`document.querySelector('[data-testid=find-category-option]').focus()`);
+  await browser.press(Key.ARROW_DOWN, Key.ENTER);
+  await browser.until('limited by a category', async () =>
+    (await browser.run<string>('return location.search')).includes(category)
+  );
 });
 
 it('five thousand pictures are a window, not a page: the end is come to, and few are drawn at a time', async () => {

@@ -2,6 +2,7 @@
   import { untrack } from 'svelte';
   import type { BodyMap as Map } from '$core/anatomy/placeKind';
   import { mapOfKey } from '$core/anatomy/maps';
+  import { grades } from '$core/picture/gradeReasons';
   import type { FoundPicture, ListedPicture } from '$core/picture/pictureSearch';
   import { type PictureKind, pictureKinds } from '$core/picture/pictureView';
   import BodyMap from '$ui/body/BodyMap.svelte';
@@ -56,6 +57,14 @@
   const any = '';
   const anyKind = { value: any, words: 'Any kind' };
   const kinds = pictureKinds.map((kind) => ({ value: kind as string, words: kindWords[kind] }));
+  const gradeOptions = [
+    { value: any, words: 'Any grade' },
+    ...grades.map((grade) => ({ value: grade as string, words: grade }))
+  ];
+  const categoryOptions = $derived([
+    { value: any, words: 'Any category' },
+    ...data.categories.map(({ categoryId, name }) => ({ value: categoryId, words: name }))
+  ]);
   const spans = [
     { value: any, words: 'Of any time' },
     { value: '7', words: 'Of the last week' },
@@ -93,6 +102,24 @@
           })}
         testid="find-time"
       />
+      <div class="grid grid-cols-2 gap-2">
+        <Select
+          label="Grade"
+          value={found.search.grade ?? any}
+          options={gradeOptions}
+          onchange={(grade) => found.ask({ grade: grades.find((each) => each === grade) ?? null })}
+          testid="find-grade"
+        />
+        {#if data.categories.length > 0}
+          <Select
+            label="Category"
+            value={found.search.categoryId ?? any}
+            options={categoryOptions}
+            onchange={(category) => found.ask({ categoryId: category || null })}
+            testid="find-category"
+          />
+        {/if}
+      </div>
       <Select label="Part of the body" bind:value={map} options={whole} testid="find-map" />
       <div class="min-h-0 flex-1">
         {#key map}

@@ -1,3 +1,4 @@
+import type { Commitment } from './commitment';
 import type { FoundName } from '../deidentify/parcelCheck';
 import type { DeliveryState, ParcelView } from './road';
 import type { WireLine } from './wire';
@@ -24,6 +25,7 @@ export interface DispatchItem {
   nextTryAt: string | null;
   deliveredAt: string | null;
   readBackAt: string | null;
+  commitment: Commitment;
   /** The number that a claims office follows it by. */
   tracking: string;
   wire: { at: string; said: WireLine }[];

@@ -57,6 +57,7 @@ export const auditActs = [
   'taken out',
   'sending asked',
   'delivered',
+  'not kept',
   'setting changed',
   'device enrolled',
   'device registered',

@@ -30,6 +30,8 @@ import { claimsOffice } from './migrations/0027-claims';
 import { shelfOfCases } from './migrations/0028-shelf';
 import { toldProblems } from './migrations/0029-told';
 import { saidOfPictures } from './migrations/0030-said';
+import { foundByGrade } from './migrations/0031-grades';
+import { archivesCommit } from './migrations/0032-commitment';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -62,7 +64,9 @@ export const migrations: readonly Migration[] = [
   claimsOffice,
   shelfOfCases,
   toldProblems,
-  saidOfPictures
+  saidOfPictures,
+  foundByGrade,
+  archivesCommit
 ];
 
 /** Any number: nobody else locks it. */

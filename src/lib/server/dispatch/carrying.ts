@@ -1,15 +1,18 @@
 import path from 'node:path';
 import type { Dataset } from '../../core/dicom/dataset';
 import { instanceUids } from '../../core/dicom/instanceUids';
+import { dicomUid } from '../../core/identity/uuid7';
+import type { Commitment } from '../../core/parcel/commitment';
 import { addressWords } from '../../core/parcel/destination';
 import { asFileName } from '../../core/parcel/fileNames';
 import { inClinic } from '../database/connection';
 import { NotDelivered, Unsure, type Wire } from './carriers/carrier';
 import { archiveHolds, readBack, storeInstance } from './carriers/dicomWeb';
-import { dimseHolds, dimseStore } from './carriers/dimse';
+import { type DimseArchive, dimseCommit, dimseHolds, dimseStore } from './carriers/dimse';
 import { type FolderFile, writeParcel } from './carriers/folder';
 import { mostMailBytes, sendMail } from './carriers/mail';
 import type { Arrived, Claimed } from './claimed';
+import { notKept } from './committed';
 import type { PackedFile } from './packedItem';
 import { itemLeaving, parcelFiles } from './parcelFiles';
 import type { ParcelRow } from './parcelRow';
@@ -36,8 +39,30 @@ export async function toArchive(clinicId: string, claimed: Claimed, wire: Wire):
       if (!(await dimseHolds(archive, of))) await dimseStore(archive, bytes, of);
     }
   }
+  const commitment =
+    address.kind === 'dimse'
+      ? await committed(
+          { ...address, wire },
+          objects.map(({ set }) => instanceUids(set)),
+          claimed.deliveryId
+        )
+      : '';
   const own = objects.find(({ part }) => part === 'picture')!;
-  return { sent: instanceUids(own.set), readBack: allBack, remark };
+  return { sent: instanceUids(own.set), readBack: allBack, remark, commitment };
+}
+
+/** Asks an archive to say that it keeps what it has; nothing where it does not answer such questions. @throws NotDelivered where it does not keep it */
+async function committed(
+  archive: DimseArchive,
+  objects: readonly ReturnType<typeof instanceUids>[],
+  deliveryId: string
+): Promise<Commitment> {
+  const said = await dimseCommit(archive, objects, dicomUid(deliveryId)).catch((error: unknown) => {
+    if (error instanceof NotDelivered) return '' as const;
+    throw error;
+  });
+  if (said === 'not kept') throw new NotDelivered(notKept.reason, false, notKept.next);
+  return said;
 }
 
 /** What was read back is not what was sent: the archive has written it anew, as some do. */

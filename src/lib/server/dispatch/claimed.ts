@@ -1,4 +1,5 @@
 import type { StudyInstance } from '../../core/fhir/imagingStudy';
+import type { Commitment } from '../../core/parcel/commitment';
 import type { DestinationSettings } from '../../core/parcel/destination';
 import type { ItemRow, ParcelRow } from './parcelRow';
 
@@ -19,6 +20,8 @@ export interface Arrived {
   sent: StudyInstance | null;
   /** Whether what lies there was read back and is what was sent. */
   readBack: boolean;
+  /** Whether an archive says that it keeps it, where it was asked. */
+  commitment?: Commitment;
   /** What whoever follows it should know though it is there. */
   remark: string;
   /** The number that a claims office follows it by. */

@@ -93,11 +93,13 @@ export async function deliver(clinicId: string, deliveryId: string): Promise<voi
     return;
   }
   const { parcel } = claimed;
-  const { sent, readBack: back, remark, tracking = '' } = arrived;
+  const { sent, readBack: back, remark, tracking = '', commitment = '' } = arrived;
   await inClinic(clinicId, async (tx) => {
     await tx.sql(
       `update delivery set state = 'delivered', delivered_at = now(), reason = $6, next_step = '', sent_instance_uid = $2,
-         sent_study_uid = $3, sent = $4::jsonb, read_back_at = $5, tracking = $7
+         sent_study_uid = $3, sent = $4::jsonb, read_back_at = $5, tracking = $7,
+         -- An answer may have come in by another way already.
+         commitment = case when commitment = 'kept' then commitment else $8 end
        where delivery_id = $1`,
       deliveryId,
       sent?.instanceUid ?? null,
@@ -105,7 +107,8 @@ export async function deliver(clinicId: string, deliveryId: string): Promise<voi
       sent ? JSON.stringify(sent) : null,
       back ? new Date() : null,
       remark,
-      tracking
+      tracking,
+      commitment
     );
     await keepWire(tx, deliveryId, lines);
     const toWeb = claimed.settings.address.kind === 'dicomweb';

@@ -1,3 +1,4 @@
+import type { Commitment } from '../../core/parcel/commitment';
 import { z } from 'zod';
 import { type Packing, packing as packingKind, plainPacking } from '../../core/parcel/packing';
 import {
@@ -185,8 +186,10 @@ export async function dispatchParcel(caller: Caller, parcelId: string): Promise<
       delivered_at: Date | null;
       read_back_at: Date | null;
       tracking: string;
+      commitment: Commitment;
     }>(
-      `select delivery_id, picture_id, state, attempts, reason, next_step, next_try_at, delivered_at, read_back_at, tracking
+      `select delivery_id, picture_id, state, attempts, reason, next_step, next_try_at, delivered_at, read_back_at, tracking,
+         commitment
        from delivery where parcel_id = $1 order by delivery_id`,
       parcelId
     );
@@ -211,6 +214,7 @@ export async function dispatchParcel(caller: Caller, parcelId: string): Promise<
         nextTryAt: each.next_try_at?.toISOString() ?? null,
         deliveredAt: each.delivered_at?.toISOString() ?? null,
         readBackAt: each.read_back_at?.toISOString() ?? null,
+        commitment: each.commitment,
         tracking: each.tracking,
         wire: wire
           .filter(({ delivery_id: id }) => id === each.delivery_id)

@@ -8,12 +8,14 @@ import { fileStart } from '../../core/dicom/write';
 import { finishIntake } from '../arrivals/intakeEnd';
 import type { Sender } from '../arrivals/keeping';
 import { takeIn } from '../arrivals/takeIn';
+import { readReport } from '../dispatch/carriers/dimse';
+import { hearCommitment } from '../dispatch/committed';
 import { bytesOfFile } from '../pictures/receiving';
 import { log } from '../log';
 import { callerByTitle, openNetworkIntake } from './systems';
 
 const { Server, Scp, Dataset } = dimse;
-const { CEchoResponse, CStoreResponse } = dimse.responses;
+const { CEchoResponse, CStoreResponse, NEventReportResponse } = dimse.responses;
 const {
   PresentationContextResult,
   RejectReason,
@@ -73,7 +75,11 @@ class Receiver extends Scp {
           const uid = context.getAbstractSyntaxUid();
           const offered = context.getTransferSyntaxUids();
           const syntax = syntaxes.find((each) => offered.includes(each));
-          if (uid !== SopClass.Verification && !storage.test(uid))
+          if (
+            uid !== SopClass.Verification &&
+            uid !== SopClass.StorageCommitmentPushModel &&
+            !storage.test(uid)
+          )
             context.setResult(PresentationContextResult.RejectAbstractSyntaxNotSupported);
           else if (!syntax) context.setResult(PresentationContextResult.RejectTransferSyntaxesNotSupported);
           else context.setResult(PresentationContextResult.Accept, syntax);
@@ -98,6 +104,28 @@ class Receiver extends Scp {
     const response = CEchoResponse.fromRequest(request);
     response.setStatus(Status.Success);
     done(response);
+  }
+
+  /** An archive says whether it keeps what it was sent (PS3.4 J.3.3). */
+  override nEventReportRequest(
+    report: Parameters<InstanceType<typeof Scp>['nEventReportRequest']>[0],
+    done: Parameters<InstanceType<typeof Scp>['nEventReportRequest']>[1]
+  ): void {
+    const response = NEventReportResponse.fromRequest(report);
+    const said = readReport(report);
+    const heard =
+      said && this.from ? hearCommitment(this.from.clinicId, said.uid, said.kept) : Promise.resolve(false);
+    void heard.then(
+      (known) => {
+        response.setStatus(known ? Status.Success : Status.ProcessingFailure);
+        done(response);
+      },
+      (error: unknown) => {
+        log.error({ error }, 'what an archive keeps was not heard');
+        response.setStatus(Status.ProcessingFailure);
+        done(response);
+      }
+    );
   }
 
   /** The data set goes to a file as it comes, behind a head that says how it is written. */

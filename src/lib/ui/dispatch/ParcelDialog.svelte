@@ -1,6 +1,7 @@
 <script lang="ts">
   import { Copy, Pause, Play, RotateCw, Shuffle, Undo2 } from '@lucide/svelte';
   import { toast } from 'svelte-sonner';
+  import { commitmentWords } from '$core/parcel/commitment';
   import type { DispatchParcel } from '$core/parcel/dispatchView';
   import { type DestinationKind, wantsClaims } from '$core/parcel/destination';
   import { stateWords } from '$core/parcel/road';
@@ -214,7 +215,7 @@
               >
                 {item.state}{item.deliveredAt ? ` ${clockWords(item.deliveredAt)}` : ''}{item.readBackAt
                   ? ', read back the same'
-                  : ''}
+                  : ''}{item.state === 'delivered' ? commitmentWords[item.commitment] : ''}
               </span>
               {#if item.wire.length > 0}
                 <button

@@ -14,8 +14,10 @@ import {
 // What goes wrong is told where somebody follows it.
 dimse.log.setLevel('silent');
 const { Client, Dataset } = dimse;
-const { CEchoRequest, CFindRequest, CStoreRequest } = dimse.requests;
-const { Status, TransferSyntax } = dimse.constants;
+const { CEchoRequest, CFindRequest, CStoreRequest, NActionRequest } = dimse.requests;
+const { NEventReportResponse } = dimse.responses;
+const { SopClass, Status, TransferSyntax } = dimse.constants;
+type EventReport = InstanceType<typeof dimse.requests.NEventReportRequest>;
 type Request = Parameters<InstanceType<typeof Client>['addRequest']>[0];
 interface Response_ {
   getStatus(): number;
@@ -47,8 +49,15 @@ class Written extends Dataset {
   }
 }
 
+/** What may come over an association after the answer, and how long it is waited for. */
+interface Later {
+  waitMs: number;
+  /** Hears a report; true where it is what was waited for. */
+  hear: (report: EventReport) => boolean;
+}
+
 /** One request over an association of its own. Resolves to every answer that came. */
-function asked(archive: DimseArchive, request: Request, what: string): Promise<Response_[]> {
+function asked(archive: DimseArchive, request: Request, what: string, later?: Later): Promise<Response_[]> {
   const { host, port, calling, called, wire } = archive;
   return new Promise((resolve, reject) => {
     const answers: Response_[] = [];
@@ -95,11 +104,22 @@ function asked(archive: DimseArchive, request: Request, what: string): Promise<R
       )
     );
     on('closed', () => end());
+    (client as unknown as NodeJS.EventEmitter).on(
+      'nEventReportRequest',
+      (report: EventReport, done: (answer: InstanceType<typeof NEventReportResponse>) => void) => {
+        const heard = later?.hear(report) ?? false;
+        const response = NEventReportResponse.fromRequest(report);
+        response.setStatus(heard ? Status.Success : Status.ProcessingFailure);
+        done(response);
+        if (heard) end();
+      }
+    );
     client.addRequest(request);
     client.send(host, port, calling, called, {
       connectTimeout: patienceMs(),
       associationTimeout: patienceMs(),
-      pduTimeout: patienceMs()
+      pduTimeout: patienceMs(),
+      ...(later ? { associationLingerTimeout: later.waitMs } : {})
     });
   });
 }
@@ -168,4 +188,54 @@ export async function dimseStore(
     true,
     'Ask the archive’s keeper what it does not take, or send it elsewhere.'
   );
+}
+
+/** So long an archive may take to say that it keeps something, before it is taken to say so by another way. */
+const commitWaitMs = 1_500;
+
+/** What an archive answers about keeping, read from its report; null for one about something else. */
+export function readReport(
+  report: EventReport,
+  transactionUid?: string
+): { uid: string; kept: boolean } | null {
+  if (report.getAffectedSopClassUid() !== SopClass.StorageCommitmentPushModel) return null;
+  const said = report.getDataset()?.getElements() as
+    { TransactionUID?: string; FailedSOPSequence?: unknown[] } | undefined;
+  const uid = said?.TransactionUID?.trim() ?? '';
+  if (uid === '' || (transactionUid !== undefined && uid !== transactionUid)) return null;
+  return { uid, kept: report.getEventTypeId() === 1 && (said!.FailedSOPSequence ?? []).length === 0 };
+}
+
+/**
+ * Asks an archive to commit itself to keep instances (PS3.4 J.3). It may say so at once, or later over an association of
+ * its own ('asked'); empty where it knows nothing of such promises.
+ */
+export async function dimseCommit(
+  archive: DimseArchive,
+  instances: readonly { sopClass: string; instanceUid: string }[],
+  transactionUid: string
+): Promise<'' | 'asked' | 'kept' | 'not kept'> {
+  const request = new NActionRequest(
+    SopClass.StorageCommitmentPushModel,
+    // The one instance of this class that there is.
+    '1.2.840.10008.1.20.1.1',
+    1
+  );
+  request.setDataset(
+    new Dataset({
+      TransactionUID: transactionUid,
+      ReferencedSOPSequence: instances.map(({ sopClass, instanceUid }) => ({
+        ReferencedSOPClassUID: sopClass,
+        ReferencedSOPInstanceUID: instanceUid
+      }))
+    })
+  );
+  let said: { kept: boolean } | null = null;
+  const [answer] = await asked(archive, request, 'N-ACTION (storage commitment)', {
+    waitMs: commitWaitMs,
+    hear: (report) => (said = readReport(report, transactionUid)) !== null
+  });
+  if (answer.getStatus() !== Status.Success) return '';
+  const heard = said as { kept: boolean } | null;
+  return heard ? (heard.kept ? 'kept' : 'not kept') : 'asked';
 }
