@@ -29,7 +29,7 @@ describe('what is said of a picture by hand', () => {
     ['ExposureTime', '12', null],
     ['ExposureTime', '12.5', 'a whole number'],
     ['ExposureTime', '2147483648', 'a whole number'],
-    ['SeriesNumber', '', null],
+    ['StudyDescription', '', null],
     ['InstitutionName', 'Quill Sound', null],
     ['InstitutionName', 'x'.repeat(65), '64 characters'],
     ['InstitutionAddress', 'Pier 4\nQuill Sound', null],
@@ -52,6 +52,8 @@ describe('what is said of a picture by hand', () => {
   it.each([
     ['PatientName', 'the chart'],
     ['PatientID', 'the chart'],
+    ['StudyDate', 'all pictures of a visit'],
+    ['AccessionNumber', 'all pictures of a visit'],
     ['SOPInstanceUID', 'which object'],
     ['Modality', 'which object'],
     ['Rows', 'how the picture is stored'],

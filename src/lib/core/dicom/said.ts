@@ -72,6 +72,8 @@ const shapes: Readonly<Record<string, Shape>> = {
 
 const numeric: ReadonlySet<string> = new Set(['FD', 'FL', 'SL', 'SS', 'UL', 'US']);
 const ofChart: ReadonlySet<string> = new Set(['00100010', '00100020', '00100030', '00100040']);
+/** The same in all pictures of a visit: one that says otherwise would tear its study apart. */
+const ofVisit: ReadonlySet<string> = new Set(['00080020', '00080030', '00080050', '00200010', '00200011']);
 const ofObject: ReadonlySet<string> = new Set([
   '00080005',
   '00080016',
@@ -88,6 +90,7 @@ export function unsayable(tag: string): string | null {
   const entry = entryOfTag(tag);
   if (!entry) return 'No attribute of the standard has this name or tag.';
   if (ofChart.has(entry.tag)) return 'This comes from the chart: change it there.';
+  if (ofVisit.has(entry.tag)) return 'This is the same for all pictures of a visit, and comes from it.';
   if (ofObject.has(entry.tag) || /^000[0-2]/.test(entry.tag))
     return 'This says which object it is, and is set by itself.';
   if (ofSamples.test(entry.tag) || ofSpacing.has(entry.tag))

@@ -10,7 +10,7 @@ import { type Raster, samplesFrom } from '../../core/raster/raster';
 import { writeAudit } from '../audit/write';
 import { type Tx, inClinic } from '../database/connection';
 import { pictureDataset, samplesSize } from '../objects/pictureObject';
-import { maySay, saidOf } from '../objects/said';
+import { maySay, saidOf } from '../objects/saidOf';
 import { type Caller, demand } from '../people/caller';
 import { wholeSamples } from '../pictures/levels';
 import { readOrigin } from '../pictures/origin';

@@ -14,7 +14,7 @@ import { type PictureRow, shapeOf } from '../pictures/queries';
 import { viewsOf } from '../pictures/views';
 import type { Patient } from '../visits/patientModel';
 import { visitHead } from '../visits/visitHead';
-import { saidOf } from './said';
+import { saidOf } from './saidOf';
 
 /** All that is known of a picture for its DICOM object. Its samples are handed in: showing what leaves needs none. */
 export async function objectFactsOf(tx: Tx, row: PictureRow, bytes: Uint8Array): Promise<ObjectFacts> {

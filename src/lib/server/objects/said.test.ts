@@ -82,6 +82,8 @@ describe('an attribute that is said of a picture', () => {
         text: '3'
       })
     ).rejects.toMatchObject({ code: 'not-allowed' });
+    // What an object must have is not left empty; what nobody proposed may be.
+    await expect(say(pictureId, 'ImageType', '')).rejects.toMatchObject({ code: 'needs-a-value' });
     expect((await shownOf(visitId, pictureId)).said).toEqual([]);
     const file = writeDicomFile(
       await clinic.inside(async (tx) => {

@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { type SaidAttribute, misfit, mostSaid, saidAttributes, unsayable } from '../../core/dicom/said';
 import { attributeName } from '../../core/dicom/dictionary';
-import { readVersioned } from '../../core/versioned';
+import { datasetForPicture } from '../../core/dicom/objects/forPicture';
+import { misfit, mostSaid, saidAttributes, unsayable } from '../../core/dicom/said';
 import { once } from '../acts/once';
 import { writeAudit } from '../audit/write';
 import { type Tx, inClinic } from '../database/connection';
@@ -9,19 +9,8 @@ import { type Caller, demand } from '../people/caller';
 import type { PictureRow } from '../pictures/queries';
 import { pictureRow } from '../pictures/views';
 import { Problem } from '../problem';
-
-/** Whether a picture came without attributes: those of a DICOM file are its own, and nobody writes over them. */
-export const maySay = ({ media_type: type }: Pick<PictureRow, 'media_type'>): boolean =>
-  type !== 'application/dicom';
-
-/** What somebody said of a picture. */
-export async function saidOf(tx: Tx, pictureId: string): Promise<SaidAttribute[]> {
-  const row = await tx.one<{ version: number; body: unknown }>(
-    'select version, body from said_attributes where picture_id = $1',
-    pictureId
-  );
-  return row ? readVersioned('What was said of a picture', saidAttributes, row.version, row.body) : [];
-}
+import { objectFactsOf } from './pictureObject';
+import { maySay, saidOf } from './saidOf';
 
 export const saying = z.strictObject({
   tag: z.string().regex(/^[0-9A-F]{8}$/),
@@ -41,6 +30,7 @@ export async function sayAttribute(
     const row = await pictureRow(tx, pictureId);
     return once(tx, caller.userId, key, async () => {
       demandFits(row, { tag, text });
+      if (text === '') await demandMayBeEmpty(tx, row, tag);
       // Two who say something of one picture at one moment wait for each other.
       await tx.sql('select pg_advisory_xact_lock(hashtextextended($1, 2))', pictureId);
       const rest = (await saidOf(tx, pictureId)).filter((each) => each.tag !== tag);
@@ -70,6 +60,19 @@ export async function sayAttribute(
       return {};
     });
   });
+}
+
+/** @throws Problem where a value is proposed: an object may not be without some of them */
+async function demandMayBeEmpty(tx: Tx, row: PictureRow, tag: string): Promise<void> {
+  const proposed = datasetForPicture(await objectFactsOf(tx, row, new Uint8Array()));
+  const { value } = proposed.find((each) => each.tag === tag) ?? { value: [] };
+  if (value.length > 0)
+    throw new Problem(
+      'needs-a-value',
+      `${attributeName(tag)} has a value that follows from the picture, and can’t be left empty.`,
+      'Nothing was changed. Type another, or keep what is proposed.',
+      422
+    );
 }
 
 function demandFits(row: PictureRow, { tag, text }: z.infer<typeof saying>): void {

@@ -19,10 +19,11 @@
   const wrong = $derived(misfit({ tag, text: typed }));
   let over = false;
 
-  async function keep() {
+  /** @param meant whether it was asked for: leaving an empty field adds nothing */
+  async function keep(meant: boolean) {
     if (over || wrong) return;
     over = true;
-    if (typed === before && before !== '') return ondone(false);
+    if (typed === before && !(meant && before === '')) return ondone(false);
     const kept = await attempt(() => ask(`/api/pictures/${pictureId}/said`, { tag, text: typed }));
     over = kept;
     if (kept) ondone(true);
@@ -43,14 +44,14 @@
   bind:value={typed}
   autofocus
   onkeydown={(event) => {
-    if (event.key === 'Enter') void keep();
+    if (event.key === 'Enter') void keep(true);
     if (event.key !== 'Escape') return;
     // The dialog stays: what is given up is this value.
     event.preventDefault();
     event.stopPropagation();
     giveUp();
   }}
-  onblur={() => void keep()}
+  onblur={() => void keep(false)}
   data-testid="said-value"
 />
 {#if wrong}<span
