@@ -58,6 +58,7 @@ const acts: Readonly<Record<string, readonly [RecordKind, string]>> = {
   'taken out': ['sent', 'took pictures or results out'],
   'sending asked': ['sent', 'asked to send'],
   delivered: ['sent', 'delivered'],
+  'not kept': ['sent', 'heard that an archive did not keep a picture'],
   refused: ['other', 'was refused']
 };
 

@@ -21,17 +21,26 @@ export async function hearCommitment(
   const deliveryId = uuidOfUid(transactionUid);
   if (!deliveryId) return false;
   return inClinic(clinicId, async (tx) => {
-    const row = await tx.one<{ parcel_id: string }>(
+    const row = await tx.one<{ parcel_id: string; picture_id: string | null }>(
       kept
-        ? `update delivery set commitment = 'kept' where delivery_id = $1 and state in ('sending', 'delivered') returning parcel_id`
+        ? `update delivery set commitment = 'kept' where delivery_id = $1 and state in ('sending', 'delivered')
+           returning parcel_id, picture_id`
         : `update delivery set commitment = '', state = 'failed', reason = $2, next_step = $3
-           where delivery_id = $1 and state = 'delivered' returning parcel_id`,
+           where delivery_id = $1 and state = 'delivered' returning parcel_id, picture_id`,
       deliveryId,
       ...(kept ? [] : [notKept.reason, notKept.next])
     );
     if (!row) return false;
     await announceParcel(tx, row.parcel_id);
-    if (!kept) await writeAudit(tx, { system: 'network' }, 'not kept', deliveryId);
+    if (!kept) {
+      const of = await tx.one<{ patient_id: string }>(
+        'select patient_id from picture where picture_id = $1',
+        row.picture_id
+      );
+      await writeAudit(tx, { system: 'network' }, 'not kept', deliveryId, {
+        patientId: of?.patient_id ?? null
+      });
+    }
     return true;
   });
 }
