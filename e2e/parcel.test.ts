@@ -8,7 +8,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import yauzl from 'yauzl';
 import { password } from '../demo/clinic';
 import { Asking } from './harness/asking';
-import { Browser } from './harness/browser';
+import { Browser, readingMs } from './harness/browser';
 import { RunningClinic } from './harness/running';
 
 let clinic: RunningClinic;
@@ -79,7 +79,7 @@ describe('what leaves', () => {
     await options.at(-1)!.click();
     await browser.click('[data-testid=send]');
     await browser.go('/dispatch');
-    await browser.untilCount(parcel('stopped'), 1);
+    await browser.untilCount(parcel('stopped'), 1, readingMs);
     expect(await browser.text(parcel('stopped'))).toMatch(/something was found that must not leave/);
     await browser.click('[data-testid=open-parcel]');
     expect(await browser.text('[data-testid=found-names]')).toMatch(/in the picture itself, which reads/);
@@ -115,7 +115,7 @@ describe('what leaves', () => {
     await (await browser.all('[data-testid=destination-option]')).at(-1)!.click();
     await browser.click('[data-testid=send]');
     await browser.go('/dispatch');
-    await browser.find(`${parcel('open')} [data-testid=fetch-parcel]`);
+    await browser.untilCount(`${parcel('open')} [data-testid=fetch-parcel]`, 1, readingMs);
     expect(await browser.violations()).toEqual([]);
   });
 

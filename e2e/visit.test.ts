@@ -8,7 +8,7 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { password } from '../demo/clinic';
 import { readParts } from '../standins/archive/multipart';
-import { Browser } from './harness/browser';
+import { Browser, readingMs } from './harness/browser';
 import { RunningClinic } from './harness/running';
 
 let clinic: RunningClinic;
@@ -250,7 +250,7 @@ describe('a whole visit, from exposure to archive', () => {
     await browser.click('[data-testid=station-file]');
     await browser.click('[data-testid=identity-deidentified]');
     await browser.click('[data-testid=send]');
-    await browser.untilCount('[data-testid=delivery][data-state=delivered]', 10);
+    await browser.untilCount('[data-testid=delivery][data-state=delivered]', 10, readingMs);
   });
 
   it('stands in the archive as valid objects, bit for bit, once each, the hidden ones without a name', async () => {

@@ -30,6 +30,8 @@ const flags = [
 ];
 /** Two files run at a time, on machines of two cores. */
 const patienceMs = 45_000;
+/** What leaves without its identity is read, picture by picture, before it may go. */
+export const readingMs = 180_000;
 const fingerStepMs = 30;
 /** What the browser says of a part of the page that was drawn anew between finding and reading it. */
 const drawnAnew = /stale element|does not belong to the document/i;
@@ -148,8 +150,8 @@ export class Browser {
     await this.driver.wait(checked, ms, `waited in vain: ${what}`);
   }
 
-  untilCount(css: string, count: number): Promise<void> {
-    return this.until(`${count} of ${css}`, async () => (await this.all(css)).length === count);
+  untilCount(css: string, count: number, ms = patienceMs): Promise<void> {
+    return this.until(`${count} of ${css}`, async () => (await this.all(css)).length === count, ms);
   }
 
   /** Waits until every small picture in view is there: they are made behind all else, and asked for ever more seldom. */
