@@ -1,4 +1,4 @@
-import { type DataElement, type Dataset, dataset, inText, isSequence } from '../dicom/dataset';
+import { type DataElement, type Dataset, dataset, inText, isSequence, withElements } from '../dicom/dataset';
 import { attributeName, entryOfTag } from '../dicom/dictionary';
 import { type Shift, movedDate, movedMoment, movedTime } from './dateShift';
 import { knownValues } from './knownValues';
@@ -55,10 +55,7 @@ function statement({ rule, pixelsCleaned }: Leaving): Dataset {
  * as they are: what has to be masked in them is masked before.
  */
 export function deidentified(set: Dataset, leaving: Leaving): Dataset {
-  const said = statement(leaving);
-  const own = new Set(said.map(({ tag }) => tag));
-  const kept = withOnlyKept(set, leaving, treatments(leaving.rule)).filter(({ tag }) => !own.has(tag));
-  return [...kept, ...said].sort((a, b) => (a.tag < b.tag ? -1 : 1));
+  return withElements(withOnlyKept(set, leaving, treatments(leaving.rule)), statement(leaving));
 }
 
 type Treat = (tag: string) => Treatment | undefined;

@@ -28,7 +28,17 @@ export function dataset(attributes: Attributes, vrs: Record<string, string> = {}
     const entry = entryFor(keyword);
     elements.push({ tag: entry.tag, vr: vrs[keyword] ?? entry.vr, value: valueOf(given, vrs) });
   }
-  return elements.sort((a, b) => (a.tag < b.tag ? -1 : 1));
+  return inOrder(elements);
+}
+
+/** Data elements in ascending order of tag, as a new data set. */
+export const inOrder = (elements: readonly DataElement[]): Dataset =>
+  [...elements].sort((a, b) => (a.tag < b.tag ? -1 : 1));
+
+/** A new data set that holds these elements, in place of its own of the same tags. */
+export function withElements(set: Dataset, own: readonly DataElement[]): Dataset {
+  const tags = new Set(own.map(({ tag }) => tag));
+  return inOrder([...set.filter(({ tag }) => !tags.has(tag)), ...own]);
 }
 
 function valueOf(given: NonNullable<Attributes[string]>, vrs: Record<string, string>): ElementValue {

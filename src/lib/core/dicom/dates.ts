@@ -11,6 +11,14 @@ export function shiftedDate(date: string, days: number): string {
   );
 }
 
+/** The day of a DICOM date, YYYYMMDD, at midnight of UTC; null for what is no day of the calendar. */
+export function calendarDay(date: string): Date | null {
+  const [, year, month, day] = (/^(\d{4})(\d{2})(\d{2})$/.exec(date) ?? []).map(Number);
+  if (day === undefined) return null;
+  const at = new Date(Date.UTC(year, month - 1, day));
+  return at.getUTCMonth() === month - 1 && at.getUTCDate() === day ? at : null;
+}
+
 /** The date of an instant at the clinic, as DICOM writes it. */
 export const dicomDate = (at: Date, timeZone: string): string => dayOf(at, timeZone).replaceAll('-', '');
 

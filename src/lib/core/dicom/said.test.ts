@@ -131,7 +131,7 @@ describe('what is said of a picture by hand', () => {
   });
 
   it('is found by any words of its name, or by its tag, and never what can’t be said', () => {
-    const names = (words: string) => sayable(words, dictionaryEntries()).map(({ name }) => name);
+    const names = (words: string) => sayable(words).map(({ name }) => name);
     expect(names('weight patient')[0]).toBe('Patient Weight');
     expect(names('0010,1030')).toEqual(['Patient Weight']);
     expect(names('patient name')).not.toContain('Patient Name');

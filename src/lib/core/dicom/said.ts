@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import type { Versioned } from '../versioned';
-import type { DataElement, Dataset } from './dataset';
-import { attributeName, entryOfTag } from './dictionary';
+import { type DataElement, type Dataset, withElements } from './dataset';
+import { calendarDay } from './dates';
+import { attributeName, dictionaryEntries, entryOfTag } from './dictionary';
 
 /** What somebody says of a picture that came without attributes of its own: as typed, values parted by a backslash. */
 export interface SaidAttribute {
@@ -113,7 +114,7 @@ export function misfit({ tag, text: typed }: SaidAttribute): string | null {
     if (!shape.one && /[\n\r\f]/.test(value)) return wants(value);
     if ([...value].length > shape.most || (shape.pattern && !shape.pattern.test(value))) return wants(value);
     if (shape.range && !inRange(value, shape)) return wants(value);
-    if (entryOfTag(tag)!.vr === 'DA' && !isDay(value)) return wants(value);
+    if (entryOfTag(tag)!.vr === 'DA' && !calendarDay(value)) return wants(value);
   }
   return null;
 }
@@ -122,12 +123,6 @@ function inRange(value: string, { range, whole }: Shape): boolean {
   const read = Number(value);
   if (!Number.isFinite(read) || value.trim() === '' || (whole && !/^[+-]?\d+$/.test(value))) return false;
   return read >= range![0] && read <= range![1];
-}
-
-function isDay(value: string): boolean {
-  const [year, month, day] = [value.slice(0, 4), value.slice(4, 6), value.slice(6)].map(Number);
-  const date = new Date(Date.UTC(year, month - 1, day));
-  return date.getUTCMonth() === month - 1 && date.getUTCDate() === day;
 }
 
 const cut = (value: string): string => (value.length > 40 ? `${value.slice(0, 39)}…` : value);
@@ -156,13 +151,8 @@ const schema = z
 export const saidAttributes: Versioned<SaidAttribute[]> = { version: 1, schema, upcasters: {} };
 
 /** A new data set in which what was said stands in place of what was proposed, or beside it. */
-export function withSaid(set: Dataset, said: readonly SaidAttribute[]): Dataset {
-  if (said.length === 0) return set;
-  const own = new Map(said.map((each) => [each.tag, elementOf(each)]));
-  return [...set.filter(({ tag }) => !own.has(tag)), ...own.values()].sort((a, b) =>
-    a.tag < b.tag ? -1 : 1
-  );
-}
+export const withSaid = (set: Dataset, said: readonly SaidAttribute[]): Dataset =>
+  said.length === 0 ? set : withElements(set, said.map(elementOf));
 
 function elementOf({ tag, text: typed }: SaidAttribute): DataElement {
   const { vr } = entryOfTag(tag)!;
@@ -170,20 +160,23 @@ function elementOf({ tag, text: typed }: SaidAttribute): DataElement {
   return { tag, vr, value: numeric.has(vr) ? values.map(Number) : values };
 }
 
-/** Attributes whose name or tag holds all of these words, that can be said; the shortest names first. */
+/** So many attributes are offered for what is typed. */
+const mostOffered = 8;
+
+/** Attributes whose name or tag holds all of these words, that can be said and are not there yet; the shortest names first. */
 export function sayable(
   words: string,
-  entries: readonly { tag: string }[],
-  most = 8
+  there: ReadonlySet<string> = new Set()
 ): { tag: string; name: string }[] {
   const wanted = words.toLowerCase().replace(/[(),]/g, ' ').split(/\s+/).filter(Boolean);
   if (wanted.length === 0) return [];
-  return entries
+  return dictionaryEntries()
+    .filter(({ tag }) => !there.has(tag))
     .map(({ tag }) => ({ tag, name: attributeName(tag) }))
     .filter(({ tag, name }) => {
       const all = `${name} ${tag.slice(0, 4)} ${tag}`.toLowerCase();
       return wanted.every((word) => all.includes(word)) && unsayable(tag) === null;
     })
     .sort((a, b) => a.name.length - b.name.length)
-    .slice(0, most);
+    .slice(0, mostOffered);
 }

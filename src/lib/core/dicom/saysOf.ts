@@ -1,3 +1,4 @@
+import { calendarDay } from './dates';
 import { type Says, saysSchema } from '../arrivals/says';
 import { shortened } from '../text';
 import type { ReadSet } from './readSet';
@@ -66,12 +67,8 @@ const codeMeaning = (item: ReadSet | undefined, textOf: TextOf): string =>
 
 /** A DICOM date (or the old form with points) as YYYY-MM-DD; empty for what is no day. */
 function isoDay(date: string): string {
-  const match = /^(\d{4})\.?(\d{2})\.?(\d{2})$/.exec(date.trim());
-  if (!match) return '';
-  const day = new Date(Date.UTC(Number(match[1]), Number(match[2]) - 1, Number(match[3])));
-  return day.getUTCMonth() === Number(match[2]) - 1 && day.getUTCDate() === Number(match[3])
-    ? day.toISOString().slice(0, 10)
-    : '';
+  const plain = date.trim().replace(/^(\d{4})\.?(\d{2})\.?(\d{2})$/, '$1$2$3');
+  return calendarDay(plain)?.toISOString().slice(0, 10) ?? '';
 }
 
 /** Where a slice lies along the normal of its plane (PS3.3 C.7.6.2.1.1), in mm; null where the file does not say. */

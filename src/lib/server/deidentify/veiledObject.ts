@@ -1,5 +1,5 @@
 // The DICOM object of a veiled copy. In a process of its own: it reads all of a picture's samples.
-import { type Dataset, dataset, find, firstText } from '../../core/dicom/dataset';
+import { type Dataset, dataset, find, firstText, withElements } from '../../core/dicom/dataset';
 import { writeDicomFile } from '../../core/dicom/write';
 import { dicomUid } from '../../core/identity/uuid7';
 import { inClinic } from '../database/connection';
@@ -33,6 +33,5 @@ function derived(set: Dataset): Dataset {
       }
     ]
   });
-  const tags = new Set(changed.map(({ tag }) => tag));
-  return [...set.filter(({ tag }) => !tags.has(tag)), ...changed].sort((a, b) => (a.tag < b.tag ? -1 : 1));
+  return withElements(set, changed);
 }

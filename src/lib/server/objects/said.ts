@@ -6,7 +6,7 @@ import { once } from '../acts/once';
 import { writeAudit } from '../audit/write';
 import { type Tx, inClinic } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
-import type { PictureRow } from '../pictures/queries';
+import { type PictureRow, holdLog } from '../pictures/queries';
 import { pictureRow } from '../pictures/views';
 import { Problem } from '../problem';
 import { objectFactsOf } from './pictureObject';
@@ -32,7 +32,7 @@ export async function sayAttribute(
       demandFits(row, { tag, text });
       if (text === '') await demandMayBeEmpty(tx, row, tag);
       // Two who say something of one picture at one moment wait for each other.
-      await tx.sql('select pg_advisory_xact_lock(hashtextextended($1, 2))', pictureId);
+      await holdLog(tx, pictureId);
       const rest = (await saidOf(tx, pictureId)).filter((each) => each.tag !== tag);
       const said = text === null ? rest : [...rest, { tag, text }].sort((a, b) => (a.tag < b.tag ? -1 : 1));
       if (said.length > mostSaid)

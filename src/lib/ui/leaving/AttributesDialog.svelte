@@ -2,7 +2,7 @@
   import { Plus, Undo2 } from '@lucide/svelte';
   import type { Change } from '$core/deidentify/deidentify';
   import type { LeavingPicture } from '$core/deidentify/leavingView';
-  import { attributeName, dictionaryEntries } from '$core/dicom/dictionary';
+  import { attributeName } from '$core/dicom/dictionary';
   import { sayable, unsayable } from '$core/dicom/said';
   import Choice from '../kit/Choice.svelte';
   import Combobox from '../kit/Combobox.svelte';
@@ -29,10 +29,11 @@
   const byHand = $derived(new Set(said?.map(({ tag }) => tag)));
   const there = $derived(new Set(changes.map(({ tag }) => tag)));
   const addable = $derived(
-    sayable(
-      wordsToAdd,
-      dictionaryEntries().filter(({ tag }) => !there.has(tag))
-    ).map(({ tag, name }) => ({ value: tag, words: name, detail: `${tag.slice(0, 4)},${tag.slice(4)}` }))
+    sayable(wordsToAdd, there).map(({ tag, name }) => ({
+      value: tag,
+      words: name,
+      detail: `${tag.slice(0, 4)},${tag.slice(4)}`
+    }))
   );
   const done = (kept: boolean) => {
     [editing, adding] = [null, null];

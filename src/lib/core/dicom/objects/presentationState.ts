@@ -16,7 +16,7 @@ import {
 } from '../../raster/orientation';
 import type { Attributes, Dataset } from '../dataset';
 import { carriedElements } from '../carried';
-import { dataset } from '../dataset';
+import { dataset, withElements } from '../dataset';
 import { commonAttributes } from './common';
 import type { ObjectFacts } from './objectFacts';
 import { pixelAspectRatio } from './spacingAttributes';
@@ -104,7 +104,7 @@ export function presentationStateDataset({
         }
       : {})
   });
-  return [...standard, ...carriedElements(layers)].sort((a, b) => (a.tag < b.tag ? -1 : 1));
+  return withElements(standard, carriedElements(layers));
 }
 
 /** The stored pixel, counted from 1, that is seen at the top left or at the bottom right of what is shown. */

@@ -1,5 +1,6 @@
 import dimse from 'dcmjs-dimse';
 import { explicitLittleEndian, fileStart } from '../../../core/dicom/write';
+import type { Commitment } from '../../../core/parcel/commitment';
 import {
   HungUp,
   NotDelivered,
@@ -89,9 +90,9 @@ function asked(archive: DimseArchive, request: Request, what: string, later?: La
     };
     const limit = setTimeout(() => fail(didNotAnswer('archive')), patienceMs());
     (request as unknown as NodeJS.EventEmitter).on('response', (answer: Response_) => answers.push(answer));
-    const on = (name: string, act: (error: Error) => void) =>
+    const on = <Of extends unknown[]>(name: string, act: (...of: Of) => void) =>
       (client as unknown as NodeJS.EventEmitter).on(name, act);
-    on('networkError', (error) =>
+    on('networkError', (error: Error) =>
       fail(/ECONNREFUSED|ENOTFOUND/.test(error.message) ? isAway('archive') : brokeOff('archive'))
     );
     on('associationRejected', () =>
@@ -104,7 +105,7 @@ function asked(archive: DimseArchive, request: Request, what: string, later?: La
       )
     );
     on('closed', () => end());
-    (client as unknown as NodeJS.EventEmitter).on(
+    on(
       'nEventReportRequest',
       (report: EventReport, done: (answer: InstanceType<typeof NEventReportResponse>) => void) => {
         const heard = later?.hear(report) ?? false;
@@ -194,16 +195,14 @@ export async function dimseStore(
 const commitWaitMs = 1_500;
 
 /** What an archive answers about keeping, read from its report; null for one about something else. */
-export function readReport(
-  report: EventReport,
-  transactionUid?: string
-): { uid: string; kept: boolean } | null {
+export function readReport(report: EventReport): { uid: string; kept: boolean } | null {
   if (report.getAffectedSopClassUid() !== SopClass.StorageCommitmentPushModel) return null;
   const said = report.getDataset()?.getElements() as
     { TransactionUID?: string; FailedSOPSequence?: unknown[] } | undefined;
   const uid = said?.TransactionUID?.trim() ?? '';
-  if (uid === '' || (transactionUid !== undefined && uid !== transactionUid)) return null;
-  return { uid, kept: report.getEventTypeId() === 1 && (said!.FailedSOPSequence ?? []).length === 0 };
+  return uid === ''
+    ? null
+    : { uid, kept: report.getEventTypeId() === 1 && (said!.FailedSOPSequence ?? []).length === 0 };
 }
 
 /**
@@ -214,7 +213,7 @@ export async function dimseCommit(
   archive: DimseArchive,
   instances: readonly { sopClass: string; instanceUid: string }[],
   transactionUid: string
-): Promise<'' | 'asked' | 'kept' | 'not kept'> {
+): Promise<Commitment | 'not kept'> {
   const request = new NActionRequest(
     SopClass.StorageCommitmentPushModel,
     // The one instance of this class that there is.
@@ -230,12 +229,18 @@ export async function dimseCommit(
       }))
     })
   );
-  let said: { kept: boolean } | null = null;
+  let kept: boolean | null = null;
   const [answer] = await asked(archive, request, 'N-ACTION (storage commitment)', {
     waitMs: commitWaitMs,
-    hear: (report) => (said = readReport(report, transactionUid)) !== null
+    hear: (report) => {
+      const said = readReport(report);
+      if (said?.uid !== transactionUid) return false;
+      kept = said.kept;
+      return true;
+    }
   });
   if (answer.getStatus() !== Status.Success) return '';
-  const heard = said as { kept: boolean } | null;
-  return heard ? (heard.kept ? 'kept' : 'not kept') : 'asked';
+  // The compiler does not see that it was heard meanwhile.
+  const heard = kept as boolean | null;
+  return heard === null ? 'asked' : heard ? 'kept' : 'not kept';
 }

@@ -1,4 +1,4 @@
-import { offsetMinutes } from '../../../core/dicom/dates';
+import { calendarDay, offsetMinutes } from '../../../core/dicom/dates';
 import type { ReadSet } from '../../../core/dicom/readSet';
 import { code } from '../../../core/dicom/readValues';
 import { cleanText, shortened } from '../../../core/text';
@@ -34,14 +34,9 @@ export function takenAt(set: ReadSet, remarks: string[]): OpenedFile['takenAt'] 
 }
 
 function isDay(date: string): boolean {
-  const match = /^(\d{4})(\d{2})(\d{2})$/.exec(date);
-  if (!match) return false;
-  const [year, month, day] = match.slice(1).map(Number);
-  const at = new Date(Date.UTC(year, month - 1, day));
+  const at = calendarDay(date);
   const tomorrow = Date.now() + 36 * 3_600_000;
-  return (
-    year >= firstYear && at.getUTCMonth() === month - 1 && at.getUTCDate() === day && at.getTime() < tomorrow
-  );
+  return at !== null && at.getUTCFullYear() >= firstYear && at.getTime() < tomorrow;
 }
 
 /** HHMMSS; midnight where there is no such time. */
