@@ -1,9 +1,11 @@
 import { type DataElement, type Dataset, dataset, inText, isSequence, withElements } from '../dicom/dataset';
+import { safeCarried } from '../dicom/carried';
 import { attributeName, entryOfTag } from '../dicom/dictionary';
+import { dicomUid, uuidOfUid } from '../identity/uuid7';
 import { type Shift, movedDate, movedMoment, movedTime } from './dateShift';
 import { knownValues } from './knownValues';
 import { withoutTerms } from './residual';
-import { type LeavingRule, methodCodes, temporalWord } from './rule';
+import { type LeavingRule, methodCodes, privateLeaves, temporalWord } from './rule';
 import { type Treatment, treatments } from './treatment';
 
 /** How one patient is known outside; the same each time, so that a patient's pictures stay together. */
@@ -55,8 +57,21 @@ function statement({ rule, pixelsCleaned }: Leaving): Dataset {
  * as they are: what has to be masked in them is masked before.
  */
 export function deidentified(set: Dataset, leaving: Leaving): Dataset {
-  return withElements(withOnlyKept(set, leaving, treatments(leaving.rule)), statement(leaving));
+  const kept = withOnlyKept(set, leaving, treatments(leaving.rule));
+  return withElements(kept, [...statement(leaving), ...privateKept(set, leaving)]);
 }
+
+/** Our own private element, where the rule keeps it (PS3.15 E.3.10). Things in it have the numbers that reports give them. */
+function privateKept(set: Dataset, { rule, pseudonym, terms }: Leaving): Dataset {
+  if (!privateLeaves(rule)) return [];
+  const number = (of: string): string => {
+    const uid = isUuid(of) ? dicomUid(of) : of;
+    return rule.uids === 'kept' ? of : (uuidOfUid(pseudonym.replaceUid(uid)) ?? pseudonym.replaceUid(uid));
+  };
+  return safeCarried(set, { words: (text) => withoutTerms(text, terms), number });
+}
+
+const isUuid = (text: string): boolean => /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i.test(text);
 
 type Treat = (tag: string) => Treatment | undefined;
 

@@ -32,7 +32,7 @@ const list: Record<LeavingAct, string> = {
     PixelIntensityRelationship PixelIntensityRelationshipSign RescaleIntercept RescaleSlope
     PresentationLUTShape WindowCenter WindowWidth VOILUTFunction LossyImageCompression BurnedInAnnotation
     SamplesPerPixel PhotometricInterpretation PlanarConfiguration Rows Columns BitsAllocated BitsStored HighBit
-    PixelRepresentation PixelData
+    PixelRepresentation PixelData ICCProfile ColorSpace
     ReferencedSOPClassUID GraphicLayer GraphicLayerOrder GraphicAnnotationUnits GraphicDimensions NumberOfGraphicPoints
     GraphicData GraphicType GraphicFilled AnchorPointAnnotationUnits AnchorPoint AnchorPointVisibility
     DisplayedAreaTopLeftHandCorner DisplayedAreaBottomRightHandCorner PresentationSizeMode PresentationPixelSpacing

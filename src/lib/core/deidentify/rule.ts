@@ -4,7 +4,7 @@ import type { ProfileOption } from './profileTable';
 
 /**
  * How a clinic lets pictures leave without their identity: the basic profile of PS3.15 Annex E, and which of its options.
- * Private attributes never leave: objects are written anew, and none of a file's own goes along.
+ * A file's own private attributes never leave: objects are written anew. Ours, which tell of drawings, may.
  */
 const schema = z.strictObject({
   /** Taken out, moved by a number of days of the patient's own, or left as they are. */
@@ -22,11 +22,17 @@ const schema = z.strictObject({
   /** Readings as a structured report: not at all, or with words cleaned. */
   structured: z.enum(['dropped', 'cleaned']),
   /** Drawings as a presentation state: not at all, or with words cleaned. */
-  graphics: z.enum(['dropped', 'cleaned'])
+  graphics: z.enum(['dropped', 'cleaned']),
+  /** Our own private element beside drawings, so that they are read back as readings: words cleaned, numbers replaced. */
+  safePrivate: z.boolean()
 });
 export type LeavingRule = z.infer<typeof schema>;
 
-export const leavingRule: Versioned<LeavingRule> = { version: 1, schema, upcasters: {} };
+export const leavingRule: Versioned<LeavingRule> = {
+  version: 2,
+  schema,
+  upcasters: { 1: (body) => ({ ...(body as object), safePrivate: false }) }
+};
 
 /** The rule of a clinic that has made none: dates moved, nothing retained that the profile takes out. */
 export const usualRule: LeavingRule = {
@@ -38,8 +44,13 @@ export const usualRule: LeavingRule = {
   characteristics: false,
   words: 'dropped',
   structured: 'dropped',
-  graphics: 'dropped'
+  graphics: 'dropped',
+  safePrivate: false
 };
+
+/** Our private element tells of drawings, and leaves with them or not at all. */
+export const privateLeaves = ({ safePrivate, graphics }: LeavingRule): boolean =>
+  safePrivate && graphics === 'cleaned';
 
 /** The options of the profile's table that a rule makes use of. */
 export function optionsOf(rule: LeavingRule): Set<ProfileOption> {
@@ -52,7 +63,8 @@ export function optionsOf(rule: LeavingRule): Set<ProfileOption> {
     [rule.dates === 'moved', 'movedDates'],
     [rule.words === 'cleaned', 'descriptors'],
     [rule.structured === 'cleaned', 'structured'],
-    [rule.graphics === 'cleaned', 'graphics']
+    [rule.graphics === 'cleaned', 'graphics'],
+    [privateLeaves(rule), 'safePrivate']
   ];
   return new Set(chosen.flatMap(([is, option]) => (is ? [option] : [])));
 }
@@ -99,7 +111,7 @@ export function ruleWords(rule: LeavingRule): string[] {
   ].filter((each) => each !== false);
   const cleaned = [
     rule.words === 'cleaned' && 'descriptions',
-    rule.graphics === 'cleaned' && 'drawings',
+    rule.graphics === 'cleaned' && (privateLeaves(rule) ? 'drawings, as they are kept here too' : 'drawings'),
     rule.structured === 'cleaned' && 'readings'
   ].filter((each) => each !== false);
   return [

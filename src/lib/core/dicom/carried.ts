@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { type LayerName, isLayerName, layerKindOf, readLayer } from '../picture/layers/all';
 import type { PictureLayers } from '../picture/pictureLayers';
 import { Unreadable } from '../versioned';
-import type { DataElement } from './dataset';
+import { type DataElement, type Dataset, dataset } from './dataset';
 import type { ReadSet } from './readSet';
 import { code, utf8 } from './readValues';
 
@@ -26,7 +26,9 @@ const carriedSchema = z.array(
   })
 );
 
-const placedOrNamed = (kind: LayerName) => kind === 'note' || layerKindOf(kind).placed !== undefined;
+/** What is placed on a picture or named on it, and views that were kept of it. */
+const isCarried = (kind: LayerName) =>
+  kind === 'note' || kind === 'kept' || layerKindOf(kind).placed !== undefined;
 
 /**
  * Everything a presentation state tells of a picture as it is kept here, in a private element, so that it is read back as
@@ -44,12 +46,57 @@ export function carriedElements({ look, orientation, crop, items }: PictureLayer
     ...(orientation ? [one('orientation', null, orientation)] : []),
     ...(crop ? [one('crop', null, crop)] : []),
     ...items
-      .filter(({ kind }) => placedOrNamed(kind) && layerKindOf(kind).many)
+      .filter(({ kind }) => isCarried(kind) && layerKindOf(kind).many)
       .map(({ kind, id, body }) => one(kind, id, body))
   ];
   return [
     { tag: creatorTag, vr: 'LO', value: [privateCreator] },
     { tag: carriedTag, vr: 'UT', value: [JSON.stringify(carried)] }
+  ];
+}
+
+/** Parts of a layer's body that people wrote, and those that are numbers of other things. */
+const written: ReadonlySet<string> = new Set(['name', 'remark', 'words']);
+const numbers: ReadonlySet<string> = new Set(['repeatOf', 'set']);
+
+/**
+ * What of the private element may leave without an identity: what the standard's graphics tell as well, as it is kept here.
+ * Words are cleaned, things are known by other numbers, and views that were kept, which say when, stay behind.
+ * Nothing of an object that carries nothing of ours.
+ */
+export function safeCarried(
+  set: Dataset,
+  change: { words: (text: string) => string; number: (of: string) => string }
+): DataElement[] {
+  const element = set.find(({ tag }) => tag === carriedTag);
+  if (!element || !Array.isArray(element.value)) return [];
+  const told = carriedSchema.parse(JSON.parse(String(element.value[0])));
+  const changed = (value: unknown, key = ''): unknown => {
+    if (typeof value === 'string')
+      return written.has(key) ? change.words(value) : numbers.has(key) ? change.number(value) : value;
+    if (Array.isArray(value)) return value.map((each) => changed(each));
+    if (typeof value !== 'object' || value === null) return value;
+    return Object.fromEntries(Object.entries(value).map(([inner, each]) => [inner, changed(each, inner)]));
+  };
+  const safe = told
+    .filter(({ kind }) => kind !== 'kept')
+    .map(({ item, body, ...rest }) => ({
+      ...rest,
+      item: item === null ? null : change.number(item),
+      body: changed(body)
+    }));
+  return [
+    { tag: creatorTag, vr: 'LO', value: [privateCreator] },
+    { tag: carriedTag, vr: 'UT', value: [JSON.stringify(safe)] },
+    ...dataset({
+      PrivateDataElementCharacteristicsSequence: [
+        {
+          PrivateGroupReference: parseInt(carriedTag.slice(0, 4), 16),
+          PrivateCreatorReference: privateCreator,
+          BlockIdentifyingInformationStatus: 'SAFE'
+        }
+      ]
+    })
   ];
 }
 
@@ -77,7 +124,7 @@ export function carriedLayers(set: ReadSet): { layers: ReadLayer[]; leftOut: str
 function layerOf(kind: string, item: string | null, version: number, body: unknown): ReadLayer | null {
   if (!isLayerName(kind)) return null;
   const isOfPicture = kind === 'look' || kind === 'orientation' || kind === 'crop';
-  const fits = isOfPicture ? item === null : item !== null && placedOrNamed(kind);
+  const fits = isOfPicture ? item === null : item !== null && isCarried(kind);
   if (!fits) return null;
   try {
     return { kind, item, body: readLayer(kind, version, body) };

@@ -1,6 +1,12 @@
 import { entryFor } from './dictionary';
 
-export type ElementValue = string[] | number[] | Uint8Array | Uint16Array | Dataset[];
+/** Pixel data as another standard codes it, a fragment a frame (PS3.5 A.4). */
+export interface Encapsulated {
+  /** The transfer syntax that says how. */
+  syntax: string;
+  fragments: Uint8Array[];
+}
+export type ElementValue = string[] | number[] | Uint8Array | Uint16Array | Encapsulated | Dataset[];
 
 export interface DataElement {
   tag: string;
@@ -14,7 +20,7 @@ export type Dataset = DataElement[];
 type Scalar = string | number;
 /** What {@link dataset} takes: keyword to value. Undefined leaves the attribute out, an empty string writes it empty. */
 export interface Attributes {
-  [keyword: string]: Scalar | Scalar[] | Uint8Array | Uint16Array | Attributes[] | undefined;
+  [keyword: string]: Scalar | Scalar[] | Uint8Array | Uint16Array | Encapsulated | Attributes[] | undefined;
 }
 
 /**
@@ -42,7 +48,7 @@ export function withElements(set: Dataset, own: readonly DataElement[]): Dataset
 }
 
 function valueOf(given: NonNullable<Attributes[string]>, vrs: Record<string, string>): ElementValue {
-  if (given instanceof Uint8Array || given instanceof Uint16Array) return given;
+  if (typeof given === 'object' && !Array.isArray(given)) return given;
   if (!Array.isArray(given)) return given === '' ? [] : ([given] as string[] | number[]);
   if (given.length > 0 && typeof given[0] === 'object') {
     return (given as Attributes[]).map((item) => dataset(item, vrs));
@@ -53,6 +59,8 @@ function valueOf(given: NonNullable<Attributes[string]>, vrs: Record<string, str
 export function isSequence(value: ElementValue): value is Dataset[] {
   return Array.isArray(value) && value.length > 0 && Array.isArray(value[0]);
 }
+
+export const isEncapsulated = (value: ElementValue): value is Encapsulated => 'fragments' in value;
 
 export function find(set: Dataset, keyword: string): DataElement | undefined {
   const { tag } = entryFor(keyword);
@@ -68,8 +76,9 @@ export function firstText(set: Dataset, keyword: string): string | undefined {
 /** A value for people to read; long binary values by their size. */
 export function inText(element: DataElement): string {
   const { value } = element;
-  if (value instanceof Uint8Array || value instanceof Uint16Array) {
-    return `${value.byteLength.toLocaleString('en')} bytes`;
+  if (!Array.isArray(value)) {
+    const parts = isEncapsulated(value) ? value.fragments : [value];
+    return `${parts.reduce((sum, part) => sum + part.byteLength, 0).toLocaleString('en')} bytes`;
   }
   if (isSequence(value)) {
     return value

@@ -1,15 +1,19 @@
+import { createHash } from 'node:crypto';
 import { describe, expect, it } from 'vitest';
+import { type Leaving, deidentified } from '../deidentify/deidentify';
+import { identityTerms } from '../deidentify/residual';
+import { type LeavingRule, usualRule } from '../deidentify/rule';
 import { dicomUid, uuidOfUid } from '../identity/uuid7';
 import { type LayerName, layerKindOf, layerKinds } from '../picture/layers/all';
 import { type PictureItem, type PictureLayers, noLayers } from '../picture/pictureLayers';
 import { readingsOf } from '../picture/readings';
 import { inserted, windowLook } from '../raster/look/look';
-import type { Orientation } from '../raster/orientation';
+import { type Orientation, upright } from '../raster/orientation';
 import type { Attributes } from './dataset';
-import { dataset } from './dataset';
+import { dataset, inText } from './dataset';
 import { exampleFacts } from './objects/exampleFacts.test-data';
 import { measurementReportDataset } from './objects/measurementReport';
-import { presentationStateClassUid, presentationStateDataset } from './objects/presentationState';
+import { presentationStateClassUids, presentationStateDataset } from './objects/presentationState';
 import { readDicom } from './read';
 import { presentationRead, reportRead, sopClassOf } from './readBack';
 import { writeDicomFile } from './write';
@@ -76,13 +80,110 @@ it('every kind that is drawn is tried here', () => {
   expect(Object.keys(bodies).sort()).toEqual(drawn.map(({ kind }) => kind).sort());
 });
 
+describe('what leaves without its identity', () => {
+  const kept: PictureItem = {
+    id: idOf(40),
+    kind: 'kept',
+    by: '',
+    body: {
+      name: 'Marrowby',
+      kind: 'detail',
+      remark: '',
+      keptAt: '2026-03-04T05:06:07.000Z',
+      frame: 0,
+      window: { left: 1, top: 1, width: 3, height: 2 },
+      orientation: upright,
+      look: windowLook({ center: 9, width: 5 }),
+      drawings: [],
+      drawn: true,
+      place: 0
+    }
+  };
+  const ofSomebody: PictureItem[] = [
+    { id: idOf(41), kind: 'text', by: '', body: { at: at(1, 2), words: 'Marrowby, lower edge' } },
+    { id: idOf(0), kind: 'note', by: '', body: { name: 'For Isolde', hidden: false, repeatOf: idOf(1) } },
+    kept
+  ];
+  const leaving = (rule: Partial<LeavingRule>): Leaving => ({
+    rule: { ...usualRule, graphics: 'cleaned', ...rule },
+    pseudonym: {
+      name: 'QUIET-7',
+      dateShiftDays: -40,
+      clockShiftSeconds: 3600,
+      replaceUid: (uid) =>
+        `2.25.${BigInt(`0x${createHash('sha256').update(uid).digest('hex').slice(0, 31)}`)}`
+    },
+    terms: identityTerms(['Marrowby', 'Isolde'], []),
+    pixelsCleaned: false
+  });
+  const whole = state({ ...noLayers, items: [...items, ...ofSomebody] });
+  const away = (rule: Partial<LeavingRule>) => deidentified(whole, leaving(rule));
+
+  it('carries nothing private of ours but where a rule keeps what is safe', () => {
+    for (const rule of [{}, { safePrivate: true, graphics: 'dropped' as const }])
+      expect(away(rule).some(({ tag }) => tag.startsWith('0071'))).toBe(false);
+    const codes = (rule: Partial<LeavingRule>) =>
+      inText(away(rule).find(({ tag }) => tag === '00120064')!).includes('113111');
+    expect([codes({}), codes({ safePrivate: true })]).toEqual([false, true]);
+  });
+
+  it('with it is read back as readings, by other numbers and without names and kept views', () => {
+    const set = read(away({ safePrivate: true }));
+    const { layers, leftOut } = presentationRead(set, newId, facts.pixels);
+    expect(leftOut).toEqual([]);
+    expect(layers.map(({ kind }) => kind)).toEqual(
+      [...items, ...ofSomebody.slice(0, 2)].map(({ kind }) => kind)
+    );
+    const [length] = layers;
+    expect(length.body).toEqual(items[0].body);
+    const words = JSON.stringify(layers);
+    expect(words).not.toMatch(/Marrowby|Isolde|01a21c9b/i);
+    expect(words).toMatch(/, lower edge/);
+    // A note goes on belonging to its reading, and a repeat to what it repeats.
+    const note = layers.at(-1)!;
+    expect([note.item, (note.body as { repeatOf: string }).repeatOf]).toEqual([length.item, layers[1].item]);
+    // The number is the one that a report gives the same reading.
+    const { replaceUid } = leaving({}).pseudonym;
+    expect(length.item).toBe(uuidOfUid(replaceUid(dicomUid(items[0].id))));
+  });
+});
+
 describe('what is written is read back', () => {
+  it('of a colour picture too, with the views that were kept of it', () => {
+    const pixels = { ...facts.pixels, channels: 3 as const, bitsStored: 8 };
+    const look = windowLook({ center: 90, width: 120 });
+    const kept = {
+      id: 'view-one',
+      kind: 'kept' as const,
+      by: '',
+      body: {
+        name: 'Edge',
+        kind: 'finding' as const,
+        remark: 'Compare in a year',
+        keptAt: '2026-03-04T05:06:07.000Z',
+        frame: 0,
+        window: { left: 1, top: 1, width: 3, height: 2 },
+        orientation: { quarterTurns: 1 as const, mirrored: false },
+        look,
+        drawings: [],
+        drawn: true,
+        place: 2
+      }
+    };
+    const set = read(state({ ...noLayers, look, items: [items[0], kept] }, { ...facts, pixels }));
+    expect(sopClassOf(set)).toBe(presentationStateClassUids.colour);
+    expect(presentationRead(set, newId, pixels).layers).toEqual([
+      { kind: 'look', item: null, body: look },
+      { kind: items[0].kind, item: items[0].id, body: items[0].body },
+      { kind: 'kept', item: 'view-one', body: kept.body }
+    ]);
+  });
   it('from a presentation state: look with all its steps, turn, and every drawing and reading as it was', () => {
     const look = inserted(windowLook({ center: 9, width: 5 }, true), 1, { kind: 'gamma', gamma: 1.4 });
     const orientation: Orientation = { quarterTurns: 3, mirrored: true, tiltDeg: -2.4 };
     const crop = { window: { left: 1, top: 2, width: 3, height: 4 }, orientation };
     const set = read(state({ ...noLayers, look, orientation, crop, items: [...items, named] }));
-    expect(sopClassOf(set)).toBe(presentationStateClassUid);
+    expect(sopClassOf(set)).toBe(presentationStateClassUids.grey);
     const { about, layers, leftOut } = presentationRead(set, newId, facts.pixels);
     expect([about, leftOut]).toEqual([[facts.instance.uid], []]);
     expect(layers).toEqual([
@@ -96,7 +197,7 @@ describe('what is written is read back', () => {
   it('says that something was written by a program that knows more', () => {
     const set = state({ ...noLayers, items: items.slice(0, 2) });
     const carried = set.find(({ tag }) => tag === '00711001')!;
-    carried.value = [String(carried.value[0]).replace('"version":1', '"version":99')];
+    carried.value = [String((carried.value as string[])[0]).replace('"version":1', '"version":99')];
     const { layers, leftOut } = presentationRead(read(set), newId, facts.pixels);
     expect([layers.length, leftOut]).toEqual([1, ['something that a newer Yonder Tray wrote']]);
   });
@@ -211,7 +312,7 @@ describe('a presentation state from elsewhere', () => {
     presentationRead(
       read(
         dataset({
-          SOPClassUID: presentationStateClassUid,
+          SOPClassUID: presentationStateClassUids.grey,
           SOPInstanceUID: '1.2.3.4',
           ReferencedSeriesSequence: [{ ReferencedImageSequence: [{ ReferencedSOPInstanceUID: '1.2.3' }] }],
           GraphicAnnotationSequence: [{ GraphicObjectSequence: graphics, TextObjectSequence: texts }],

@@ -36,6 +36,8 @@ describe('what is said of a picture by hand', () => {
     ['InstitutionName', 'Pier 4\nQuill Sound', 'text of 64'],
     ['StudyDescription', 'a\u0007b', 'text of 64'],
     ['ImageType', 'ORIGINAL\\PRIMARY', null],
+    ['ImageType', 'ORIGINAL\\PRIMARY\\', null],
+    ['SelectorUSValue', '3\\', 'a whole number'],
     ['ImageType', 'ORIGINAL\\primary', '“primary” is not'],
     ['ImageComments', 'left\\right', null],
     ['FrameOfReferenceUID', '1.2.840.10008.1', null],

@@ -105,16 +105,19 @@ export function unsayable(tag: string): string | null {
 export function misfit({ tag, text: typed }: SaidAttribute): string | null {
   const no = unsayable(tag);
   if (no) return no;
-  const shape = shapes[entryOfTag(tag)!.vr];
+  const { vr } = entryOfTag(tag)!;
+  const shape = shapes[vr];
   const wants = (value: string) => `${attributeName(tag)} is ${shape.says}; “${cut(value)}” is not.`;
   if (typed.length > longest) return wants(typed);
   for (const value of valuesOf(tag, typed)) {
+    // One of several values may be left empty, but for those that are stored as numbers.
+    if (value === '' && !numeric.has(vr)) continue;
     // eslint-disable-next-line no-control-regex -- no text of DICOM may hold them
     if (/[\u0000-\u0009\u000b\u000e-\u001f]/.test(value)) return wants(value);
     if (!shape.one && /[\n\r\f]/.test(value)) return wants(value);
     if ([...value].length > shape.most || (shape.pattern && !shape.pattern.test(value))) return wants(value);
     if (shape.range && !inRange(value, shape)) return wants(value);
-    if (entryOfTag(tag)!.vr === 'DA' && !calendarDay(value)) return wants(value);
+    if (vr === 'DA' && !calendarDay(value)) return wants(value);
   }
   return null;
 }

@@ -1,4 +1,13 @@
-import { type DataElement, type Dataset, dataset, firstText, isSequence } from './dataset';
+import {
+  type DataElement,
+  type Dataset,
+  type Encapsulated,
+  dataset,
+  firstText,
+  isEncapsulated,
+  isSequence
+} from './dataset';
+import { pixelDataTag } from './dictionary';
 import { longForm } from './representations';
 
 export const explicitLittleEndian = '1.2.840.10008.1.2.1';
@@ -7,7 +16,8 @@ export const implementationClassUid = '2.25.271396270284519120473514287361932540
 const text = new TextEncoder();
 
 /**
- * A DICOM file (PS3.10): preamble, file meta information, then the data set in Explicit VR Little Endian.
+ * A DICOM file (PS3.10): preamble, file meta information, then the data set in Explicit VR Little Endian; pixel data that
+ * another standard codes says by which transfer syntax, and is written as it is.
  * Text is UTF-8, so the data set must say SpecificCharacterSet ISO_IR 192.
  * @throws RangeError when the SOP class or instance is missing, or a value does not fit its representation
  */
@@ -16,9 +26,15 @@ export function writeDicomFile(set: Dataset): Uint8Array {
   const sopInstance = firstText(set, 'SOPInstanceUID');
   if (!sopClass || !sopInstance) throw new RangeError('a DICOM file needs SOPClassUID and SOPInstanceUID');
   return joined([
-    fileStart({ classUid: sopClass, instanceUid: sopInstance, transferSyntax: explicitLittleEndian }),
+    fileStart({ classUid: sopClass, instanceUid: sopInstance, transferSyntax: transferSyntaxOf(set) }),
     ...encode(set)
   ]);
+}
+
+/** The transfer syntax that a data set is written in. */
+export function transferSyntaxOf(set: Dataset): string {
+  const pixels = set.find(({ tag }) => tag === pixelDataTag)?.value;
+  return pixels && isEncapsulated(pixels) ? pixels.syntax : explicitLittleEndian;
 }
 
 /** What stands before a data set in a file: preamble and file meta information (PS3.10 7.1). */
@@ -44,7 +60,8 @@ export function fileStart(of: { classUid: string; instanceUid: string; transferS
 /** A data set by itself, in Explicit VR Little Endian, without what stands before it in a file. */
 export const writtenSet = (set: Dataset): Uint8Array => joined(encode(set));
 
-function joined(parts: Uint8Array[]): Uint8Array {
+/** Bytes one after the other. */
+export function joined(parts: readonly Uint8Array[]): Uint8Array {
   const out = new Uint8Array(parts.reduce((sum, part) => sum + part.length, 0));
   let at = 0;
   for (const part of parts) {
@@ -56,9 +73,35 @@ function joined(parts: Uint8Array[]): Uint8Array {
 
 function encode(set: Dataset): Uint8Array[] {
   return set.flatMap((element) => {
+    if (isEncapsulated(element.value)) return encapsulated(element, element.value);
     const body = encodeValue(element);
     return [header(element, body.length), body];
   });
+}
+
+const undefinedLength = 0xffffffff;
+
+/** An empty table of offsets, an item a fragment, and what ends them (PS3.5 A.4). */
+function encapsulated(element: DataElement, { fragments }: Encapsulated): Uint8Array[] {
+  return [
+    header(element, undefinedLength),
+    itemHead(0xe000, 0),
+    ...fragments.flatMap((fragment) => {
+      const body = even(fragment, 0);
+      return [itemHead(0xe000, body.length), body];
+    }),
+    itemHead(0xe0dd, 0)
+  ];
+}
+
+/** The head of an item, or what ends a sequence of them (PS3.5 7.5). */
+function itemHead(element: 0xe000 | 0xe0dd, length: number): Uint8Array {
+  const start = new Uint8Array(8);
+  const view = new DataView(start.buffer);
+  view.setUint16(0, 0xfffe, true);
+  view.setUint16(2, element, true);
+  view.setUint32(4, length, true);
+  return start;
 }
 
 function header({ tag, vr }: DataElement, length: number): Uint8Array {
@@ -141,12 +184,7 @@ function encodeItems(items: Dataset[]): Uint8Array {
   return joined(
     items.flatMap((item) => {
       const body = joined(encode(item));
-      const start = new Uint8Array(8);
-      const view = new DataView(start.buffer);
-      view.setUint16(0, 0xfffe, true);
-      view.setUint16(2, 0xe000, true);
-      view.setUint32(4, body.length, true);
-      return [start, body];
+      return [itemHead(0xe000, body.length), body];
     })
   );
 }

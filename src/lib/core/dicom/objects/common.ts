@@ -1,5 +1,6 @@
 import { isInverted, windowOf } from '../../raster/look/look';
 import { type Attributes, type Dataset, dataset } from '../dataset';
+import { jpegBaseline } from '../jpegBody';
 import type { ObjectFacts, ObjectPixels } from './objectFacts';
 
 /** A grey picture with a sign had all its values moved up by half its range when it was decoded. */
@@ -71,11 +72,12 @@ export function windowAttributes({ pixels, look }: ObjectFacts): Attributes {
 
 /** Samples as they were: 8 or 16 bits allocated, colour by pixel, signed where the original was. */
 export function pixelAttributes({ pixels, look }: ObjectFacts): Attributes {
-  const { width, height, channels, bitsStored, bytes } = pixels;
+  const { width, height, channels, bitsStored, bytes, jpeg } = pixels;
   const signed = isSigned(pixels);
   return {
     SamplesPerPixel: channels,
-    PhotometricInterpretation: channels === 3 ? 'RGB' : isInverted(look) ? 'MONOCHROME1' : 'MONOCHROME2',
+    PhotometricInterpretation:
+      channels === 3 ? (jpeg?.photometric ?? 'RGB') : isInverted(look) ? 'MONOCHROME1' : 'MONOCHROME2',
     PlanarConfiguration: channels === 3 ? 0 : undefined,
     Rows: height,
     Columns: width,
@@ -83,7 +85,7 @@ export function pixelAttributes({ pixels, look }: ObjectFacts): Attributes {
     BitsStored: bitsStored,
     HighBit: bitsStored - 1,
     PixelRepresentation: signed ? 1 : 0,
-    PixelData: signed ? signedBytes(pixels) : bytes
+    PixelData: jpeg ? { syntax: jpegBaseline, fragments: [jpeg.bytes] } : signed ? signedBytes(pixels) : bytes
   };
 }
 

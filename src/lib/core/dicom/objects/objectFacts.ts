@@ -1,5 +1,6 @@
 import type { Place } from '../../anatomy/place';
 import type { Scale } from '../../calibration/scale';
+import type { JpegBody } from '../jpegBody';
 import type { FramesShape, PictureKind } from '../../picture/pictureView';
 import type { Look } from '../../raster/look/look';
 import type { Orientation } from '../../raster/orientation';
@@ -10,6 +11,8 @@ export interface ObjectPixels extends FramesShape {
   /** From frame to frame, where the maker said so. */
   frameMs: number | null;
   bytes: Uint8Array;
+  /** The JPEG that a still came as, where it stands in the object as it is, in place of the samples. */
+  jpeg?: JpegBody;
 }
 
 /** All that is known of a picture when it is written as a DICOM object. Dates are YYYYMMDD, times HHMMSS. */

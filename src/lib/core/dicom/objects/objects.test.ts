@@ -198,6 +198,9 @@ describe('what people made of a picture', () => {
     expect(errorsOf(state, 'presentation state')).toEqual([]);
     const without = deidentified(state, leavingBy({ graphics: 'cleaned' }));
     expect(errorsOf(without, 'presentation state de-identified')).toEqual([]);
+    const safe = deidentified(state, leavingBy({ graphics: 'cleaned', safePrivate: true }));
+    expect(safe.some(({ tag }) => tag === '00080300')).toBe(true);
+    expect(errorsOf(safe, 'presentation state with what is safe')).toEqual([]);
     expect(firstText(without, 'ContentCreatorName')).toBeUndefined();
     expect(without.some(({ tag }) => tag === '00700001')).toBe(true);
     const read = dicomParser.parseDicom(writeDicomFile(state));
@@ -212,6 +215,28 @@ describe('what people made of a picture', () => {
       /^0\.4\d? \S+ 0\.\d+ mm$/
     );
     expect(drawn[1].elements.x00700008.items![0].dataSet!.string('x00700006')).toMatch(/^90 \S+ \d+/);
+  });
+  it('leaves of a colour picture as a state of colours, which says what they are', () => {
+    const colour = exampleFacts(everyKind['a photograph of a face']);
+    const state = presentationStateDataset({
+      facts: colour,
+      sopClassUid: firstText(datasetForPicture(colour), 'SOPClassUID')!,
+      layers: { ...noLayers, look: windowLook({ center: 9, width: 5 }, true), items },
+      state: { ...instance, instanceUid: '2.25.80', creator: 'Vael^Orsin' },
+      notation: 'fdi'
+    });
+    expect(errorsOf(state, 'colour presentation state')).toEqual([]);
+    const without = deidentified(state, leavingBy({ graphics: 'cleaned' }));
+    expect(errorsOf(without, 'colour presentation state de-identified')).toEqual([]);
+    for (const set of [state, without]) {
+      const read = dicomParser.parseDicom(writeDicomFile(set));
+      expect([read.string('x00080016'), read.string('x00282002')]).toEqual([
+        '1.2.840.10008.5.1.4.1.1.11.2',
+        'SRGB'
+      ]);
+      // A window means nothing there, nor does a table of greys.
+      expect([read.elements.x00283110, read.elements.x20500020]).toEqual([undefined, undefined]);
+    }
   });
   it('leaves with the part that is shown as its displayed area, turned or tilted', () => {
     const { width, height } = facts.pixels;

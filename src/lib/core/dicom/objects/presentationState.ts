@@ -20,8 +20,16 @@ import { dataset, withElements } from '../dataset';
 import { commonAttributes } from './common';
 import type { ObjectFacts } from './objectFacts';
 import { pixelAspectRatio } from './spacingAttributes';
+import { srgbProfile } from './srgbProfile';
 
-export const presentationStateClassUid = '1.2.840.10008.5.1.4.1.1.11.1';
+/** Grayscale and Color Softcopy Presentation State (PS3.3 A.33.1, A.33.2). */
+export const presentationStateClassUids = {
+  grey: '1.2.840.10008.5.1.4.1.1.11.1',
+  colour: '1.2.840.10008.5.1.4.1.1.11.2'
+} as const;
+export const isPresentationState = (sopClass: string): boolean =>
+  Object.values<string>(presentationStateClassUids).includes(sopClass);
+
 const graphicLayer = 'READINGS';
 
 export interface PresentationWish {
@@ -43,8 +51,9 @@ export interface PresentationWish {
 }
 
 /**
- * How a picture was seen and what was drawn on it, as a Grayscale Softcopy Presentation State (PS3.3 A.33.1). Each layer
- * says by itself what it changes; drawings are polylines in pixels of the original.
+ * How a picture was seen and what was drawn on it, as a Grayscale or a Color Softcopy Presentation State. Each layer says by
+ * itself what it changes; drawings are polylines in pixels of the original. Of colours the standard tells no window, but
+ * what they are.
  */
 export function presentationStateDataset({
   facts,
@@ -55,7 +64,8 @@ export function presentationStateDataset({
 }: PresentationWish): Dataset {
   const { instance, series } = facts;
   const reference = { ReferencedSOPClassUID: sopClassUid, ReferencedSOPInstanceUID: instance.uid };
-  const said = (['look', 'orientation'] as const).map((kind) =>
+  const grey = facts.pixels.channels === 1;
+  const said = (grey ? (['look', 'orientation'] as const) : (['orientation'] as const)).map((kind) =>
     layers[kind] === null ? {} : layerKindOf(kind).presentation!(layers[kind])
   );
   const turned: Attributes = Object.assign({ ImageRotation: 0, ImageHorizontalFlip: 'N' }, ...said);
@@ -71,7 +81,7 @@ export function presentationStateDataset({
       return annotation(shapes, wordsAt, wordsOf(reading, notation), reference);
     });
   const standard = dataset({
-    ...commonAttributes(facts, presentationStateClassUid, 'PR'),
+    ...commonAttributes(facts, presentationStateClassUids[grey ? 'grey' : 'colour'], 'PR'),
     SOPInstanceUID: state.instanceUid,
     SeriesInstanceUID: state.seriesUid,
     SeriesNumber: 900,
@@ -95,7 +105,7 @@ export function presentationStateDataset({
         ...aspect(facts)
       }
     ],
-    PresentationLUTShape: 'IDENTITY',
+    ...(grey ? { PresentationLUTShape: 'IDENTITY' } : { ICCProfile: srgbProfile(), ColorSpace: 'SRGB' }),
     ...turned,
     ...(graphics.length > 0
       ? {
