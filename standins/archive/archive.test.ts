@@ -52,7 +52,7 @@ describe('multipart bodies', () => {
     ];
     const { contentType, body } = writeParts(files);
     const parts = await readParts(contentType, body);
-    expect(parts.map((part, i) => part.equals(files[i]))).toEqual([true, true, true]);
+    expect(parts.map(({ bytes }, i) => bytes.equals(files[i]))).toEqual([true, true, true]);
   });
   it('without a boundary, or cut off, are refused', async () => {
     const { contentType, body } = writeParts([Buffer.alloc(1000, 1)]);

@@ -5,6 +5,7 @@ import { answer, bodyOf } from '../http';
 import { type FaultKind, type Faults, faultKinds, nextFault } from './faults';
 import { readParts, writeParts } from './multipart';
 import { type Held, Shelf } from './shelf';
+import { pixelsOf, wrapped } from './wrapping';
 
 const shelf = new Shelf(process.env.ARCHIVE_FOLDER ?? path.resolve('.data/archive'));
 const faults: Faults = { kind: 'none', remaining: 0 };
@@ -30,6 +31,17 @@ function onePer(list: Held[], key: 'studyUid' | 'seriesUid'): Held[] {
   return [...new Map(list.map((held) => [held[key], held])).values()];
 }
 
+/** Whether it takes files alone, as many archives do. */
+const filesOnly = process.env.ARCHIVE_FILES_ONLY !== undefined;
+
+/** Instances as they came, or wrapped here from what is said of them and their pixels. */
+async function filesIn(contentType: string, body: Buffer): Promise<Buffer[] | 'not here'> {
+  const told = /type="?application\/dicom\+json/i.test(contentType);
+  if (told && filesOnly) return 'not here';
+  const parts = await readParts(contentType, body);
+  return told ? wrapped(parts) : parts.map(({ bytes }) => bytes);
+}
+
 async function store(request: http.IncomingMessage, response: http.ServerResponse): Promise<void> {
   const fault = nextFault(faults);
   const body = await bodyOf(request);
@@ -39,10 +51,11 @@ async function store(request: http.IncomingMessage, response: http.ServerRespons
     return;
   }
   if (fault === 'refuse') return answer(response, 503, 'text/plain', 'busy');
-  const parts = await readParts(request.headers['content-type'] ?? '', body).catch(() => null);
-  if (!parts || parts.length === 0) return answer(response, 400, 'text/plain', 'no parts');
+  const files = await filesIn(request.headers['content-type'] ?? '', body).catch(() => null);
+  if (!files || files.length === 0) return answer(response, 400, 'text/plain', 'no parts');
+  if (files === 'not here') return answer(response, 415, 'text/plain', 'files only');
   const refused = fault === 'reject';
-  const kept = refused ? [] : parts.map((part) => shelf.keep(part));
+  const kept = refused ? [] : files.map((file) => shelf.keep(file));
   if (fault === 'cut-after') {
     response.destroy();
     return;
@@ -77,6 +90,13 @@ function search(list: Held[], response: http.ServerResponse): void {
 function retrieve(list: Held[], response: http.ServerResponse): void {
   if (list.length === 0) return answer(response, 404, 'text/plain', 'not here');
   const { contentType, body } = writeParts(list.map((held) => shelf.bytes(held)));
+  answer(response, 200, contentType, body);
+}
+
+function frames(list: Held[], request: http.IncomingMessage, response: http.ServerResponse): void {
+  if (list.length === 0) return answer(response, 404, 'text/plain', 'not here');
+  const type = /type="?([^";]+)/.exec(request.headers.accept ?? '')?.[1] ?? 'application/octet-stream';
+  const { contentType, body } = writeParts([pixelsOf(shelf.bytes(list[0]))], type);
   answer(response, 200, contentType, body);
 }
 
@@ -120,6 +140,8 @@ async function route(request: http.IncomingMessage, response: http.ServerRespons
   }
   if (steps.length === 3) return search(onePer(shelf.find({ studyUid }), 'seriesUid'), response);
   if (steps.length === 5) return search(shelf.find({ studyUid, seriesUid }), response);
+  if (steps[6] === 'frames')
+    return frames(shelf.find({ studyUid, seriesUid, instanceUid }), request, response);
   retrieve(shelf.find({ studyUid, seriesUid, instanceUid }), response);
 }
 

@@ -66,6 +66,8 @@ const settings = z.strictObject({
   /** The de-identification rule; the clinic's first where none is named. */
   ruleId: z.uuid().nullable(),
   packing: packing.schema as z.ZodType<Packing>,
+  /** Who wraps a picture that came without attributes: we, or a DICOMweb archive that can. */
+  wraps: z.enum(['here', 'there']),
   /** What goes along in words, for a patient that was sent there before and for one that was not. */
   words: z.strictObject({ fresh: z.string().max(4_000), known: z.string().max(4_000) }),
   /** Sent there by itself when a visit is closed. */
@@ -77,13 +79,17 @@ const settings = z.strictObject({
 });
 export type DestinationSettings = z.infer<typeof settings>;
 export const destinationSettings: Versioned<DestinationSettings> = {
-  version: 2,
+  version: 3,
   schema: settings as z.ZodType<DestinationSettings>,
   upcasters: {
     1: (body) => {
       // Nobody was told by what stood there.
       const { told: _, ...rest } = body as { told?: unknown };
       return { ...rest, tell: [] };
+    },
+    2: (body) => {
+      const { packing: before, ...rest } = body as { packing: object };
+      return { ...rest, wraps: 'here', packing: { ...before, papers: false } };
     }
   }
 };
@@ -103,6 +109,7 @@ export const plainDestination = (address: Address): DestinationSettings => ({
   identity: 'identified',
   ruleId: null,
   packing: plainPacking,
+  wraps: 'here',
   words: { fresh: '', known: '' },
   byItself: false,
   closes: false,

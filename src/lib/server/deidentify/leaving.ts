@@ -16,10 +16,9 @@ import { wholeSamples } from '../pictures/levels';
 import { readOrigin } from '../pictures/origin';
 import { type PictureRow, shapeOf } from '../pictures/queries';
 import { pictureRow } from '../pictures/views';
-import { Problem } from '../problem';
 import { type VisitHead, visitHead } from '../visits/visitHead';
-import type { IdentityRule, LeavesAs } from './identityRule';
-import { lookFirst, lookedAt, mayHoldLettering, unlooked, veilsOf } from './lettering';
+import type { LeavesAs } from './identityRule';
+import { lookedAt, mayHoldLettering, veilsOf } from './lettering';
 import { pseudonymOf } from './pseudonyms';
 import { type RuleInUse, ruleInUse } from './rules';
 import { termsOf } from './terms';
@@ -69,44 +68,13 @@ export async function veiledSamples(clinicId: string, row: PictureRow): Promise<
 const bytesOf = ({ buffer, byteOffset, byteLength }: Raster['data']): Uint8Array =>
   new Uint8Array(buffer, byteOffset, byteLength);
 
-/**
- * The DICOM object of a picture as it leaves, with or without its identity. Reads all its samples.
- * @throws Problem when a name or a number would still stand in it, or when nobody has looked at it who should
- */
-export async function datasetLeaving(
-  clinicId: string,
-  pictureId: string,
-  { identity, ruleId, as }: IdentityRule
-): Promise<Dataset> {
-  const row = await inClinic(clinicId, (tx) => pictureRow(tx, pictureId));
-  if (identity === 'identified') {
-    const bytes = await wholeSamples(clinicId, row);
-    return inClinic(clinicId, (tx) => pictureDataset(tx, row, bytes));
-  }
-  const bytes = await veiledSamples(clinicId, row);
-  return inClinic(clinicId, async (tx) => {
-    const leaving = await pictureLeaving(tx, row, await ruleInUse(tx, ruleId), as);
-    const after = deidentified(saidLooked(await pictureDataset(tx, row, bytes), leaving), leaving);
-    const found = termsStillIn(after, leaving.terms);
-    if (found.length > 0)
-      throw new Problem(
-        'identity-left',
-        `De-identified, this picture would still carry part of a name or number, in ${whereWords(found)}. It was not sent.`,
-        'Look at its attributes in De-identify.',
-        409
-      );
-    if ((await unlooked(tx, [row])).length > 0) throw lookFirst(1);
-    return after;
-  });
-}
-
 /** Where somebody looked and masked, the object says that nothing is burned in. */
-function saidLooked(set: Dataset, { pixelsCleaned }: Leaving): Dataset {
+export function saidLooked(set: Dataset, { pixelsCleaned }: Leaving): Dataset {
   if (!pixelsCleaned) return set;
   return set.map((each) => (each.tag === '00280301' ? { ...each, value: ['NO'] } : each));
 }
 
-const whereWords = (found: readonly { where: string }[]): string =>
+export const whereWords = (found: readonly { where: string }[]): string =>
   [...new Set(found.map((each) => each.where))].slice(0, 6).join(', ');
 
 /** What would leave: every attribute before and after, for each chosen picture. Showing it is in the audit. */

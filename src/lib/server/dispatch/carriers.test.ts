@@ -214,7 +214,8 @@ describe('a shared folder', () => {
           index: false,
           drawings: 'out',
           names: '{who} {n}',
-          words: 'Look at these.'
+          words: 'Look at these.',
+          papers: false
         }
       }
     );
@@ -277,7 +278,14 @@ describe('mail', () => {
       { kind: 'mail', to: 'colleague@mainland.example' },
       {
         identity: 'deidentified',
-        packing: { format: 'jpeg', index: false, drawings: 'out', names: '{who} {n}', words: '' },
+        packing: {
+          format: 'jpeg',
+          index: false,
+          drawings: 'out',
+          names: '{who} {n}',
+          words: '',
+          papers: false
+        },
         words: { fresh: 'A new one.', known: 'More of one you know.' }
       }
     );
@@ -418,7 +426,7 @@ describe('destinations', () => {
     await expect(
       set(
         { kind: 'dicomweb', url: 'https://a.example', token: '' },
-        { packing: { format: 'jpeg', index: false, drawings: 'out', names: '{n}', words: '' } }
+        { packing: { format: 'jpeg', index: false, drawings: 'out', names: '{n}', words: '', papers: false } }
       )
     ).rejects.toMatchObject({ code: 'archive-format' });
   });

@@ -138,7 +138,7 @@
 </section>
 
 <Dialog bind:open title={destinationId ? 'Change the destination' : 'A new destination'} wide>
-  <form class="flex max-h-[72vh] flex-col gap-4 overflow-y-auto pr-1" onsubmit={keep}>
+  <form class="-mx-1 flex max-h-[72vh] flex-col gap-4 overflow-y-auto px-1 pt-1" onsubmit={keep}>
     <TextField label="Name" bind:value={name} most={60} first testid="destination-name" />
     <div>
       <span class="heading mb-1 block">How it is reached</span>
@@ -161,6 +161,15 @@
         testid="destination-url"
       />
       <TextField label="Token, where it wants one" bind:value={settings.address.token} most={2000} />
+      {#if settings.address.kind === 'dicomweb'}
+        <Switch
+          bind:checked={
+            () => settings.wraps === 'there', (there) => (settings.wraps = there ? 'there' : 'here')
+          }
+          words="It wraps pictures that came without attributes by itself, where it can"
+          testid="destination-wraps"
+        />
+      {/if}
     {:else if settings.address.kind === 'dimse'}
       <div class="grid grid-cols-2 gap-3">
         <TextField label="Host" bind:value={settings.address.host} most={200} testid="destination-host" />
@@ -197,6 +206,7 @@
       <PackingFields
         packing={settings.packing}
         archive={isArchive(settings.address)}
+        identity={settings.identity}
         {example}
         onchange={(change) => (settings.packing = { ...settings.packing, ...change })}
       />

@@ -65,7 +65,7 @@
   <h2 id="rules" class="text-lead font-bold">De-identification</h2>
   <p class="text-ink-soft mb-3">
     Named rules by which pictures leave without their identity: the basic profile of DICOM PS3.15 Annex E and
-    what of its options is kept. Private attributes never leave; faces are not looked for.
+    what of its options is kept. A file’s private attributes never leave; faces are not looked for.
   </p>
   <ul class="grid gap-2 lg:grid-cols-3">
     {#each rules as each, i (each.ruleId)}
@@ -171,6 +171,13 @@
           {words}
         />
       {/each}
+      {#if rule.graphics === 'cleaned'}
+        <Switch
+          bind:checked={rule.safePrivate}
+          words="Let drawings be read back as readings (safe private)"
+          testid="rule-safe-private"
+        />
+      {/if}
     </div>
     <p class="bg-tray rounded-lg p-3">{ruleWords(rule).join(' ')}</p>
     <button class="button main self-end" disabled={name.trim() === ''} data-testid="keep-rule"

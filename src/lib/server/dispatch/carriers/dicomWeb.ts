@@ -1,4 +1,9 @@
 import { randomUUID } from 'node:crypto';
+import type { Dataset } from '../../../core/dicom/dataset';
+import { pixelDataTag } from '../../../core/dicom/dictionary';
+import { dicomJson } from '../../../core/dicom/json';
+import type { PixelBody } from '../../../core/dicom/pixelBody';
+import type { StudyInstance } from '../../../core/fhir/imagingStudy';
 import { NotDelivered, askOrWait } from './carrier';
 import { type Asked, type WebPeer, askPeer, refusalOf } from './webPeer';
 
@@ -36,22 +41,79 @@ export async function archiveHolds(
   }
 }
 
-/** Stores one instance (STOW-RS, PS3.18 10.5). */
-export async function storeInstance(archive: WebArchive, studyUid: string, file: Uint8Array): Promise<void> {
+/** A part of a body of several (RFC 2387). */
+interface Part {
+  headers: Record<string, string>;
+  bytes: Uint8Array;
+}
+
+/** Asks for something to be stored in a study (STOW-RS, PS3.18 10.5). */
+function askToStore(archive: WebArchive, studyUid: string, of: { type: string; parts: readonly Part[] }) {
   const boundary = `yonder-${randomUUID()}`;
-  const { response, bytes } = await ask(archive, `/studies/${studyUid}`, {
+  const pieces = of.parts.flatMap(({ headers, bytes }, at) => [
+    Buffer.from(
+      `${at === 0 ? '' : '\r\n'}--${boundary}\r\n${Object.entries(headers)
+        .map(([name, value]) => `${name}: ${value}\r\n`)
+        .join('')}\r\n`
+    ),
+    bytes
+  ]);
+  return ask(archive, `/studies/${studyUid}`, {
     method: 'POST',
     headers: {
-      'content-type': `multipart/related; type="application/dicom"; boundary=${boundary}`,
+      'content-type': `multipart/related; type="${of.type}"; boundary=${boundary}`,
       accept: 'application/dicom+json'
     },
-    parts: [{ type: 'application/dicom', bytes: file.length }],
-    body: Buffer.concat([
-      Buffer.from(`--${boundary}\r\nContent-Type: application/dicom\r\n\r\n`),
-      file,
-      Buffer.from(`\r\n--${boundary}--\r\n`)
-    ])
+    parts: of.parts.map(({ headers, bytes }) => ({ type: headers['Content-Type'], bytes: bytes.length })),
+    body: Buffer.concat([...pieces, Buffer.from(`\r\n--${boundary}--\r\n`)])
   });
+}
+
+/** Stores one instance as the file it is. */
+export async function storeInstance(archive: WebArchive, studyUid: string, file: Uint8Array): Promise<void> {
+  saidOfStoring(
+    await askToStore(archive, studyUid, {
+      type: 'application/dicom',
+      parts: [{ headers: { 'Content-Type': 'application/dicom' }, bytes: file }]
+    })
+  );
+}
+
+/** Statuses by which an archive says that it takes nothing but files. */
+const takesFilesOnly: readonly number[] = [400, 405, 406, 415, 501];
+
+/**
+ * Stores one instance as what is said of it and its pixels, which the archive wraps (PS3.18 10.5.2, metadata and bulk
+ * data). False where it takes nothing but files.
+ */
+export async function storeBody(
+  archive: WebArchive,
+  studyUid: string,
+  set: Dataset,
+  { vr, type, transferSyntax, bytes }: PixelBody
+): Promise<boolean> {
+  const uri = `${randomUUID()}/pixels`;
+  const metadata = dicomJson(set, { [pixelDataTag]: { vr, uri } });
+  const answered = await askToStore(archive, studyUid, {
+    type: 'application/dicom+json',
+    parts: [
+      {
+        headers: { 'Content-Type': 'application/dicom+json' },
+        bytes: Buffer.from(JSON.stringify([metadata]))
+      },
+      {
+        headers: { 'Content-Type': `${type}; transfer-syntax=${transferSyntax}`, 'Content-Location': uri },
+        bytes
+      }
+    ]
+  });
+  if (takesFilesOnly.includes(answered.response.status)) return false;
+  saidOfStoring(answered);
+  return true;
+}
+
+/** @throws NotDelivered where an answer does not say that all was stored */
+function saidOfStoring({ response, bytes }: { response: Response; bytes: Buffer }): void {
   const text = bytes.toString('utf8');
   const refused = refusalOf('archive', response);
   if (refused) throw refused;
@@ -106,16 +168,27 @@ function saidStored(text: string, type: string): void {
     );
 }
 
+type Uids = Pick<StudyInstance, 'studyUid' | 'seriesUid' | 'instanceUid'>;
+const pathOf = (of: Uids) => `/studies/${of.studyUid}/series/${of.seriesUid}/instances/${of.instanceUid}`;
+
 /** Reads an instance back (WADO-RS, PS3.18 10.4), to be held against what was sent; null where it can't be had. */
-export async function readBack(
+export const readBack = (archive: WebArchive, of: Uids): Promise<Buffer | null> =>
+  firstPart(archive, pathOf(of), 'multipart/related; type="application/dicom"; transfer-syntax=*');
+
+/** Whether an instance's pixels there are these, bit for bit, but for the byte that makes their number even. */
+export async function bodyIsThere(
   archive: WebArchive,
-  of: { studyUid: string; seriesUid: string; instanceUid: string }
-): Promise<Buffer | null> {
-  const { response, bytes } = await ask(
-    archive,
-    `/studies/${of.studyUid}/series/${of.seriesUid}/instances/${of.instanceUid}`,
-    { headers: { accept: 'multipart/related; type="application/dicom"; transfer-syntax=*' } }
-  );
+  of: Uids,
+  { type, transferSyntax, bytes }: PixelBody
+): Promise<boolean> {
+  const accept = `multipart/related; type="${type}"; transfer-syntax=${transferSyntax}`;
+  const there = await firstPart(archive, `${pathOf(of)}/frames/1`, accept).catch(() => null);
+  if (!there || there.length - bytes.length > 1) return false;
+  return there.subarray(0, bytes.length).equals(Buffer.from(bytes));
+}
+
+async function firstPart(archive: WebArchive, path: string, accept: string): Promise<Buffer | null> {
+  const { response, bytes } = await ask(archive, path, { headers: { accept } });
   const boundary = /boundary="?([^";]+)"?/i.exec(response.headers.get('content-type') ?? '')?.[1];
   if (!response.ok || !boundary) return null;
   const start = bytes.indexOf('\r\n\r\n');
