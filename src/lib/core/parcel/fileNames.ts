@@ -42,6 +42,17 @@ export function asFileName(text: string): string {
   return reserved.test(short) ? `${short}_` : short;
 }
 
+/** Names as they are given, each once: one that was there before gets a number behind it. */
+export function eachOnce(): (name: string) => string {
+  const used = new Set<string>();
+  return (name) => {
+    let unique = name;
+    for (let again = 2; used.has(unique.toLowerCase()); again++) unique = `${name} (${again})`;
+    used.add(unique.toLowerCase());
+    return unique;
+  };
+}
+
 /**
  * Gives file names by a pattern, each once: what comes out the same gets a number behind it. `'{who} {date} {n}'` gives
  * "Marrowby Isolde 2026-03-01 01". A part in braces that nobody knows stays as it is written.
@@ -49,7 +60,7 @@ export function asFileName(text: string): string {
  */
 export function fileNamer(pattern: string, count: number): (picture: Named) => string {
   const digits = Math.max(2, String(count).length);
-  const used = new Set<string>();
+  const once = eachOnce();
   let running = 0;
   return (picture) => {
     running += 1;
@@ -57,10 +68,6 @@ export function fileNamer(pattern: string, count: number): (picture: Named) => s
     const filled = pattern.replace(/\{(\w+)\}/g, (whole, part: string) =>
       (nameParts as readonly string[]).includes(part) ? values[part as NamePart] : whole
     );
-    const name = asFileName(filled) || `picture ${values.n}`;
-    let unique = name;
-    for (let again = 2; used.has(unique.toLowerCase()); again++) unique = `${name} (${again})`;
-    used.add(unique.toLowerCase());
-    return unique;
+    return once(asFileName(filled) || `picture ${values.n}`);
   };
 }

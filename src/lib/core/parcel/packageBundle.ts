@@ -1,12 +1,18 @@
-import type { PageOf, ParcelPatient } from './packageParts';
+import type { PackedPaper, PageOf, ParcelPatient } from './packageParts';
 
+/** As an address: each step of the way by itself. */
+export const asLink = (file: string): string => file.split('/').map(encodeURIComponent).join('/');
 const genders = { '': undefined, F: 'female', M: 'male', O: 'other' } as const;
 const uid = (value: string) => ({ system: 'urn:dicom:uid', value: `urn:oid:${value}` });
 
-/** What a package holds as FHIR R4 tells it (HL7 v4.0.1): a Patient each, and an ImagingStudy for each study. */
+/**
+ * What a package holds as FHIR R4 tells it (HL7 v4.0.1): a Patient each, an ImagingStudy for each study, and a
+ * DocumentReference for each paper, by where it lies in the package.
+ */
 export function packageBundle(
   patients: readonly ParcelPatient[],
-  pictures: readonly PageOf[]
+  pictures: readonly PageOf[],
+  papers: readonly PackedPaper[] = []
 ): Record<string, unknown> {
   const studies = new Map<string, PageOf[]>();
   for (const picture of pictures)
@@ -51,6 +57,15 @@ export function packageBundle(
               }))
             };
           })
+        })
+      ),
+      ...papers.map(({ title, file }, i) =>
+        entry({
+          resourceType: 'DocumentReference',
+          id: `paper-${i + 1}`,
+          status: 'current',
+          ...(one ? { subject: { reference: 'Patient/patient-1' } } : {}),
+          content: [{ attachment: { contentType: 'application/pdf', url: asLink(file), title } }]
         })
       )
     ]

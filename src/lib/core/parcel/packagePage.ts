@@ -1,4 +1,5 @@
-import type { PageOf, ParcelPatient } from './packageParts';
+import { asLink } from './packageBundle';
+import type { PackedPaper, PageOf, ParcelPatient } from './packageParts';
 
 export interface PackageTold {
   title: string;
@@ -7,6 +8,7 @@ export interface PackageTold {
   clinic: string;
   words: string;
   pages: readonly PageOf[];
+  papers?: readonly PackedPaper[];
   /** What is told before pictures are looked at, and what only when it is asked for. */
   told?: { first: readonly string[]; hidden: readonly string[] };
 }
@@ -19,10 +21,12 @@ const inScript = (value: unknown) =>
     (sign) => `\\u${sign.charCodeAt(0).toString(16).padStart(4, '0')}`
   );
 
-const asLink = (file: string) => file.split('/').map(encodeURIComponent).join('/');
 const lines = (all: readonly string[]) => all.map((line) => `<p>${escaped(line)}</p>`).join('');
 const toldParts = ({ first, hidden }: NonNullable<PackageTold['told']>) =>
   `${lines(first)}<button aria-expanded="false">Show what was found</button><div hidden>${lines(hidden)}</div>`;
+
+const paperLinks = (papers: readonly PackedPaper[]) =>
+  `<h2>Papers</h2><ul>${papers.map(({ title, file }) => `<li><a href="${asLink(file)}">${escaped(title)}</a></li>`).join('')}</ul>`;
 
 const style = `
 :root{color-scheme:dark;--ink:#eef3ef;--soft:#a9b8b0;--ground:#101614;--sheet:#1a2320;--rule:#37453f;--ice:#9fd8ea}
@@ -35,6 +39,9 @@ header p{margin:0;color:var(--soft)}
 .told p{margin:.2rem 0;max-width:80ch;white-space:pre-line}
 .told button{font:inherit;min-height:44px;padding:0 1.1rem;border-radius:.5rem;border:1px solid var(--ice);background:var(--sheet);color:inherit;cursor:pointer}
 nav{overflow:auto;padding:.8rem;border-right:1px solid var(--rule)}
+nav h2{font-size:1rem;margin:1rem .4rem .3rem}
+nav ul{list-style:none;margin:0;padding:0 .4rem}
+nav ul a{display:flex;min-height:44px;align-items:center}
 nav ol{list-style:none;margin:0;padding:0;display:grid;gap:.5rem}
 nav button{all:unset;box-sizing:border-box;display:grid;grid-template-columns:5rem 1fr;gap:.7rem;align-items:center;width:100%;min-height:44px;padding:.4rem;border-radius:.5rem;cursor:pointer}
 nav button:hover{background:var(--sheet)}
@@ -64,7 +71,7 @@ let at=0,frame=0,timer=null,open=false;
 const reveal=document.querySelector('.told button'),answer=document.querySelector('.told div[hidden]');
 if(reveal)reveal.onclick=()=>{open=!open;answer.hidden=!open;reveal.setAttribute('aria-expanded',open);reveal.textContent=open?'Hide what was found':'Show what was found';show()};
 const stop=()=>{if(timer){clearInterval(timer);timer=null}play.textContent='Play'};
-const show=()=>{const p=pictures[at];image.src=(open&&p.found[frame])||p.files[frame];image.alt=p.what+(p.place?', '+p.place:'');what.textContent=p.what;more.textContent=[p.place,p.date,p.files.length>1?'frame '+(frame+1)+' of '+p.files.length:''].filter(Boolean).join(' · ');label.hidden=p.files.length<2;play.hidden=p.files.length<2||!p.frameMs;slide.max=p.files.length-1;slide.value=frame;[...list.querySelectorAll('button')].forEach((b,i)=>b.setAttribute('aria-current',i===at))};
+const show=()=>{const p=pictures[at];image.src=(open&&p.found[frame])||p.files[frame];image.alt=p.what+(p.place?', '+p.place:'');what.textContent=p.what;more.textContent=[p.place,p.date,p.remark,p.files.length>1?'frame '+(frame+1)+' of '+p.files.length:''].filter(Boolean).join(' · ');label.hidden=p.files.length<2;play.hidden=p.files.length<2||!p.frameMs;slide.max=p.files.length-1;slide.value=frame;[...list.querySelectorAll('button')].forEach((b,i)=>b.setAttribute('aria-current',i===at))};
 const go=to=>{stop();at=(to+pictures.length)%pictures.length;frame=0;show();list.querySelectorAll('button')[at].scrollIntoView({block:'nearest'})};
 pictures.forEach((p,i)=>{const item=document.createElement('li'),button=document.createElement('button'),small=document.createElement('img'),words=document.createElement('span'),line=document.createElement('small');small.src=p.files[0];small.alt='';small.loading='lazy';words.textContent=p.what;line.textContent=[p.place,p.date].filter(Boolean).join(' · ');words.append(line);button.append(small,words);button.onclick=()=>go(i);item.append(button);list.append(item)});
 slide.oninput=()=>{stop();frame=Number(slide.value);show()};
@@ -77,8 +84,19 @@ if(pictures.length)show();
  * The page inside a package: it shows the pictures in any browser, from a disc or a folder, without this product and
  * without a network.
  */
-export function packagePage({ title, who, deidentified, clinic, words, pages, told }: PackageTold): string {
+export function packagePage({
+  title,
+  who,
+  deidentified,
+  clinic,
+  words,
+  pages,
+  papers = [],
+  told
+}: PackageTold): string {
   const shown = pages.filter(({ files }) => files.length > 0);
+  // A kept view is a part of one, and has a remark, if an empty one.
+  const count = shown.filter(({ remark }) => remark === undefined).length;
   const about = who
     .map(({ id, born }) =>
       [deidentified ? '' : `no. ${id}`, born ? `born ${born}` : ''].filter(Boolean).join(', ')
@@ -95,16 +113,17 @@ export function packagePage({ title, who, deidentified, clinic, words, pages, to
 <style>${style}</style>
 </head>
 <body>
-<header><h1>${escaped(title)}</h1><p>${escaped(about)}</p><p>${shown.length === 1 ? 'One picture' : `${shown.length} pictures`}${deidentified ? ', de-identified' : ''}${clinic ? ` · ${escaped(clinic)}` : ''}</p></header>
+<header><h1>${escaped(title)}</h1><p>${escaped(about)}</p><p>${count === 1 ? 'One picture' : `${count} pictures`}${deidentified ? ', de-identified' : ''}${clinic ? ` · ${escaped(clinic)}` : ''}</p></header>
 <section class="told" aria-label="About the case"${told ? '' : ' hidden'}>${told ? toldParts(told) : ''}</section>
-<nav aria-label="Pictures"><ol></ol></nav>
+<nav aria-label="Pictures and papers"><ol></ol>${papers.length > 0 ? paperLinks(papers) : ''}</nav>
 <main><figure><img alt=""></figure><div class="under"><div><strong></strong><br><span></span></div><label hidden>Frame <input type="range" min="0" value="0"></label><button hidden>Play</button></div></main>
 <footer>${words ? `${escaped(words)} · ` : ''}Shown for looking only. The pictures themselves lie beside this page as DICOM. ↑ ↓ go from picture to picture, ← → from frame to frame.</footer>
 <script type="application/json" id="told">${inScript(
-    shown.map(({ what, place, date, frameMs, files, found = [] }) => ({
+    shown.map(({ what, place, date, frameMs, files, remark = '', found = [] }) => ({
       what,
       place,
       date,
+      remark,
       frameMs,
       files: files.map(asLink),
       found: found.map(asLink)

@@ -9,6 +9,13 @@ export interface ParcelPatient {
   sex: '' | 'F' | 'M' | 'O';
 }
 
+/** A paper that lies in a package. */
+export interface PackedPaper {
+  title: string;
+  /** Where it lies, in the package. */
+  file: string;
+}
+
 /** A picture as the page of a package shows it. */
 export interface PageOf extends Named {
   frames: number;
@@ -18,6 +25,8 @@ export interface PageOf extends Named {
   height: number;
   /** Pictures to look at, in the package: one a frame. */
   files: string[];
+  /** What somebody wrote to it. */
+  remark?: string;
   /** The same with what was found drawn on it, hidden until it is asked for; none where nothing is. */
   found?: string[];
   uids: {

@@ -29,18 +29,29 @@ const schema = z.strictObject({
   /** How files are called, see {@link fileNamesOf}. */
   names: z.string().max(120),
   /** What stands in the mail, or as a file beside the pictures. */
-  words: z.string().max(4_000)
+  words: z.string().max(4_000),
+  /** Whether the papers of its pictures' visits go along: in a package that keeps its identity, and nowhere else. */
+  papers: z.boolean()
 });
 export type Packing = z.infer<typeof schema>;
-export const packing: Versioned<Packing> = { version: 1, schema, upcasters: {} };
+export const packing: Versioned<Packing> = {
+  version: 2,
+  schema,
+  upcasters: { 1: (body) => ({ ...(body as object), papers: false }) }
+};
 
 export const plainPacking: Packing = {
   format: 'dicom',
   index: false,
   drawings: 'out',
   names: '{date} {what} {n}',
-  words: ''
+  words: '',
+  papers: false
 };
+
+/** Whether papers may go along: nobody looks through what stands in them. */
+export const takesPapers = (format: Format, identity: 'identified' | 'deidentified'): boolean =>
+  format === 'package' && identity === 'identified';
 
 export const endingOf: Readonly<Record<Exclude<Format, 'package'>, string>> = {
   dicom: 'dcm',

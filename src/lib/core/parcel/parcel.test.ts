@@ -55,10 +55,17 @@ describe('a destination', () => {
     expect(destinationSettings.schema.safeParse(plainDestination(address)).success).toBe(true);
   });
   it('that was kept before anybody was told of it tells nobody', () => {
-    const { tell, ...before } = plainDestination({ kind: 'mail', to: 'a@b.example' });
-    expect(tell).toEqual([]);
-    for (const old of [before, { ...before, told: ['0198c0de-0000-7000-8000-000000000001'] }])
-      expect(readVersioned('A destination', destinationSettings, 1, old)).toEqual({ ...before, tell: [] });
+    const { tell, wraps, ...before } = plainDestination({ kind: 'mail', to: 'a@b.example' });
+    expect([tell, wraps]).toEqual([[], 'here']);
+    const { papers, ...packed } = before.packing;
+    expect(papers).toBe(false);
+    const old_ = { ...before, packing: packed };
+    for (const old of [old_, { ...old_, told: ['0198c0de-0000-7000-8000-000000000001'] }])
+      expect(readVersioned('A destination', destinationSettings, 1, old)).toEqual({
+        ...before,
+        tell: [],
+        wraps: 'here'
+      });
     const wrong = { ...before, tell: ['nobody'] };
     expect(destinationSettings.schema.safeParse(wrong).success).toBe(false);
   });

@@ -1,6 +1,7 @@
 import fs from 'node:fs';
 import path from 'node:path';
 import { z } from 'zod';
+import { isToRead } from '../../core/arrivals/packageFiles';
 import { once } from '../acts/once';
 import { type Tx, inClinic } from '../database/connection';
 import { log } from '../log';
@@ -81,7 +82,9 @@ async function realFolder(folder: string, allowed: readonly string[]): Promise<s
 
 async function readThrough(caller: Caller, intakeId: string, folder: string): Promise<void> {
   const from = senderOfCaller(caller, 'disc');
-  const { files, unreadable } = await filesIn(folder);
+  const { files: found, unreadable } = await filesIn(folder);
+  const isRead = isToRead(found.map((file) => nameIn(folder, file)));
+  const files = found.filter((file) => isRead(nameIn(folder, file)));
   const refuse = (name: string) =>
     inClinic(caller.clinicId, (tx) =>
       noteLine(tx, intakeId, {

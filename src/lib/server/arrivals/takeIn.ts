@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import fs from 'node:fs';
 import os from 'node:os';
 import nodePath from 'node:path';
+import { isToRead, packageRoots } from '../../core/arrivals/packageFiles';
 import { type Says, nothingSaid } from '../../core/arrivals/says';
 import type { IndexedFile } from '../../core/dicom/fileSet';
 import { foldedName } from '../../core/people/names';
@@ -25,12 +26,16 @@ export interface IncomingFile {
   /** Where it lay, with "/" between folders. Only ever a name: nothing is written there. */
   path: string;
   body: AsyncIterable<Uint8Array>;
+  /** The bundle of what lies beside it, which a paper that says nothing of itself belongs to. */
+  besideKey?: string;
 }
 
 export interface TakenIn {
   outcome: 'kept' | 'known' | 'refused' | 'unpacked' | 'passed over';
   arrivalId?: string;
   sentence?: string;
+  /** By which a picture's bundle is known. */
+  bundleKey?: string;
 }
 
 /** A whole disc in one package. */
@@ -87,7 +92,10 @@ export async function takeIn(
             return { outcome };
           });
         if (found.kind === 'zip') return unpack(from, intakeId, path, received, depth);
-        return inClinic(from.clinicId, (tx) => keptOf(tx, from, intakeId, { key, path }, received, found));
+        const { besideKey } = file;
+        return inClinic(from.clinicId, (tx) =>
+          keptOf(tx, from, intakeId, { key, path, besideKey }, received, found)
+        );
       },
       { settles: (found) => ['picture', 'paper', 'video'].includes(found.kind), most: mostIncoming }
     );
@@ -123,7 +131,7 @@ async function keptOf(
   tx: Tx,
   from: Sender,
   intakeId: string,
-  { key, path }: { key: string; path: string },
+  { key, path, besideKey }: { key: string; path: string; besideKey?: string },
   received: Received<Found>,
   found: Extract<Found, { kind: 'picture' | 'paper' }>
 ): Promise<TakenIn> {
@@ -133,6 +141,8 @@ async function keptOf(
     'select pg_advisory_xact_lock(hashtextextended($1, 3))',
     instance ?? received.digest.toString('hex')
   );
+  const bundleKey =
+    found.kind === 'picture' ? bundleKeyOf(found.opened.says) : (besideKey ?? bundleKeyOf(null));
   const here = await hereAlready(tx, received.digest, instance);
   if (here) {
     const words = {
@@ -142,12 +152,12 @@ async function keptOf(
       'put away': 'It was put away in Arrivals. Bring it back there.'
     }[here.where];
     await noteLine(tx, intakeId, { name: path, outcome: 'known', words });
-    return { outcome: 'known', sentence: words };
+    return { outcome: 'known', sentence: words, bundleKey };
   }
   const reason = reasonOf(from);
   const { arrivalId } =
     found.kind === 'paper'
-      ? await keptPaper(tx, from, intakeId, { key, path, reason }, received, found.pages)
+      ? await keptPaper(tx, from, { key, path, reason }, { intakeId, key: bundleKey }, received, found.pages)
       : await keptFile(
           tx,
           from,
@@ -155,12 +165,12 @@ async function keptOf(
             key,
             fileName: path,
             reason,
-            bundle: { intakeId, key: bundleKeyOf(found.opened.says) }
+            bundle: { intakeId, key: bundleKey }
           },
           { ...received, found: found.opened }
         );
   await noteLine(tx, intakeId, { name: path, outcome: 'kept' });
-  return { outcome: 'kept', arrivalId };
+  return { outcome: 'kept', arrivalId, bundleKey };
 }
 
 /** A video becomes a loop; the video itself is kept behind it as it came. */
@@ -226,8 +236,8 @@ async function videoIn(
 async function keptPaper(
   tx: Tx,
   from: Sender,
-  intakeId: string,
   file: { key: string; path: string; reason: string },
+  bundle: { intakeId: string; key: string },
   received: Received<unknown>,
   pages: number
 ) {
@@ -241,7 +251,7 @@ async function keptPaper(
     reason: file.reason,
     about: { version: 2, kind: 'paper', mediaType: 'application/pdf', pages },
     takenAt: new Date(),
-    bundle: { intakeId, key: bundleKeyOf(null) }
+    bundle
   });
 }
 
@@ -277,9 +287,13 @@ async function unpack(
     return !cancelled;
   };
   let ofOurs = false;
+  let isRead: (name: string) => boolean = () => true;
+  // Papers of a package belong to the pictures before them.
+  let besideKey: string | undefined;
   await unpacked(file, {
     listed: (names) => {
-      ofOurs = names.includes('yonder-package.json');
+      ofOurs = packageRoots(names).length > 0;
+      isRead = isToRead(names);
     },
     counted: (count) =>
       inClinic(from.clinicId, async (tx) => {
@@ -293,11 +307,17 @@ async function unpack(
     goesOn,
     entry: async (name, body) => {
       // Pages, small pictures and tables lie in a package for those who have not this product.
-      if (ofOurs && !/^DICOM(DIR$|\/)/.test(name)) {
+      if (!isRead(name)) {
         for await (const chunk of body) void chunk;
         return;
       }
-      await takeIn(from, intakeId, { path: `${path}/${name}`, body }, depth + 1);
+      const { bundleKey } = await takeIn(
+        from,
+        intakeId,
+        { path: `${path}/${name}`, body, ...(ofOurs ? { besideKey } : {}) },
+        depth + 1
+      );
+      besideKey ??= bundleKey;
     },
     refused: (name, words) =>
       inClinic(from.clinicId, async (tx) => {

@@ -12,11 +12,13 @@ import { instanceUids } from '../../core/dicom/instanceUids';
 import { packageBundle } from '../../core/parcel/packageBundle';
 import { packageManifest } from '../../core/parcel/packageManifest';
 import { packagePage } from '../../core/parcel/packagePage';
-import type { PageOf } from '../../core/parcel/packageParts';
-import { fileNamer } from '../../core/parcel/fileNames';
+import type { PackedPaper, PageOf } from '../../core/parcel/packageParts';
+import { asFileName, eachOnce, fileNamer } from '../../core/parcel/fileNames';
+import { takesPapers } from '../../core/parcel/packing';
 import { readingColumns, readingsTable } from '../../core/picture/readingsTable';
 import type { Notation } from '../../core/anatomy/teeth';
 import { dicomUid } from '../../core/identity/uuid7';
+import { wholeBlob } from '../blobs/keep';
 import { Clinic } from '../clinics/clinicModel';
 import { type Tx, inClinic, within } from '../database/connection';
 import { pseudonymOf } from '../deidentify/pseudonyms';
@@ -28,7 +30,7 @@ import { viewsOf } from '../pictures/views';
 import { Problem } from '../problem';
 import { visitHead } from '../visits/visitHead';
 import { packedOutside, pagesOutside } from '../work/processes';
-import type { ItemPacked, ItemWish } from './packedItem';
+import type { ItemPacked, ItemWish, ObjectWish, PackedFile } from './packedItem';
 import { type ItemRow, type ParcelRow, itemsOf, parcelRow } from './parcelRow';
 
 export interface ParcelFile {
@@ -43,14 +45,16 @@ const mostPages = 200;
 
 /**
  * One picture as it leaves. What was looked through before and is the same now goes; what was changed since is looked
- * through anew. @throws Problem where something is found in it
+ * through anew.
+ * @throws Problem where something is found in it
  */
 export async function itemLeaving(
   clinicId: string,
   { identity, ruleId, packing, madeBy }: Pick<ParcelRow, 'identity' | 'ruleId' | 'packing' | 'madeBy'>,
-  { picture_id: pictureId, found }: ItemRow
+  { picture_id: pictureId, found }: ItemRow,
+  wanted: ObjectWish = {}
 ): Promise<ItemPacked> {
-  const wish: ItemWish = { clinicId, pictureId, identity, ruleId, packing, madeBy, check: false };
+  const wish: ItemWish = { clinicId, pictureId, identity, ruleId, packing, madeBy, check: false, ...wanted };
   const built = await packedOutside(wish);
   if (identity === 'identified' || built.digest === found?.digest) return built;
   const again = await packedOutside({ ...wish, check: true });
@@ -87,6 +91,7 @@ export async function* parcelFiles(
     const name = packing.format === 'package' ? shownName(about) : nameOf(about);
     names.set(item.picture_id, name);
     const shown: string[] = [];
+    const views: { name: string; remark: string; path: string }[] = [];
     for (const file of files) {
       if (file.set && filed) {
         const path = filedPath(objects.length + 1);
@@ -108,9 +113,13 @@ export async function* parcelFiles(
           );
         continue;
       }
-      const beside = { state: ' how it was seen', report: ' readings', header: '', picture: '', shown: '' }[
-        file.part
-      ];
+      if (file.kept) {
+        const path = `kept views/${name} ${String(views.length + 1).padStart(2, '0')}.${file.ending}`;
+        views.push({ ...file.kept, path });
+        yield { path, bytes: file.bytes };
+        continue;
+      }
+      const beside = besideWords[file.part];
       const frame = file.frame === null ? '' : ` frame ${String(file.frame + 1).padStart(3, '0')}`;
       const path = `${file.part === 'shown' ? 'pictures/' : ''}${name}${beside}${frame}.${file.ending}`;
       if (file.part === 'shown') shown.push(path);
@@ -119,6 +128,14 @@ export async function* parcelFiles(
     if (packing.format === 'package') {
       const set = files.find(({ part }) => part === 'picture')?.set;
       pages.push({ ...about, files: shown, uids: set ? instanceUids(set) : null });
+      for (const { name: called, remark, path } of views)
+        pages.push({
+          ...about,
+          ...ofOneFrame,
+          what: called || `${about.what}, kept view`,
+          remark,
+          files: [path]
+        });
     }
     done(at + 1);
   }
@@ -127,6 +144,17 @@ export async function* parcelFiles(
   }
   yield* beside(clinicId, parcel, items, { pages, sheets, names });
 }
+
+/** What is added to the name of a file that is not the picture itself. */
+const besideWords: Readonly<Record<PackedFile['part'], string>> = {
+  state: ' how it was seen',
+  report: ' readings',
+  header: '',
+  picture: '',
+  shown: '',
+  kept: ''
+};
+const ofOneFrame = { frames: 1, frameMs: null, uids: null };
 
 interface Gathered {
   pages: PageOf[];
@@ -148,8 +176,10 @@ async function* beside(
   if (packing.words) yield { path: 'read me.txt', bytes: text(`${told.words}\r\n`) };
   if (packing.format === 'pdf')
     yield { path: 'pictures.pdf', bytes: await pagesOutside({ title: told.title, sheets, lines: [] }) };
+  for (const { file, sha256 } of told.papers) yield { path: file, bytes: await wholeBlob(clinicId, sha256) };
   if (packing.format === 'package') {
-    yield { path: 'fhir-bundle.json', bytes: text(JSON.stringify(packageBundle(told.who, pages), null, 2)) };
+    const bundle = packageBundle(told.who, pages, told.papers);
+    yield { path: 'fhir-bundle.json', bytes: text(JSON.stringify(bundle, null, 2)) };
     yield { path: 'index.html', bytes: text(packagePage({ ...told, pages })) };
     yield { path: 'yonder-package.json', bytes: text(packageManifest(parcel.identity, pages)) };
   }
@@ -164,6 +194,27 @@ async function* beside(
       })
     };
   }
+}
+
+/** The papers of some visits that go along, by where they lie in the package. */
+async function papersAlong(
+  tx: Tx,
+  { packing, identity }: ParcelRow,
+  visitIds: readonly string[]
+): Promise<(PackedPaper & { sha256: Buffer })[]> {
+  if (!packing.papers || !takesPapers(packing.format, identity)) return [];
+  const rows = await tx.sql<{ title: string; sha256: Buffer }>(
+    `select title, sha256 from paper where visit_id = any($1::uuid[]) and put_away_by is null
+     order by added_at, paper_id`,
+    visitIds
+  );
+  const once = eachOnce();
+  return rows.map(({ title, sha256 }) => ({
+    title,
+    sha256,
+    // What it is called here is what it is called where it is read again.
+    file: `papers/${once(asFileName(title) || 'paper')}.pdf`
+  }));
 }
 
 async function toldBeside(tx: Tx, parcel: ParcelRow, items: readonly ItemRow[], names: Map<string, string>) {
@@ -239,6 +290,7 @@ async function toldBeside(tx: Tx, parcel: ParcelRow, items: readonly ItemRow[], 
     deidentified: away,
     clinic: rule && !rule.rule.institution ? '' : clinic.name,
     words: clean(parcel.packing.words),
+    papers: await papersAlong(tx, parcel, [...heads.keys()]),
     readings: Papa.unparse(
       { fields: [...readingColumns], data: table },
       { escapeFormulae: /^[=+@\t\r]|^-(?![\d.])/, newline: '\r\n' }

@@ -108,13 +108,6 @@ export async function takeOut(caller: Caller, pictureId: string, wish: OutWish):
       fileName: fileNameOf(view, wish.as === 'png' ? 'png' : 'jpg', kept?.name || undefined)
     };
   }
-  if (wish.as === 'presentation' && view.channels === 3)
-    throw new Problem(
-      'colour',
-      'A presentation state of this kind tells how grey pictures are seen, and this one has colours.',
-      'Take it out as a PNG, which looks as it does here.',
-      409
-    );
   const bytes = await inClinic(caller.clinicId, async (tx) => {
     const zone = (await Clinic.findByPk(tx.clinicId, within(tx)))?.timeZone ?? 'UTC';
     const now = new Date();

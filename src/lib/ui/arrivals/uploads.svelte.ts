@@ -1,4 +1,5 @@
 import { toast } from 'svelte-sonner';
+import { isToRead } from '$core/arrivals/packageFiles';
 import { Refused, ask, attempt, noAnswer } from '../net/send';
 
 interface Incoming {
@@ -31,7 +32,9 @@ class Uploads {
       return;
     }
     this.intakeId = 'beginning';
-    const files = await incoming;
+    const found = await incoming;
+    const isRead = isToRead(found.map(({ path }) => path));
+    const files = found.filter(({ path }) => isRead(path));
     if (files.length === 0) {
       this.intakeId = null;
       return;

@@ -6,7 +6,8 @@
     endingOf,
     formatWords,
     formats,
-    shownFormats
+    shownFormats,
+    takesPapers
   } from '$core/parcel/packing';
   import Select from '../kit/Select.svelte';
   import Switch from '../kit/Switch.svelte';
@@ -16,11 +17,13 @@
     packing: Packing;
     /** An archive takes DICOM and nothing else, and no names of files. */
     archive: boolean;
+    /** Whether names go along; papers go with them or not at all. */
+    identity: 'identified' | 'deidentified';
     /** What names would be made of; a made-up picture where none is chosen. */
     example: readonly Named[];
     onchange: (packing: Partial<Packing>) => void;
   }
-  let { packing, archive, example, onchange }: Props = $props();
+  let { packing, archive, identity, example, onchange }: Props = $props();
 
   const drawings = $derived(
     [
@@ -83,6 +86,16 @@
         words="With an index (DICOMDIR)"
         onchange={(index) => onchange({ index })}
         testid="with-index"
+      />
+    </div>
+  {/if}
+  {#if takesPapers(packing.format, identity) && !archive}
+    <div class="col-span-2">
+      <Switch
+        checked={packing.papers}
+        words="With the papers of their visits"
+        onchange={(papers) => onchange({ papers })}
+        testid="with-papers"
       />
     </div>
   {/if}

@@ -34,17 +34,12 @@
       tells:
         'All readings of this visit as a table, each with its ±, its scale, who made it and who confirmed it.'
     },
-    ...(picture.channels === 1
-      ? [
-          {
-            value: 'presentation' as const,
-            words: 'How it is seen',
-            tells:
-              'A DICOM presentation state: look, turn and drawings, for the picture where it lies already.',
-            names: true as const
-          }
-        ]
-      : []),
+    {
+      value: 'presentation',
+      words: 'How it is seen',
+      tells: 'A DICOM presentation state: look, turn and drawings, for the picture where it lies already.',
+      names: true
+    },
     ...(measured
       ? [
           {
