@@ -1,5 +1,6 @@
 import path from 'node:path';
 import type { Dataset } from '../../core/dicom/dataset';
+import type { PixelBody } from '../../core/dicom/pixelBody';
 import { instanceUids } from '../../core/dicom/instanceUids';
 import { dicomUid } from '../../core/identity/uuid7';
 import type { Commitment } from '../../core/parcel/commitment';
@@ -7,7 +8,14 @@ import { addressWords } from '../../core/parcel/destination';
 import { asFileName } from '../../core/parcel/fileNames';
 import { inClinic } from '../database/connection';
 import { NotDelivered, Unsure, type Wire } from './carriers/carrier';
-import { archiveHolds, readBack, storeInstance } from './carriers/dicomWeb';
+import {
+  type WebArchive,
+  archiveHolds,
+  bodyIsThere,
+  readBack,
+  storeBody,
+  storeInstance
+} from './carriers/dicomWeb';
 import { type DimseArchive, dimseCommit, dimseHolds, dimseStore } from './carriers/dimse';
 import { type FolderFile, writeParcel } from './carriers/folder';
 import { mostMailBytes, sendMail } from './carriers/mail';
@@ -21,22 +29,24 @@ import type { ParcelRow } from './parcelRow';
 export async function toArchive(clinicId: string, claimed: Claimed, wire: Wire): Promise<Arrived> {
   const { parcel, items, settings } = claimed;
   const { address } = settings;
-  const { files } = await itemLeaving(clinicId, parcel, items[0]);
+  const { files } = await itemLeaving(clinicId, parcel, items[0], {
+    // Whoever is spoken to by DIMSE may take no JPEG; plain samples everybody takes.
+    plain: address.kind === 'dimse',
+    apart: address.kind === 'dicomweb' && settings.wraps === 'there'
+  });
   const objects = files.filter((file): file is PackedFile & { set: Dataset } => file.set !== undefined);
   let remark = '';
   let allBack = address.kind === 'dicomweb';
-  for (const { set, bytes } of objects) {
+  for (const { set, bytes, body } of objects) {
     const of = instanceUids(set);
     if (address.kind === 'dicomweb') {
-      const archive = { ...address, wire };
-      if (!(await archiveHolds(archive, of.studyUid, of.instanceUid)))
-        await storeInstance(archive, of.studyUid, bytes);
-      const back = await readBack(archive, of).catch(() => null);
-      if (back && !back.equals(Buffer.from(bytes))) remark = changedThere;
-      allBack &&= back !== null && remark === '';
+      const back = await toWebArchive({ ...address, wire }, { of, set, bytes, body }, claimed.before);
+      if (back === 'changed') remark = changedThere;
+      allBack &&= back === 'same';
     } else if (address.kind === 'dimse') {
       const archive = { ...address, wire };
       if (!(await dimseHolds(archive, of))) await dimseStore(archive, bytes, of);
+      else if (claimed.before) throw earlierThere();
     }
   }
   const commitment =
@@ -49,6 +59,37 @@ export async function toArchive(clinicId: string, claimed: Claimed, wire: Wire):
       : '';
   const own = objects.find(({ part }) => part === 'picture')!;
   return { sent: instanceUids(own.set), readBack: allBack, remark, commitment };
+}
+
+interface WebObject {
+  of: ReturnType<typeof instanceUids>;
+  set: Dataset;
+  bytes: Uint8Array;
+  body?: PixelBody;
+}
+
+/**
+ * One object to a DICOMweb archive, unless it is there; then it is read back and held against what was sent.
+ * Of one whose body comes by itself the archive is asked to wrap it; one that can't is sent the file.
+ * @param before whether an earlier one may lie there
+ * @throws NotDelivered where an earlier one does
+ */
+async function toWebArchive(
+  archive: WebArchive,
+  { of, set, bytes, body }: WebObject,
+  before: boolean
+): Promise<'same' | 'changed' | 'not read'> {
+  const held = await archiveHolds(archive, of.studyUid, of.instanceUid);
+  if (!held) {
+    const wrapped = body ? await storeBody(archive, of.studyUid, set, body) : false;
+    if (!wrapped) await storeInstance(archive, of.studyUid, bytes);
+  }
+  const back = await readBack(archive, of).catch(() => null);
+  if (back?.equals(Buffer.from(bytes))) return 'same';
+  if (held && before) throw earlierThere();
+  // What was wrapped there is a file of theirs: its pixels are ours.
+  if (body && back) return (await bodyIsThere(archive, of, body)) ? 'same' : 'changed';
+  return back ? 'changed' : 'not read';
 }
 
 /** Asks an archive to say that it keeps what it has; nothing where it does not answer such questions. @throws NotDelivered where it does not keep it */
@@ -64,6 +105,14 @@ async function committed(
   if (said === 'not kept') throw new NotDelivered(notKept.reason, false, notKept.next);
   return said;
 }
+
+/** An archive keeps the first of what has one number: what was changed since does not replace it. */
+const earlierThere = () =>
+  new NotDelivered(
+    'It lies there as it was before it was changed, and an archive keeps what it has.',
+    true,
+    'Ask the archive’s keeper to take the earlier one out, then try again; or send it elsewhere.'
+  );
 
 /** What was read back is not what was sent: the archive has written it anew, as some do. */
 const changedThere =

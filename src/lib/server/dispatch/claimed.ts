@@ -12,6 +12,8 @@ export interface Claimed {
   name: string;
   settings: DestinationSettings;
   tries: number;
+  /** Whether the picture was delivered there before, as it was then. */
+  before: boolean;
 }
 
 /** What became of it. */

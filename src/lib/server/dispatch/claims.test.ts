@@ -183,6 +183,7 @@ describe('a claims office', () => {
           identity: 'identified',
           ruleId: null,
           packing,
+          wraps: 'here',
           words: { fresh: '', known: '' },
           byItself: false,
           closes: false,

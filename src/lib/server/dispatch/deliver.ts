@@ -12,7 +12,7 @@ import { toClaimsOffice } from './claiming';
 import type { Arrived, Claimed } from './claimed';
 import { Destination } from './destinationModel';
 import { settingsOf } from './destinations';
-import { announceParcel, itemsOf, parcelRow } from './parcelRow';
+import { type ParcelRow, announceParcel, itemsOf, parcelRow } from './parcelRow';
 import { sendSoon } from './queueing';
 import { tellWhenThere } from './telling';
 
@@ -65,9 +65,28 @@ async function claim(tx: Tx, deliveryId: string): Promise<Claimed | null> {
     pictureId: row.picture_id,
     name: destination.name,
     settings: settingsOf(destination),
-    tries: row.attempts + 1
+    tries: row.attempts + 1,
+    before: row.picture_id !== null && (await deliveredBefore(tx, deliveryId, row.picture_id, parcel))
   };
 }
+
+/** Whether an archive was given a picture by an earlier parcel that left by the same identity. */
+const deliveredBefore = async (
+  tx: Tx,
+  deliveryId: string,
+  pictureId: string,
+  { destinationId, identity, ruleId }: ParcelRow
+): Promise<boolean> =>
+  (await tx.one(
+    `select 1 from delivery d join parcel k using (parcel_id) where d.picture_id = $2 and d.delivery_id <> $1
+       and d.state = 'delivered' and k.destination_id = $3 and k.identity = $4 and k.rule_id is not distinct from $5::uuid
+     limit 1`,
+    deliveryId,
+    pictureId,
+    destinationId,
+    identity,
+    ruleId
+  )) !== undefined;
 
 /**
  * One try at one delivery. Before anything is sent, the other side is asked whether it holds it, at every try and whoever

@@ -6,11 +6,14 @@ import path from 'node:path';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { freePort } from '../../../../scripts/cluster.mjs';
 import { useClinic } from '../../../../e2e/harness/clinic';
+import { standIn } from '../../../../e2e/harness/parcels';
 import { readyVisit } from '../../../../e2e/harness/testSensor';
+import { entryFor } from '../../core/dicom/dictionary';
 import { leaving } from '../deidentify/leaving';
 import { sayNoLettering } from '../deidentify/lettering';
 import { type RawElement, rawFile, rawPicture } from '../pictures/decode/rawFile.test-data';
 import type { Role } from '../people/roles';
+import { sayAttribute } from '../objects/said';
 import { deliveriesOf } from '../visits/deliveryViews';
 import { deliver, pauseAfter } from './deliver';
 import { packParcel } from './packParcel';
@@ -102,6 +105,44 @@ describe('a parcel', () => {
     expect(one.readBackAt).not.toBeNull();
     const receipts = await receiptsOf();
     for (const uid of await sentUids(visitId)) expect(receipts[uid]).toBe(1);
+  });
+
+  it('goes again once it was changed, and is told where the earlier one still lies', async () => {
+    const { visitId, pictureIds } = await visitWithPictures(2);
+    await asked(visitId, parcel(pictureIds));
+    await deliverAll(visitId);
+    await sayAttribute(clinic.caller('front-desk'), pictureIds[0], randomUUID(), {
+      tag: entryFor('PatientWeight').tag,
+      text: '61.5'
+    });
+    expect(await asked(visitId, parcel(pictureIds))).toMatchObject({ sent: 1, left: 1 });
+    await deliverAll(visitId);
+    const again = (await deliveries(visitId)).filter(({ state }) => state === 'failed');
+    expect(again).toMatchObject([
+      { pictureId: pictureIds[0], reason: expect.stringMatching(/as it was before it was changed/) }
+    ]);
+    const receipts = await receiptsOf();
+    for (const uid of await sentUids(visitId)) if (uid) expect(receipts[uid]).toBe(1);
+    // Its keeper took the earlier one out.
+    const port = await freePort();
+    const emptied = `http://127.0.0.1:${port}`;
+    const other = await standIn('archive', `${emptied}/status`, {
+      PORT: String(port),
+      ARCHIVE_FOLDER: path.join(folder, 'emptied')
+    });
+    try {
+      await clinic.setDestination(emptied);
+      await tryAgain(clinic.caller(), randomUUID(), again[0].deliveryId);
+      await deliverAll(visitId);
+      expect((await deliveries(visitId)).map(({ state }) => state)).toEqual(Array(3).fill('delivered'));
+      expect(await (await fetch(`${emptied}/receipts`)).json()).toEqual({
+        [(await sentUids(visitId)).at(-1)!]: 1
+      });
+      expect(await asked(visitId, parcel(pictureIds))).toMatchObject({ sent: 0, left: 2 });
+    } finally {
+      other.kill('SIGKILL');
+      await clinic.setDestination(url);
+    }
   });
 
   it('asked for twice at one moment goes once', async () => {

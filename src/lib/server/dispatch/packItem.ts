@@ -9,9 +9,11 @@ import type { FoundName } from '../../core/deidentify/parcelCheck';
 import { termsInText, termsSeen, termsStillIn, withoutTerms } from '../../core/deidentify/residual';
 import type { Dataset } from '../../core/dicom/dataset';
 import { pixelDataTag } from '../../core/dicom/dictionary';
+import { pixelBody } from '../../core/dicom/pixelBody';
 import { writeDicomFile } from '../../core/dicom/write';
 import { type Veils, masksSomething, veiled } from '../../core/picture/layers/veils/veils';
-import { drawingsToKeep } from '../../core/picture/keptViews';
+import type { KeptView } from '../../core/picture/layers/kept/kept';
+import { drawingsToKeep, keptOf } from '../../core/picture/keptViews';
 import { scaleInUse } from '../../core/picture/pictureLayers';
 import {
   type PictureView,
@@ -27,12 +29,14 @@ import type { Raster } from '../../core/raster/raster';
 import { dayOf } from '../../core/time/clinicTime';
 import { Clinic } from '../clinics/clinicModel';
 import { type Tx, inClinic, within } from '../database/connection';
-import { datasetLeaving, pictureLeaving } from '../deidentify/leaving';
+import { datasetLeaving } from '../deidentify/datasetLeaving';
+import { pictureLeaving } from '../deidentify/leaving';
 import { veilsOf } from '../deidentify/lettering';
 import { findWriting } from '../deidentify/readWriting';
 import { ruleInUse } from '../deidentify/rules';
 import { reportBeside, stateBeside } from '../objects/besidePicture';
 import { objectFactsOf } from '../objects/pictureObject';
+import { maySay } from '../objects/saidOf';
 import { rasterOf } from '../pictures/levels';
 import type { PictureRow } from '../pictures/queries';
 import { pictureRow, viewsOf } from '../pictures/views';
@@ -59,7 +63,7 @@ export async function packItem(wish: ItemWish): Promise<ItemPacked> {
   const about = await inClinic(wish.clinicId, (tx) => aboutOf(tx, of));
   const found = wish.check && of.leaving ? await foundIn(of, files, about) : [];
   const hash = createHash('sha256');
-  for (const { bytes } of files) hash.update(bytes);
+  for (const { bytes, kept } of files) hash.update(bytes).update(kept ? JSON.stringify(kept) : '');
   return { about, files, found, digest: hash.digest('hex') };
 }
 
@@ -100,8 +104,43 @@ function filesOf(of: Of): Promise<PackedFile[]> {
 async function both(of: Of): Promise<PackedFile[]> {
   const objects = await objectsOf(of);
   const shown = await everyFrame(of, (frame) => shownOf(of, 'jpeg', frame));
-  return [...objects, ...shown.map((file): PackedFile => ({ ...file, part: 'shown' }))];
+  return [
+    ...objects,
+    ...shown.map((file): PackedFile => ({ ...file, part: 'shown' })),
+    ...(await keptViewsOf(of))
+  ];
 }
+
+/** Views that were kept of a picture, as they were kept; what is drawn in them only where drawings go along. */
+async function keptViewsOf(of: Of): Promise<PackedFile[]> {
+  const files: PackedFile[] = [];
+  // A case of the shelf shows its pictures and nothing else.
+  if (of.wish.as) return files;
+  for (const { kept } of keptOf([of.view])) {
+    const bytes = await shownFile({
+      raster: await rasterLeaving(of, kept.frame),
+      pixelAspect: of.view.pixelAspect,
+      look: kept.look,
+      orientation: kept.orientation,
+      window: kept.window,
+      drawings: kept.drawn && drawingsLeave(of) ? keptDrawings(of, kept) : [],
+      bar: null,
+      as: 'jpeg'
+    });
+    files.push({ part: 'kept', ending: 'jpg', frame: null, bytes, kept: keptWords(of, kept) });
+  }
+  return files;
+}
+
+const wordsLeaving = ({ leaving }: Of, words: string) =>
+  leaving ? withoutTerms(words, leaving.terms) : words;
+const keptDrawings = (of: Of, kept: KeptView) =>
+  kept.drawings.map((each) => ({ ...each, words: wordsLeaving(of, each.words) }));
+/** A name and a remark are free words: where those don't leave, a kept view has neither. */
+const keptWords = (of: Of, { name, remark }: KeptView) =>
+  of.leaving && of.leaving.rule.graphics !== 'cleaned'
+    ? { name: '', remark: '' }
+    : { name: wordsLeaving(of, name), remark: wordsLeaving(of, remark) };
 
 async function everyFrame(
   { row }: Of,
@@ -136,7 +175,7 @@ async function objectsOf(of: Of): Promise<PackedFile[]> {
         by: wish.madeBy
       });
       const out = (set: Dataset) => (leaving ? deidentified(set, leaving) : set);
-      if (view.channels === 1 && may('graphics'))
+      if (may('graphics'))
         sets.push(['state', out(await stateBeside(tx, row, view, made('state', row.number)))]);
       const report = may('structured') ? await reportBeside(tx, row, view, made('report', row.number)) : null;
       if (report) sets.push(['report', out(report)]);
@@ -146,9 +185,13 @@ async function objectsOf(of: Of): Promise<PackedFile[]> {
     ending: 'dcm',
     frame: null,
     bytes: writeDicomFile(set),
-    set: set.filter(({ tag }) => tag !== pixelDataTag)
+    set: set.filter(({ tag }) => tag !== pixelDataTag),
+    ...(wish.apart && part === 'picture' && travelsApart(row) ? { body: pixelBody(set) } : {})
   }));
 }
+
+/** Whether a picture's body can travel beside what is said of it: a still that came without attributes. */
+const travelsApart = (row: PictureRow): boolean => maySay(row) && row.frames === 1;
 
 /** The same number for the same thing, however often it is packed. */
 function derivedUid(of: string): string {
@@ -156,18 +199,19 @@ function derivedUid(of: string): string {
   return `2.25.${BigInt(`0x${hex}`)}`;
 }
 
+const drawingsLeave = ({ wish, leaving }: Of): boolean =>
+  wish.packing.drawings !== 'out' && (!leaving || leaving.rule.graphics === 'cleaned');
+
 /** Words that are drawn into a picture, without names where it leaves without its identity. */
-function drawingsOf({ wish, view, leaving, notation }: Of) {
+function drawingsOf(of: Of) {
+  const { wish, view, notation } = of;
   if (wish.packing.drawings !== 'in' && wish.packing.format !== 'package') return [];
-  if (wish.packing.drawings === 'out' || (leaving && leaving.rule.graphics !== 'cleaned')) return [];
+  if (!drawingsLeave(of)) return [];
   const aspect = aspectOf(view);
   return drawingsToKeep(
     readingsOf(view.layers, scaleInUse(view.layers, view.fileScale), aspect),
     aspect,
-    (reading) => {
-      const words = wordsOf(reading, notation);
-      return leaving ? withoutTerms(words, leaving.terms) : words;
-    }
+    (reading) => wordsLeaving(of, wordsOf(reading, notation))
   );
 }
 
@@ -278,7 +322,10 @@ async function foundIn(of: Of, files: readonly PackedFile[], about: PackedAbout)
     // A header of ours holds figures and words of the format, and nothing that anybody wrote.
     else if (part !== 'header' && ending !== 'raw') found.push(...(await inProperties(bytes, terms)));
   }
-  for (const drawing of drawingsOf(of))
+  const ofViews = files.flatMap(({ kept }) => (kept ? [kept.name, kept.remark] : [])).join('\n');
+  for (const term of termsInText(ofViews, terms)) found.push({ term, where: 'the words of a kept view' });
+  const ofKept = drawingsLeave(of) ? keptOf([of.view]).flatMap(({ kept }) => keptDrawings(of, kept)) : [];
+  for (const drawing of [...drawingsOf(of), ...ofKept])
     for (const term of termsInText(drawing.words, terms)) found.push({ term, where: 'what is drawn on it' });
   if (files.length === 0) return found;
   const writing = await findWriting(row.frames, (frame) => rasterLeaving(of, frame));

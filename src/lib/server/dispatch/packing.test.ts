@@ -7,22 +7,26 @@ import { PDFDocument } from 'pdf-lib';
 import sharp from 'sharp';
 import { afterAll, describe, expect, it } from 'vitest';
 import { useClinic } from '../../../../e2e/harness/clinic';
-import { drawLength } from '../../../../e2e/harness/drawing';
+import { changeIt, drawLength } from '../../../../e2e/harness/drawing';
 import { letteredPng, letteredSize } from '../../../../e2e/harness/lettered';
 import { pieces } from '../../../../e2e/harness/testSensor';
 import { type Packing, plainPacking } from '../../core/parcel/packing';
+import { windowLook } from '../../core/raster/look/look';
 import { arrivalsOfBundle } from '../arrivals/arrivals';
 import { bundles } from '../arrivals/bundles';
 import { giveArrivals } from '../arrivals/giving';
 import { beginIntake, senderOfCaller } from '../arrivals/intakes';
 import { endAsked } from '../arrivals/intakeEnd';
+import { beginReading } from '../arrivals/readFolder';
 import { takeIn } from '../arrivals/takeIn';
 import { sayNoLettering } from '../deidentify/lettering';
 import { pseudonymOf, whoIs } from '../deidentify/pseudonyms';
 import { keepRule, rules } from '../deidentify/rules';
 import { layVeils } from '../deidentify/veils';
 import { newId } from '../ids';
+import { addPaper } from '../papers/papers';
 import { takeAway } from '../pictures/away';
+import { storySeen } from '../visits/story';
 import { openVisit, visitView } from '../visits/visits';
 import { fetchParcel } from './fetching';
 import { dispatchParcel } from './dispatchViews';
@@ -40,6 +44,37 @@ const broughtIn = async (visitId: string, letters = '', name = 'view.png'): Prom
   clinic.bring(visitId, name, await letteredPng(letters));
 const looked = (pictureId: string) => sayNoLettering(clinic.caller('assistant'), pictureId, randomUUID());
 const draw = (pictureId: string, words = 'Wavecrest, a long line') => drawLength(clinic, pictureId, words);
+const keepView = (pictureId: string, name: string, remark: string) =>
+  changeIt(clinic, pictureId, [
+    {
+      kind: 'kept',
+      item: `kept-${pictureId}`,
+      body: {
+        name,
+        kind: 'finding',
+        remark,
+        keptAt: '2026-03-04T05:06:07.000Z',
+        frame: 0,
+        window: { left: 20, top: 30, width: 60, height: 40 },
+        orientation: { quarterTurns: 0, mirrored: false },
+        look: windowLook({ center: 128, width: 256 }),
+        drawings: [],
+        drawn: true,
+        place: 0
+      }
+    }
+  ]);
+async function layPaper(visitId: string) {
+  const paper = await PDFDocument.create();
+  paper.addPage();
+  const bytes = await paper.save();
+  await addPaper(clinic.caller(), {
+    visitId,
+    fileName: 'Letter.pdf',
+    key: newId(),
+    body: pieces(Buffer.from(bytes))
+  });
+}
 async function packedAs(
   visitId: string,
   pictureIds: string[],
@@ -258,10 +293,12 @@ describe('the open package', () => {
     const visitId = await clinic.newVisit();
     const pictureIds = [await broughtIn(visitId, '', 'a.png'), await broughtIn(visitId, 'B', 'b.png')];
     await draw(pictureIds[0], 'Gap');
+    await keepView(pictureIds[0], 'The gap', 'Look at its lower edge');
+    await layPaper(visitId);
     const parcelId = await packedAs(
       visitId,
       pictureIds,
-      { format: 'package', drawings: 'beside' },
+      { format: 'package', drawings: 'beside', papers: true },
       'identified'
     );
     const { stream, fileName } = await fetchParcel(clinic.caller('front-desk'), parcelId);
@@ -274,9 +311,22 @@ describe('the open package', () => {
         'index.html',
         'fhir-bundle.json',
         'readings.csv',
-        'yonder-package.json'
+        'yonder-package.json',
+        'kept views/01 a.png 01.jpg',
+        'papers/Letter.pdf'
       ])
     );
+    const page = Buffer.from(files.get('index.html')!).toString();
+    expect(page).toContain('<a href="papers/Letter.pdf">Letter</a>');
+    expect(page).toContain('Look at its lower edge');
+    const seen = await sharp(files.get('kept views/01 a.png 01.jpg')).metadata();
+    expect(seen.width! / seen.height!).toBeCloseTo(60 / 40, 2);
+    const fhir = JSON.parse(Buffer.from(files.get('fhir-bundle.json')!).toString()) as {
+      entry: { resource: { resourceType: string; content?: { attachment: { url: string } }[] } }[];
+    };
+    expect(
+      fhir.entry.flatMap(({ resource }) => resource.content ?? []).map(({ attachment }) => attachment.url)
+    ).toEqual(['papers/Letter.pdf']);
     const at_ = path.join(folder, 'package');
     for (const [name, bytes] of files) {
       fs.mkdirSync(path.dirname(path.join(at_, name)), { recursive: true });
@@ -302,8 +352,24 @@ describe('the open package', () => {
     const [bundle, ...more] = await bring('first');
     expect(more).toEqual([]);
     const arrivals = await arrivalsOfBundle(there, bundle.bundleId);
-    expect(arrivals).toHaveLength(2);
+    // Its papers lie with its pictures.
+    expect(arrivals).toHaveLength(3);
     expect(await bring('second')).toEqual([]);
+    // The same, unpacked by somebody and read as a folder: what lies in it to be looked at is no picture of its own.
+    await clinic.owner.query('update clinic set read_folders = $2 where clinic_id = $1', [
+      there.clinicId,
+      [at_]
+    ]);
+    const { intakeId: ofFolder } = await beginReading(there, newId(), { folder: at_ });
+    const ended = async () =>
+      (
+        await clinic.owner.query<{ ended_at: Date | null }>(
+          'select ended_at from intake where intake_id = $1',
+          [ofFolder]
+        )
+      ).rows[0].ended_at;
+    await expect.poll(ended, { timeout: 20_000 }).toBeTruthy();
+    expect((await bundles(there)).filter((each) => each.intakeId === ofFolder)).toEqual([]);
     const roomId = newId();
     const patientId = newId();
     await clinic.owner.query('insert into room values ($1, $2, $3, $4, 0)', [
@@ -331,7 +397,12 @@ describe('the open package', () => {
     });
     const view = await visitView(there, theirs);
     expect(view.pictures).toHaveLength(2);
-    const drawn = view.pictures.flatMap(({ layers }) => layers.items.filter(({ kind }) => kind === 'length'));
+    const items = view.pictures.flatMap(({ layers }) => layers.items);
+    expect(items.filter(({ kind }) => kind === 'kept')).toMatchObject([
+      { body: { name: 'The gap', remark: 'Look at its lower edge', window: { width: 60, height: 40 } } }
+    ]);
+    expect((await storySeen(there, theirs)).papers).toMatchObject([{ title: 'Letter', pages: 1 }]);
+    const drawn = items.filter(({ kind }) => kind === 'length');
     expect(drawn).toMatchObject([
       {
         body: {
@@ -342,5 +413,26 @@ describe('the open package', () => {
         }
       }
     ]);
+  });
+
+  it('without its identity has no paper, and of a kept view no name', async () => {
+    const visitId = await clinic.newVisit();
+    const pictureId = await broughtIn(visitId);
+    await looked(pictureId);
+    await keepView(pictureId, 'Wavecrest, lower left', 'Odile, as seen on 05.04.1980');
+    await layPaper(visitId);
+    const study = (await rules(clinic.caller())).find((each) => each.rule.graphics === 'cleaned')!;
+    const parcelId = await packedAs(
+      visitId,
+      [pictureId],
+      { format: 'package', drawings: 'in', papers: true },
+      'deidentified',
+      study.ruleId
+    );
+    expect((await dispatchParcel(clinic.caller(), parcelId)).parcel.state).toBe('open');
+    const files = await filesOf(parcelId);
+    expect([...files.keys()].filter((name) => /^(papers|kept views)/.test(name))).toHaveLength(1);
+    expect(Buffer.from(files.get('index.html')!).toString()).toContain('lower left');
+    for (const [name, bytes] of files) expect(await holdsPlanted(name, bytes), name).toBe(false);
   });
 });

@@ -207,6 +207,13 @@ async function packed(
 
 const onlyOne = (ids: readonly string[]): string | null => (new Set(ids).size === 1 ? ids[0] : null);
 
+/** What changes the object that a picture leaves as, beside what somebody said of it; how it is looked at does not. */
+const changesObject = {
+  identified: ['scale', 'taken'],
+  deidentified: ['scale', 'taken', 'veils']
+} as const;
+
+/** Pictures that are at a destination, or on their way there, as they would leave now. */
 async function alreadyThere(
   tx: Tx,
   { destinationId, identity, ruleId }: Chosen,
@@ -215,11 +222,15 @@ async function alreadyThere(
   const rows = await tx.sql<{ picture_id: string }>(
     `select d.picture_id from delivery d join parcel k using (parcel_id)
      where d.picture_id = any($1::uuid[]) and k.destination_id = $2 and k.identity = $3
-       and (k.rule_id is null or k.rule_id is not distinct from $4::uuid) and d.state not in ('failed', 'withdrawn')`,
+       and (k.rule_id is null or k.rule_id is not distinct from $4::uuid) and d.state not in ('failed', 'withdrawn')
+       and not exists (select 1 from picture_step s
+         where s.picture_id = d.picture_id and s.made_at > d.delivered_at and s.kind = any($5))
+       and not exists (select 1 from said_attributes a where a.picture_id = d.picture_id and a.said_at > d.delivered_at)`,
     pictureIds,
     destinationId,
     identity,
-    ruleId
+    ruleId,
+    changesObject[identity]
   );
   return new Set(rows.map((row) => row.picture_id));
 }

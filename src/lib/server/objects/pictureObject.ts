@@ -2,6 +2,7 @@ import { placesOf, lookOf, orientationOf } from '../../core/picture/pictureView'
 import { scaleInUse } from '../../core/picture/pictureLayers';
 import { dicomDate, dicomTime } from '../../core/dicom/dates';
 import type { Dataset } from '../../core/dicom/dataset';
+import type { JpegBody } from '../../core/dicom/jpegBody';
 import { datasetForPicture } from '../../core/dicom/objects/forPicture';
 import type { ObjectFacts } from '../../core/dicom/objects/objectFacts';
 import { objectKindOf, seriesOf } from '../../core/dicom/objects/objectKind';
@@ -16,8 +17,15 @@ import type { Patient } from '../visits/patientModel';
 import { visitHead } from '../visits/visitHead';
 import { saidOf } from './saidOf';
 
-/** All that is known of a picture for its DICOM object. Its samples are handed in: showing what leaves needs none. */
-export async function objectFactsOf(tx: Tx, row: PictureRow, bytes: Uint8Array): Promise<ObjectFacts> {
+/**
+ * All that is known of a picture for its DICOM object. Its samples, or the JPEG that stands in their place, are handed in:
+ * showing what leaves needs none.
+ */
+export async function objectFactsOf(
+  tx: Tx,
+  row: PictureRow,
+  pixels: Uint8Array | JpegBody
+): Promise<ObjectFacts> {
   const { visit, patient } = await visitHead(tx, row.visit_id);
   const [view] = await viewsOf(tx, [row], '');
   const origin = readOrigin(row.facts);
@@ -51,7 +59,7 @@ export async function objectFactsOf(tx: Tx, row: PictureRow, bytes: Uint8Array):
       pixelAspect: origin.pixelAspect,
       frames: row.frames,
       frameMs: row.frame_ms,
-      bytes
+      ...(pixels instanceof Uint8Array ? { bytes: pixels } : { bytes: new Uint8Array(), jpeg: pixels })
     },
     look: lookOf(view),
     orientation: orientationOf(view),
@@ -76,8 +84,12 @@ function seriesFor(facts: ObjectFacts, uid: string): ObjectFacts['series'] {
 }
 
 /** The object of a picture: what is proposed for it, and in its place what somebody said. */
-export const pictureDataset = async (tx: Tx, row: PictureRow, bytes: Uint8Array): Promise<Dataset> =>
-  withSaid(datasetForPicture(await objectFactsOf(tx, row, bytes)), await saidOf(tx, row.picture_id));
+export const pictureDataset = async (
+  tx: Tx,
+  row: PictureRow,
+  pixels: Uint8Array | JpegBody
+): Promise<Dataset> =>
+  withSaid(datasetForPicture(await objectFactsOf(tx, row, pixels)), await saidOf(tx, row.picture_id));
 
 function patientFacts(patient: Patient): ObjectFacts['patient'] {
   const { familyName, givenName, recordNumber, birthDate, sex, species, owner } = patient;

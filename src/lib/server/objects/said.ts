@@ -66,7 +66,7 @@ export async function sayAttribute(
 async function demandMayBeEmpty(tx: Tx, row: PictureRow, tag: string): Promise<void> {
   const proposed = datasetForPicture(await objectFactsOf(tx, row, new Uint8Array()));
   const { value } = proposed.find((each) => each.tag === tag) ?? { value: [] };
-  if (value.length > 0)
+  if (Array.isArray(value) && value.length > 0)
     throw new Problem(
       'needs-a-value',
       `${attributeName(tag)} has a value that follows from the picture, and can’t be left empty.`,

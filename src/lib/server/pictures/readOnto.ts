@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { presentationStateClassUid } from '../../core/dicom/objects/presentationState';
+import { isPresentationState } from '../../core/dicom/objects/presentationState';
 import { NotReadable, readDicom } from '../../core/dicom/read';
 import { code } from '../../core/dicom/readValues';
 import { isReport, presentationRead, reportRead, sopClassOf } from '../../core/dicom/readBack';
@@ -26,7 +26,7 @@ const notReadable = () =>
   new Problem(
     'not-readable',
     'This is no DICOM presentation state or report that can be read.',
-    'Export it again from where it came; a state is one of grey pictures, a report a structured one.',
+    'Export it again from where it came: a softcopy presentation state of grey or colour, or a structured report.',
     422
   );
 
@@ -83,12 +83,11 @@ export function toldIn(bytes: Uint8Array, size: Size): Told {
       throw new NotReadable('deflated');
     });
     const sopClass = sopClassOf(set);
-    const read =
-      sopClass === presentationStateClassUid
-        ? presentationRead(set, randomUUID, size)
-        : isReport(sopClass)
-          ? reportRead(set, randomUUID)
-          : null;
+    const read = isPresentationState(sopClass)
+      ? presentationRead(set, randomUUID, size)
+      : isReport(sopClass)
+        ? reportRead(set, randomUUID)
+        : null;
     if (read) return { ...read, instanceUid: code(set, '00080018') ?? '', changes: () => changesOf(read) };
   } catch (error) {
     if (!(error instanceof NotReadable)) throw error;
