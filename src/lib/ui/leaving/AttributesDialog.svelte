@@ -14,12 +14,14 @@
   interface Props {
     open: boolean;
     picture: LeavingPicture;
+    /** What the picture is called. */
+    name: string;
     /** As it goes with its identity: nothing of it is changed on leaving. */
     identified?: boolean;
     /** Something was said of it, or taken back. */
     onsaid: () => void;
   }
-  let { open = $bindable(), picture, identified = false, onsaid }: Props = $props();
+  let { open = $bindable(), picture, name, identified = false, onsaid }: Props = $props();
   const { changes, said } = $derived(picture);
   /** The attribute that is being typed, and the one that is being added. */
   let editing = $state<string | null>(null);
@@ -35,10 +37,15 @@
       detail: `${tag.slice(0, 4)},${tag.slice(4)}`
     }))
   );
-  const done = (kept: boolean) => {
-    [editing, adding] = [null, null];
+  /** What is typed of an attribute stands there, or was given up. By then another may be typed already. */
+  const done = (tag: string, kept: boolean) => {
+    if (editing === tag) editing = null;
+    if (adding === tag) adding = null;
     if (kept) onsaid();
   };
+  /** As it is typed; values of several are shown with room between them. */
+  const typedOf = ({ tag, before }: Change) =>
+    said?.find((each) => each.tag === tag)?.text ?? before.replaceAll(' \\ ', '\\');
   async function takeBack(tag: string) {
     if (await attempt(() => ask(`/api/pictures/${picture.pictureId}/said`, { tag, text: null }))) onsaid();
   }
@@ -53,7 +60,7 @@
   const wanted = $derived(words.trim().toLowerCase());
   const rows = $derived(
     changes
-      .filter(({ before, what }) => !identified || (before !== '' && what !== 'added'))
+      .filter(({ what }) => !identified || what !== 'added')
       .filter((row) =>
         only === 'all'
           ? true
@@ -79,7 +86,7 @@
 
 <Dialog
   bind:open
-  title={identified ? 'All attributes' : 'All attributes, before and after'}
+  title={identified ? `All attributes of ${name}` : `All attributes of ${name}, before and after`}
   message={said
     ? 'It came without any: what stands here is proposed. Press a value to change it.'
     : undefined}
@@ -122,21 +129,27 @@
       />
     </div>
   {:else if adding}
+    {@const tag = adding}
     <div class="mb-2 grid grid-cols-[30%_1fr] items-center gap-2">
-      <span class="font-semibold">{attributeName(adding)}</span>
+      <span class="font-semibold">{attributeName(tag)}</span>
       <div>
         <SaidValue
           pictureId={picture.pictureId}
-          tag={adding}
-          name={attributeName(adding)}
+          {tag}
+          name={attributeName(tag)}
           text=""
-          ondone={done}
+          ondone={(kept) => done(tag, kept)}
         />
       </div>
     </div>
   {/if}
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-  <div class="h-[55vh] overflow-auto" tabindex="0" role="region" aria-label="Attributes before and after">
+  <div
+    class="h-[55vh] scroll-pt-11 overflow-auto"
+    tabindex="0"
+    role="region"
+    aria-label="Attributes before and after"
+  >
     <table class="text-small w-full table-fixed">
       <thead class="bg-sheet sticky top-0 text-left">
         <tr>
@@ -163,8 +176,8 @@
                   pictureId={picture.pictureId}
                   tag={row.tag}
                   name={row.name}
-                  text={row.before}
-                  ondone={done}
+                  text={typedOf(row)}
+                  ondone={(kept) => done(row.tag, kept)}
                 />
               {:else if said && unsayable(row.tag) === null}
                 <div class="flex items-start gap-2">

@@ -6,14 +6,14 @@
     pictureId: string;
     tag: string;
     name: string;
-    /** What stands there now. */
+    /** What stands there now, values parted by a backslash. */
     text: string;
     /** The value was kept, or given up. */
     ondone: (kept: boolean) => void;
   }
   let { pictureId, tag, name, text, ondone }: Props = $props();
   // svelte-ignore state_referenced_locally
-  let typed = $state(text.replaceAll(' \\ ', '\\'));
+  let typed = $state(text);
   // svelte-ignore state_referenced_locally
   const before = typed;
   const wrong = $derived(misfit({ tag, text: typed }));

@@ -61,6 +61,7 @@
     <PackingFields
       packing={desk.packing}
       archive={desk.isArchive}
+      identity={desk.identity}
       {example}
       onchange={(packing) => desk.change(packing)}
     />

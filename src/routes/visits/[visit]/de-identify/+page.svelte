@@ -250,4 +250,12 @@
   </aside>
 </main>
 
-{#if shown}<AttributesDialog bind:open={tableOpen} picture={shown} onsaid={() => (saidCount += 1)} />{/if}
+{#if shown}
+  {@const of = store.picture(shown.pictureId)}
+  <AttributesDialog
+    bind:open={tableOpen}
+    picture={shown}
+    name={of ? pictureName(of) : 'the picture'}
+    onsaid={() => (saidCount += 1)}
+  />
+{/if}

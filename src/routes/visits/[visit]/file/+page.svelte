@@ -100,13 +100,14 @@
   const linkOffered = () =>
     void store.link(unlinked.map(({ pictureId, slot }) => ({ pictureId, places: slot!.places })));
 
-  let attributes = $state.raw<LeavingPicture | null>(null);
+  let attributes = $state.raw<{ of: LeavingPicture; name: string } | null>(null);
   let attributesOpen = $state(false);
   async function showAttributes() {
-    if (!one) return;
-    const found = await leavingOf<LeavingView>(visit.visitId, [one.pictureId], desk.ruleId || null);
+    const [picture] = chosen;
+    if (!picture) return;
+    const found = await leavingOf<LeavingView>(visit.visitId, [picture.pictureId], desk.ruleId || null);
     if (typeof found === 'string') message = found;
-    else [attributes, attributesOpen] = [found.pictures[0], true];
+    else [attributes, attributesOpen] = [{ of: found.pictures[0], name: pictureName(picture) }, true];
   }
 
   async function sendParcel() {
@@ -141,13 +142,9 @@
     {#if may.send && standing.length > 0}
       <button
         class="button text-small mt-auto"
-        disabled={!one}
-        title={one ? undefined : 'Choose one picture to see what it says of itself'}
+        disabled={chosen.length === 0}
         onclick={showAttributes}
-        data-testid="file-attributes"
-        ><TableProperties size={18} aria-hidden="true" />{one
-          ? 'All attributes'
-          : 'Attributes of one'}</button
+        data-testid="file-attributes"><TableProperties size={18} aria-hidden="true" />All attributes</button
       >
     {/if}
   </section>
@@ -235,7 +232,8 @@
 {#if attributes}
   <AttributesDialog
     bind:open={attributesOpen}
-    picture={attributes}
+    picture={attributes.of}
+    name={attributes.name}
     identified={desk.identity === 'identified'}
     onsaid={showAttributes}
   />
