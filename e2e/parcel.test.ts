@@ -138,6 +138,21 @@ describe('what leaves', () => {
     await browser.click('[data-testid="say-00080080"]');
     await browser.press('x', Key.ESCAPE);
     await browser.untilSays('[data-testid="say-00080080"]', 'Quill Sound');
+    // Whoever goes on to another value keeps the first, and is not thrown out of the second; as proposed, it fits.
+    await browser.click('[data-testid="say-00080080"]');
+    await browser.press(Key.END, ', pier 4');
+    await browser.run(`document.querySelector('[data-testid="say-00080008"]').scrollIntoView()`);
+    await browser.click('[data-testid="say-00080008"]');
+    await browser.untilSays('[data-testid="say-00080080"]', ', pier 4');
+    expect(
+      await browser.run(
+        `return document.querySelector('[data-testid=said-value]').getAttribute('aria-label')`
+      )
+    ).toBe('Image Type');
+    await browser.untilCount('[data-testid=said-wrong]', 0);
+    await browser.press(Key.ESCAPE);
+    await browser.click('[data-testid="take-back-00080080"]');
+    await browser.untilCount('[data-testid="take-back-00080080"]', 0);
     await browser.click('[data-testid="take-back-00101030"]');
     await browser.untilCount('[data-testid="say-00101030"]', 0);
     expect(await browser.violations()).toEqual([]);
@@ -172,11 +187,12 @@ describe('what leaves', () => {
       [visitId]
     );
     expect(html).not.toContain(family);
+    await browser.driver.get('about:blank');
     await clinic.kill('server');
     await browser.driver.get(pathToFileURL(path.join(folder, 'index.html')).href);
     const shown = () =>
       browser.run<number[]>(
-        `const i = document.querySelector('figure img'); return [i.naturalWidth, document.querySelectorAll('nav button').length, [...document.querySelectorAll('nav button')].findIndex((b) => b.getAttribute('aria-current') === 'true')]`
+        `const i = document.querySelector('figure img'); return [i?.naturalWidth ?? 0, document.querySelectorAll('nav button').length, [...document.querySelectorAll('nav button')].findIndex((b) => b.getAttribute('aria-current') === 'true')]`
       );
     await browser.until('the first picture is there', async () => (await shown())[0] > 100);
     expect((await shown()).slice(1)).toEqual([2, 0]);

@@ -44,7 +44,9 @@ async function fromArchive(): Promise<Buffer[]> {
   for (const study of studies) {
     const answer = await fetch(`${clinic.archive}/studies/${study['0020000D'].Value[0]}`);
     files.push(
-      ...(await readParts(answer.headers.get('content-type')!, Buffer.from(await answer.arrayBuffer())))
+      ...(await readParts(answer.headers.get('content-type')!, Buffer.from(await answer.arrayBuffer()))).map(
+        ({ bytes }) => bytes
+      )
     );
   }
   return files;
