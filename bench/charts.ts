@@ -91,7 +91,7 @@ const metadata = (from: number, until: number) => `
   set session_replication_role = replica;
   with one as (select * from picture order by number limit 1),
     made as (insert into picture (picture_id, clinic_id, patient_id, visit_id, original_sha256, media_type, file_name, source, kind,
-        width, height, channels, bits_stored, sample_offset, frames, facts, first_look, taken_at, instance_uid, number, placed)
+        width, height, channels, bits_stored, sample_offset, frames, facts, first_look, taken_at, instance_uid, number, placed, told)
       select gen_random_uuid(), clinic_id, patient_id, visit_id, original_sha256, media_type, 'm' || n, source,
         (array['radiograph', 'photograph', 'other'])[1 + n % 3], width, height, channels, bits_stored, sample_offset, frames,
         '{"version": 2, "from": "S"}', first_look, now() - (n * 97 % 3650) * interval '1 day' - n * interval '1 second',

@@ -134,8 +134,12 @@ try {
     throw new Error(`there is no ${unknown.join(', ')}; parts: ${Object.keys(parts).join(' ')}`);
   for (const [name, run] of Object.entries(parts))
     if (asked.length === 0 || asked.includes(name)) await run();
+} catch (error) {
+  // Before the database goes, which everything that is still connected would complain of instead.
+  console.error(error);
+  process.exitCode = 1;
 } finally {
   await database.stop();
   fs.rmSync(folder, { recursive: true, force: true });
 }
-process.exit(0);
+process.exit();
