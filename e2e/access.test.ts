@@ -65,7 +65,7 @@ const views = () => [
   `/patients/${patientId}`,
   `/patients/${patientId}/overview`,
   `/patients/${patientId}/record`,
-  ...[...stations, 'story', 'kept', 'sheet', 'results'].map((each) => `/visits/${visitId}/${each}`),
+  ...[...stations, 'story', 'kept', 'report', 'results'].map((each) => `/visits/${visitId}/${each}`),
   '/patterns',
   '/patterns/new?trade=teeth',
   '/guides/new',
@@ -253,6 +253,12 @@ describe('every route', () => {
     'GET /api/pictures/[picture]/out': { query: '?as=png', may: allButWren },
     'GET /api/visits/[visit]/readings': { may: allButWren },
     'GET /api/visits/[visit]/results': { may: allButWren },
+    'GET /api/visits/[visit]/report': { may: allButWren },
+    'POST /api/visits/[visit]/report': {
+      body: { names: 'initials', order: [], out: [], across: 2, drawn: true },
+      may: allButWren
+    },
+    'POST /api/visits/[visit]/report/shared': { body: { way: 'printed', warned: true }, may: allButWren },
     'GET /api/pictures/[picture]/preview': { query: '?seq=0&turn=0' },
     'GET /api/visits/[visit]': {},
     'GET /api/visits/[visit]/deliveries': {},

@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process';
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
@@ -158,11 +159,6 @@ describe('the papers of a visit', () => {
     await (await clinician.find('[role=menuitem]')).click();
     await clinician.until('it is back', async () => (await titles(clinician)).length === 1);
     await clinician.untilKept();
-    await open(clinician, `/visits/${visitId}/sheet`);
-    // Its name may be the patient's: it stands there with the full name only.
-    expect(await clinician.text('[data-testid=sheet-papers]')).toBe('1 paper lies with it.');
-    await clinician.click('[data-testid=names-full]');
-    await clinician.untilSays('[data-testid=sheet-papers]', 'First aid at the landing (1 page)');
     await open(clinician, `/patients/${patientId}`);
     await clinician.untilLive();
     await clinician.click('[data-testid=papers]');
@@ -170,36 +166,152 @@ describe('the papers of a visit', () => {
   });
 });
 
-describe('the visit on paper', () => {
-  it('shows story and findings by place, and initials unless the full name is asked for', async () => {
+/** What can be read on the sheets of a report once it is made and drawn. */
+async function reportSays(browser: Browser, words: string): Promise<string> {
+  const read = () =>
+    browser.run<string>(
+      `return [...document.querySelectorAll('[data-testid=sheet] p')].map((each) => each.textContent).join(' ').replace(/\\s+/g, ' ')`
+    );
+  await browser.until(`the report says ${words}`, async () => (await read()).includes(words));
+  return read();
+}
+
+describe('the report of a visit', () => {
+  const downloads = fs.mkdtempSync(path.join(os.tmpdir(), 'yonder-reports-'));
+  afterAll(() => fs.rmSync(downloads, { recursive: true, force: true }));
+  const found = 'Caries reaching the dentine, mesial';
+  const part = (key: string) => `[data-testid=report-part][data-key="${key}"]`;
+  const keys = () =>
+    clinician.run<string[]>(
+      `return [...document.querySelectorAll('[data-testid=report-part]')].map((each) => each.dataset.key)`
+    );
+
+  it('makes itself, is looked at, and is had in four presses from the story; what is had is what was seen', async () => {
     const [{ picture_id: noted }] = await clinic.rows<{ picture_id: string }>(
       `select picture_id from standing where keeper order by slot_id limit 1`
     );
-    const found = 'Caries reaching the dentine, mesial';
     const asking = await Asking.as(clinic, 'orsin', password);
-    const body = { place: { kind: 'tooth', tooth: 16 }, words: found };
     const { status } = await asking.send('POST', `/api/pictures/${noted}/acts`, {
-      changes: [{ kind: 'finding', item: crypto.randomUUID(), body }]
+      changes: [
+        {
+          kind: 'finding',
+          item: crypto.randomUUID(),
+          body: { place: { kind: 'tooth', tooth: 16 }, words: found }
+        }
+      ]
     });
     expect(status).toBe(200);
-    await open(clinician, `/visits/${visitId}/story`);
-    await clinician.click('[data-testid=to-paper]');
-    await clinician.untilSays('[data-testid=sheet-findings]', found);
-    expect(await clinician.text('[data-testid=sheet-findings]')).toContain('upper right first molar');
-    expect(await clinician.text('[data-testid=sheet]')).toContain(
-      'Sore since the boat came in. Worse at night.'
-    );
+    await clinician.driver.setDownloadPath(downloads);
+    await open(clinician, `/visits/${visitId}/acquire`);
+
+    await clinician.click('[data-testid=story]');
+    await clinician.click('[data-testid=to-report]');
+    const seen = await reportSays(clinician, found);
+    await clinician.click('[data-testid=report-download]');
+    await clinician.click('[data-testid=share-accept]');
+
     const name = await clinician.text('[data-testid=band-name]');
-    expect(await clinician.text('[data-testid=sheet]')).not.toContain(name);
-    await clinician.click('[data-testid=names-full]');
-    await clinician.untilSays('[data-testid=sheet-name]', name);
-    // What is printed is the sheet alone.
-    await clinician.driver.sendDevToolsCommand('Emulation.setEmulatedMedia', { media: 'print' });
-    const seen = await clinician.run<boolean[]>(
-      `return ['course', 'print', 'sheet'].map((id) => document.querySelector('[data-testid=' + id + ']').offsetParent !== null)`
+    expect(seen).toContain('upper right first molar');
+    expect(seen).toContain('Sore since the boat came in. Worse at night.');
+    expect(seen).not.toContain(name);
+    // A paper's name may be the patient's: it stands there with the full name only.
+    expect(seen).toContain('Paper 1');
+    expect(seen).not.toContain('First aid at the landing');
+    let files: string[] = [];
+    await clinician.until('it is there', async () => {
+      files = fs.readdirSync(downloads).filter((each) => each.endsWith('.pdf'));
+      return files.length === 1;
+    });
+    expect(files[0]).not.toContain(name);
+    const had = path.join(downloads, files[0]);
+    const text = execFileSync('pdftotext', ['-layout', had, '-']).toString();
+    expect(text).toContain(found);
+    // Four keepers, two of them in the story as well, one of those twice.
+    expect(
+      execFileSync('pdfimages', ['-list', had])
+        .toString()
+        .match(/ image /g)
+    ).toHaveLength(5);
+    const [{ details }] = await clinic.rows<{ details: { as: string; names: string; way: string } }>(
+      `select details from audit_line where act = 'taken out' order by seq desc limit 1`
     );
-    await clinician.driver.sendDevToolsCommand('Emulation.setEmulatedMedia', { media: '' });
-    expect(seen).toEqual([false, false, true]);
+    expect(details).toMatchObject({ as: 'report', names: 'initials', way: 'downloaded' });
+  });
+
+  it('loses what is taken out, is put in another order by keys, and is so for the next one who looks', async () => {
+    expect((await keys()).slice(0, 3)).toEqual(['story', 'findings', 'told']);
+    await clinician.click(`${part('findings')} [data-testid=part-in]`);
+    await clinician.until(
+      'the finding is gone',
+      async () => !(await reportSays(clinician, 'Why')).includes(found)
+    );
+    await (await clinician.find(`${part('told')} [data-testid=part-up]`)).sendKeys(Key.ENTER);
+    await clinician.until('it went up', async () => (await keys())[1] === 'told');
+    await clinician.click(`${part('story')} [data-testid=part-open]`);
+    await clinician.click(`${part('story')} [aria-label="Before stands in the report"]`);
+    await clinician.untilSays(part('story'), 'of ');
+    await clinician.click('[data-testid=across-3]');
+    expect(await clinician.violations()).toEqual([]);
+    await clinician.until('the last of it is kept', async () => {
+      const [kept] = await clinic.rows<{ across: string }>(
+        `select body->>'across' as across from visit_report`
+      );
+      return kept?.across === '3';
+    });
+
+    await open(assistant, `/visits/${visitId}/report`);
+    const seen = await reportSays(assistant, 'Why');
+    expect(seen).not.toContain(found);
+    expect(seen).not.toContain('Sore since the boat came in.');
+    expect(
+      await assistant.run(
+        `return [...document.querySelectorAll('[data-testid=report-part]')].map((each) => each.dataset.key).slice(0, 3)`
+      )
+    ).toEqual(['story', 'told', 'findings']);
+  });
+
+  it('names the patient where that is asked for, and says so before it is shared; in the chart it is the same paper', async () => {
+    const name = await clinician.text('[data-testid=band-name]');
+    await clinician.click('[data-testid=names-full]');
+    await reportSays(clinician, name);
+    await clinician.click('[data-testid=report-print]');
+    await clinician.untilSays('[data-testid=share-warning]', `It names ${name} in full.`);
+    await clinician.press(Key.ESCAPE);
+    await clinician.click('[data-testid=report-to-chart]');
+    let papers: { title: string; pages: number; bytes: number }[] = [];
+    await clinician.until('it lies with the papers', async () => {
+      papers = await clinic.rows(
+        `select p.title, p.pages, b.size as bytes from paper p join blob b using (clinic_id, sha256)
+         where p.title like 'Report%'`
+      );
+      return papers.length === 1;
+    });
+    expect(papers[0].title).toContain(name);
+    expect(papers[0].pages).toBe(
+      await clinician.run(`return document.querySelectorAll('[data-testid=sheet]').length`)
+    );
+  });
+
+  it('tells of a name that stands in its words while it has initials alone', async () => {
+    const [{ given_name: given }] = await clinic.rows<{ given_name: string }>(
+      `select given_name from patient where patient_id = '${patientId}'`
+    );
+    await open(clinician, `/visits/${visitId}/story`);
+    await type(clinician, 'question', `What does ${given} want to know?`);
+    await clinician.untilKept();
+    await clinician.click('[data-testid=to-report]');
+    await clinician.click('[data-testid=names-initials]');
+    await reportSays(clinician, 'want to know?');
+    await clinician.until('the patient has initials', async () => {
+      const head = await clinician.run<string>(
+        `return document.querySelector('[data-testid=sheet] p').textContent`
+      );
+      return !head.includes(await clinician.text('[data-testid=band-name]'));
+    });
+    await clinician.click('[data-testid=report-download]');
+    await clinician.untilSays('[data-testid=share-named]', given.toLowerCase());
+    expect(await clinician.violations()).toEqual([]);
+    await clinician.press(Key.ESCAPE);
   });
 });
 

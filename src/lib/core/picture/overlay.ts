@@ -16,16 +16,25 @@ export interface OverlayWish {
   /** How long the bar is there, and what it says. */
   bar: (Pick<ScaleBar, 'words'> & { lengthPx: number }) | null;
   lettering: Lettering;
+  /** Lines and letters are made for a picture so wide or high, and grow with larger ones; 900 where nothing is said. */
+  madeForPx?: number;
 }
 
-/** Lines and letters are made for a picture so wide or high, and grow with larger ones. */
-const madeForPx = 900;
+const usuallyMadeForPx = 900;
 /** As the stage draws. */
 const ice = '#b5e3f7';
-const letterPx = 18;
+/** How high letters are on a picture of the size that they are made for. */
+export const letterPx = 18;
 
 /** What is drawn over a picture, as SVG of the same size. */
-export function overlaySvg({ size, seen, drawings, bar, lettering }: OverlayWish): string {
+export function overlaySvg({
+  size,
+  seen,
+  drawings,
+  bar,
+  lettering,
+  madeForPx = usuallyMadeForPx
+}: OverlayWish): string {
   const times = Math.max(1, Math.max(size.width, size.height) / madeForPx);
   const small = { width: size.width / times, height: size.height / times };
   const at = (point: Point) => {

@@ -32,6 +32,7 @@ import { toldProblems } from './migrations/0029-told';
 import { saidOfPictures } from './migrations/0030-said';
 import { foundByGrade } from './migrations/0031-grades';
 import { archivesCommit } from './migrations/0032-commitment';
+import { visitReports } from './migrations/0033-reports';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -66,7 +67,8 @@ export const migrations: readonly Migration[] = [
   toldProblems,
   saidOfPictures,
   foundByGrade,
-  archivesCommit
+  archivesCommit,
+  visitReports
 ];
 
 /** Any number: nobody else locks it. */

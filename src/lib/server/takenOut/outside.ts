@@ -8,5 +8,5 @@ interface Frame {
 }
 
 /** What a process of its own is told about a picture that leaves; it fetches the samples by itself. */
-export type ShownOutside = Frame & Omit<ShownWish, 'raster' | 'pixelAspect'>;
+export type ShownOutside = Frame & Omit<ShownWish, 'raster' | 'full' | 'pixelAspect'>;
 export type SamplesOutside = Frame & { mmPerPixel: [x: number, y: number] | null };

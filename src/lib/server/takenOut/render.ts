@@ -3,7 +3,13 @@ import type { KeptDrawing } from '../../core/picture/layers/kept/kept';
 import { overlaySvg } from '../../core/picture/overlay';
 import { type Look, withRange } from '../../core/raster/look/look';
 import { preparedForLevel, throughLook } from '../../core/raster/look/levels';
-import { type Orientation, type Part, orientedSize, toOriented } from '../../core/raster/orientation';
+import {
+  type Orientation,
+  type Part,
+  type Size,
+  orientedSize,
+  toOriented
+} from '../../core/raster/orientation';
 import { wholeSamples } from '../../core/raster/patch';
 import { halved } from '../../core/raster/pyramid';
 import type { Raster } from '../../core/raster/raster';
@@ -12,7 +18,9 @@ import { lettering } from './lettering';
 
 /** What a picture shows, to be written as a file that any program opens. */
 export interface ShownWish {
+  /** The picture, or a coarser level of it; then `full` says how large the picture is. */
   raster: Raster;
+  full?: Size;
   pixelAspect?: number;
   look: Look;
   orientation: Orientation;
@@ -22,21 +30,26 @@ export interface ShownWish {
   /** How long the bar is, in widths of a pixel, and what it says. */
   bar: { lengthPx: number; words: string } | null;
   as: 'png' | 'jpeg';
+  /** What is larger is made smaller, as a page or a letter would; 4096 where nothing is said. */
+  longestPx?: number;
+  /** The size that lines and letters are made for, in its pixels: the smaller it is, the larger they are. */
+  drawnForPx?: number;
 }
 
-/** No side is longer; what is larger is made smaller, as a page or a letter would. */
+/** No side is longer. */
 const mostPx = 4096;
 /** Something drawn on is at least so large, so that its words can be read. */
 const leastDrawnPx = 900;
 
 /** A picture through its look, turned, cut to a part of it, with what is drawn on it. */
 export async function shownFile(wish: ShownWish): Promise<Uint8Array> {
-  const { orientation, pixelAspect, drawings, bar } = wish;
-  let [at, factor] = [wish.raster, 1];
+  const { orientation, pixelAspect, drawings, bar, longestPx = mostPx, drawnForPx = leastDrawnPx } = wish;
+  const full = wish.full ?? wish.raster;
+  let [at, factor] = [wish.raster, 2 ** Math.round(Math.log2(full.width / wish.raster.width))];
   while (Math.max(at.width, at.height) >= 2 * mostPx) [at, factor] = [halved(at), factor * 2];
   const look = withRange(wish.look, wish.raster);
   const seen = turnRaster(throughLook(preparedForLevel(look, at, factor)), orientation, pixelAspect);
-  const picture = { width: wish.raster.width, height: wish.raster.height, pixelAspect };
+  const picture = { width: full.width, height: full.height, pixelAspect };
   const whole = orientedSize(picture, orientation);
   const window = wish.window ?? { left: 0, top: 0, ...whole };
   // Samples a width of a pixel, each way: pixels need not be square.
@@ -44,7 +57,7 @@ export async function shownFile(wish: ShownWish): Promise<Uint8Array> {
   const cut = wholeSamples(window, across, down, seen);
   const longer = Math.max(window.width, window.height);
   const times =
-    Math.min(1, mostPx / longer) * (drawings.length > 0 || bar ? Math.max(1, leastDrawnPx / longer) : 1);
+    Math.min(1, longestPx / longer) * (drawings.length > 0 || bar ? Math.max(1, drawnForPx / longer) : 1);
   const size = {
     width: Math.max(1, Math.round((cut.width / across) * times)),
     height: Math.max(1, Math.round((cut.height / down) * times))
@@ -58,7 +71,8 @@ export async function shownFile(wish: ShownWish): Promise<Uint8Array> {
     },
     drawings,
     bar: bar && { words: bar.words, lengthPx: bar.lengthPx * perX },
-    lettering
+    lettering,
+    madeForPx: drawnForPx
   });
   const { data, width, height, channels } = seen;
   const base = await sharp(data, { raw: { width, height, channels } })

@@ -21,12 +21,14 @@ import { smallWebp } from '../pictures/small';
 import { pictureRow } from '../pictures/views';
 import type { PagesPdfWish } from '../report/pagesPdf';
 import type { ResultsPdfWish } from '../report/resultsPdf';
+import type { VisitReportMade, VisitReportWish } from '../report/visitReportPdf';
 import type { SamplesOutside, ShownOutside } from '../takenOut/outside';
 import type { FileAnswer, ProcessNews } from './fileAnswer';
 import { openFile as open } from '../pictures/decode/openFile';
 import { type OpenedFile, Unusable } from '../pictures/decode/opened';
 import { Problem } from '../problem';
 import { upright } from '../../core/raster/orientation';
+import { levelAtLeast } from '../../core/raster/pyramid';
 
 /** A file that can't be used is an answer; anything else that goes wrong is thrown, and the process with it. */
 async function answered<T>(work: () => Promise<T>): Promise<FileAnswer<T>> {
@@ -97,6 +99,10 @@ export const pdf = async (wish: ResultsPdfWish): Promise<Uint8Array> =>
   // Rarely wanted, and much to load.
   (await import('../report/resultsPdf')).resultsPdf(wish);
 
+/** The report of a visit on paper. */
+export const report = async (wish: VisitReportWish): Promise<VisitReportMade> =>
+  (await import('../report/visitReportPdf')).visitReportPdf(wish);
+
 /** Pictures or words as the pages of a PDF. */
 export const pages = async (wish: PagesPdfWish): Promise<Uint8Array> =>
   (await import('../report/pagesPdf')).pagesPdf(wish);
@@ -110,10 +116,14 @@ export const preview = (wish: PreviewWish): Promise<Uint8Array> => makePreview(w
 /** A picture as a file that leaves: as it is seen, or as it was stored. */
 export const shown = async ({ clinicId, pictureId, frame, ...wish }: ShownOutside): Promise<Uint8Array> => {
   const row = await inClinic(clinicId, (tx) => pictureRow(tx, pictureId, 'away'));
-  const raster = await rasterOf(clinicId, row, frame, 0);
+  const { longestPx, window } = wish;
+  // What is shown of it small is told from a coarser level: as fine as it is shown, and no finer.
+  const part = window ? Math.max(window.width, window.height) / Math.max(row.width, row.height) : 1;
+  const level = longestPx ? levelAtLeast(row, longestPx / Math.min(1, part)) : 0;
+  const raster = await rasterOf(clinicId, row, frame, level);
   // Fetched only now: a process that looks at takes needs no letters.
   const { shownFile } = await import('../takenOut/render');
-  return shownFile({ ...wish, raster, pixelAspect: readOrigin(row.facts).pixelAspect });
+  return shownFile({ ...wish, raster, full: row, pixelAspect: readOrigin(row.facts).pixelAspect });
 };
 export const samples = async ({
   clinicId,

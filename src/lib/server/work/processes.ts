@@ -13,6 +13,7 @@ import type { LevelBytes } from '../pictures/levelBytes';
 import type { PreviewWish } from '../pictures/previewWish';
 import type { PagesPdfWish } from '../report/pagesPdf';
 import type { ResultsPdfWish } from '../report/resultsPdf';
+import type { VisitReportMade, VisitReportWish } from '../report/visitReportPdf';
 import type { SamplesOutside, ShownOutside } from '../takenOut/outside';
 import type { OpenedFile } from '../pictures/decode/opened';
 import type { FileAnswer, ProcessNews } from './fileAnswer';
@@ -262,6 +263,11 @@ export function samplesOutside(wish: SamplesOutside): Promise<Uint8Array> {
 export function pdfOutside(wish: ResultsPdfWish): Promise<Uint8Array> {
   pictures ??= newPool();
   return pictures.run(wish, { name: 'pdf' });
+}
+/** The report of a visit as a PDF. */
+export function reportOutside(wish: VisitReportWish): Promise<VisitReportMade> {
+  pictures ??= newPool();
+  return pictures.run(wish, { name: 'report' });
 }
 /** One picture of a parcel as the files that leave, looked through. */
 export async function packedOutside(wish: ItemWish): Promise<ItemPacked> {

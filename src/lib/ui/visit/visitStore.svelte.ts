@@ -2,9 +2,10 @@ import { getContext, setContext } from 'svelte';
 import { toast } from 'svelte-sonner';
 import type { Place } from '$core/anatomy/place';
 import { upright } from '$core/raster/orientation';
-import { type Tray, wellOf, wellsAlong } from '$core/tray/tray';
+import { type Tray, wellOf } from '$core/tray/tray';
 import type { PaperChange } from '$core/papers/paper';
 import type { PictureView } from '$core/picture/pictureView';
+import { standingPictures } from '$core/visit/standing';
 import type { Story, StoryPicture, StoryWriting } from '$core/visit/story';
 import type { DeliveryView, DeviceView, TrayView, VisitView } from '$core/visit/visitView';
 import type { Heard } from '../net/news';
@@ -55,11 +56,7 @@ export class VisitStore {
   readonly people = $derived(this.held.people);
 
   /** Pictures that stand for something: keepers along the routes of the trays, then what lies on the benches. */
-  readonly standing: PictureView[] = $derived(
-    this.trays
-      .flatMap(({ tray }) => [...wellsAlong(tray).flatMap((well) => well.keeper ?? []), ...tray.bench])
-      .flatMap((id) => this.picture(id) ?? [])
-  );
+  readonly standing: PictureView[] = $derived(standingPictures(this.trays, this.pictures));
 
   readonly storyUrl = $derived.by(() => `/api/visits/${this.held.visitId}/story`);
   /** The story's pictures as whoever changes them sees them, with what is still on its way. */

@@ -71,7 +71,9 @@ export function greys(
   kept?: KeptSteps
 ): Uint8Array {
   const { data } = looked(look, source, window, picture, kept);
-  return Uint8Array.from(data, (value) => Math.round(255 * Math.min(1, Math.max(0, value))));
+  const out = new Uint8Array(data.length);
+  for (let i = 0; i < out.length; i++) out[i] = Math.round(255 * Math.min(1, Math.max(0, data[i])));
+  return out;
 }
 
 /** The patch may be larger than the window where a kept one is. */

@@ -4,7 +4,7 @@ import { halved } from '../pyramid';
 import type { Raster } from '../raster';
 import { type KeptSteps, type PreparedLook, greys, prepared } from './apply';
 import { type Look, type LookStep, activeSteps } from './look';
-import { isPointwise } from './table';
+import { greyTable, isPointwise } from './table';
 
 /** The least wide blur that does anything, in samples. */
 const leastSigma = 0.25;
@@ -75,16 +75,33 @@ export function throughLook(
   kept?: readonly KeptSteps[]
 ): Raster {
   const { channels } = raster;
+  const shape = { width: window.width, height: window.height, channels, bitsStored: 8, offset: 0 };
+  if (isPointwise(look)) return { ...shape, data: byTable(raster, look, window) };
   const planes = Array.from({ length: channels }, (_, channel) =>
     greys(look, (asked) => patchOfRaster(raster, asked, channel), window, sizeOf(raster), kept?.[channel])
   );
-  const shape = { width: window.width, height: window.height, channels, bitsStored: 8, offset: 0 };
   if (channels === 1) return { ...shape, data: planes[0] };
   const data = new Uint8Array(window.width * window.height * channels);
   planes.forEach((plane, channel) => {
     for (let i = 0; i < plane.length; i++) data[i * channels + channel] = plane[i];
   });
   return { ...shape, data };
+}
+
+/** A window through a look that looks at one sample alone: each sample's grey is looked up, as on a screen. */
+function byTable(
+  { data, width, channels, bitsStored, offset }: Raster,
+  look: Look,
+  window: Window
+): Uint8Array {
+  const table = greyTable(look, bitsStored, offset);
+  const out = new Uint8Array(window.width * window.height * channels);
+  for (let y = 0, to = 0; y < window.height; y++) {
+    const from = ((window.top + y) * width + window.left) * channels;
+    const end = from + window.width * channels;
+    for (let i = from; i < end; i++) out[to++] = table[data[i]];
+  }
+  return out;
 }
 
 /** Whether a look shows a level without looking at neighbours: then a table is enough. */

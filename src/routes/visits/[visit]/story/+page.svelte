@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { Printer } from '@lucide/svelte';
+  import { FileText } from '@lucide/svelte';
   import { type StoryText, storyTexts } from '$core/visit/story';
   import { clockWords, dayWords, todayAtClinic } from '$ui/clock';
   import DateField from '$ui/kit/DateField.svelte';
@@ -44,8 +44,8 @@
   <section class="panel flex flex-col gap-3 overflow-y-auto p-5" aria-label="The story in words">
     <div class="flex items-center justify-between">
       <h1 class="text-title font-bold">The story</h1>
-      <a class="button" href="/visits/{visitId}/sheet" data-testid="to-paper"
-        ><Printer size={18} aria-hidden="true" />On paper</a
+      <a class="button" href="/visits/{visitId}/report" data-testid="to-report"
+        ><FileText size={18} aria-hidden="true" />Report</a
       >
     </div>
     {#each storyTexts as part (part)}

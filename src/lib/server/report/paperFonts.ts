@@ -1,0 +1,99 @@
+import fs from 'node:fs';
+import path from 'node:path';
+import * as fontkit from 'fontkit';
+import pdfmake from 'pdfmake';
+
+const folder = path.resolve('node_modules/@fontsource');
+const fileOf = ({ of, subset }: { of: string; subset: string }, weight: 400 | 700) =>
+  path.join(folder, of, 'files', `${of}-${subset}-${weight}-normal.woff`);
+
+/** The fonts that ship, by what pdfmake knows them as: each letter is written with the first that has it. */
+const own = 'atkinson-hyperlegible-next';
+const families = {
+  Atkinson: { of: own, subset: 'latin' },
+  AtkinsonFurther: { of: own, subset: 'latin-ext' },
+  Noto: { of: 'noto-sans', subset: 'latin' },
+  NotoFurther: { of: 'noto-sans', subset: 'latin-ext' },
+  NotoVietnamese: { of: 'noto-sans', subset: 'vietnamese' },
+  NotoGreek: { of: 'noto-sans', subset: 'greek' },
+  NotoOldGreek: { of: 'noto-sans', subset: 'greek-ext' },
+  NotoCyrillic: { of: 'noto-sans', subset: 'cyrillic' },
+  NotoOldCyrillic: { of: 'noto-sans', subset: 'cyrillic-ext' }
+} as const;
+type Family = keyof typeof families;
+const names = Object.keys(families) as Family[];
+export const plainFont: Family = 'Atkinson';
+
+/** Part of a document as pdfmake understands it. */
+export type Content = Record<string, unknown>;
+
+let known: { family: Family; font: fontkit.Font }[] | null = null;
+const fonts = () =>
+  (known ??= names.map((family) => ({
+    family,
+    font: fontkit.create(fs.readFileSync(fileOf(families[family], 400))) as fontkit.Font
+  })));
+
+/** What stands in a text for a letter that no font here has. */
+const unknownLetter = '?';
+/** Marks of how to write, and what is not seen, may be missing. */
+const isUnseen = (letter: string) => /\p{M}|\p{C}/u.test(letter);
+
+const familyOf = (letter: string): Family | null =>
+  /\s/.test(letter)
+    ? plainFont
+    : (fonts().find(({ font }) => font.hasGlyphForCodePoint(letter.codePointAt(0)!))?.family ?? null);
+const hasBlank = (family: Family) =>
+  fonts()
+    .find((each) => each.family === family)!
+    .font.hasGlyphForCodePoint(32);
+
+/** Letters of a text that no font has: somebody is told before it stands on paper without them. */
+export const unwritable = (text: string): string[] => [
+  ...new Set([...text.normalize('NFC')].filter((letter) => !isUnseen(letter) && familyOf(letter) === null))
+];
+
+/** A text in pieces, each with the font that has its letters; composed first, so that marks stand on their letters. */
+function pieces(text: string): { text: string; font: Family }[] {
+  const out: { text: string; font: Family }[] = [];
+  for (const letter of text.normalize('NFC')) {
+    const family = familyOf(letter);
+    const written = family ? letter : isUnseen(letter) ? '' : unknownLetter;
+    const last = out.at(-1);
+    if (last && (last.font === (family ?? plainFont) || (letter === ' ' && hasBlank(last.font))))
+      last.text += written;
+    else out.push({ text: written, font: family ?? plainFont });
+  }
+  return out;
+}
+
+/** The same document with every text written by the fonts that have its letters. */
+export function lettered(node: unknown): unknown {
+  if (Array.isArray(node)) return node.map(lettered);
+  if (node === null || typeof node !== 'object') return node;
+  return Object.fromEntries(
+    Object.entries(node).map(([key, value]) => {
+      if (key !== 'text') return [key, typeof value === 'object' ? lettered(value) : value];
+      if (typeof value !== 'string') return [key, lettered(value)];
+      const parts = pieces(value);
+      return [
+        key,
+        parts.every(({ font }) => font === plainFont) ? parts.map(({ text }) => text).join('') : parts
+      ];
+    })
+  );
+}
+
+/** Nothing is fetched, and no file is read but the fonts that ship. */
+export function setFonts(): void {
+  pdfmake.setUrlAccessPolicy(() => false);
+  pdfmake.setLocalAccessPolicy((at) => path.resolve(at).startsWith(folder));
+  pdfmake.setFonts(
+    Object.fromEntries(
+      names.map((family) => [
+        family,
+        { normal: fileOf(families[family], 400), bold: fileOf(families[family], 700) }
+      ])
+    )
+  );
+}

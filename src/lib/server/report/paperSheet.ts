@@ -1,0 +1,85 @@
+import pdfmake from 'pdfmake';
+import { type Content, lettered, plainFont, setFonts } from './paperFonts';
+
+export const mmPt = 72 / 25.4;
+export const grey = '#9aa5a0';
+const marginsMm = { side: 18, top: 16, bottom: 18 };
+/** Between the margins of a sheet of A4. */
+export const insideMm = 210 - 2 * marginsMm.side;
+
+/** How the patient is named on paper, and where and when it was. */
+export interface SheetHead {
+  title: string;
+  about: string;
+  clinic: string;
+  when: string;
+}
+
+interface Following {
+  getFollowingNodesOnPage(): readonly Content[];
+}
+
+export interface SheetWish {
+  /** What kind of paper it is: "Results". The document's own title is made of it and of the head. */
+  what: string;
+  head: SheetHead;
+  foot: string;
+  content: readonly Content[];
+}
+
+/**
+ * A PDF of A4 sheets: the fonts are in it, its text can be read out and searched for, and its properties name the
+ * patient as its head does and in no other way.
+ */
+export async function sheetsPdf({ what, head, foot, content }: SheetWish): Promise<Uint8Array> {
+  setFonts();
+  const document = {
+    info: {
+      title: `${what} of ${head.title}, ${head.when}`,
+      author: head.clinic,
+      creator: 'Yonder Tray',
+      producer: 'Yonder Tray'
+    },
+    language: 'en-GB',
+    tagged: true,
+    displayTitle: true,
+    pageSize: 'A4',
+    pageMargins: [marginsMm.side, marginsMm.top, marginsMm.side, marginsMm.bottom].map((mm) => mm * mmPt),
+    defaultStyle: { font: plainFont, fontSize: 10, lineHeight: 1.15 },
+    styles: { small: { fontSize: 8.5 } },
+    content: lettered([
+      {
+        columns: [
+          { stack: [{ text: head.title, fontSize: 16, bold: true }, { text: head.about }] },
+          { stack: [{ text: head.clinic, bold: true }, { text: head.when }], alignment: 'right' }
+        ]
+      },
+      rule(),
+      ...content
+    ]),
+    // No heading stands alone at the foot of a sheet.
+    pageBreakBefore: ({ headlineLevel }: Content, { getFollowingNodesOnPage }: Following) =>
+      headlineLevel === 1 && getFollowingNodesOnPage().length === 0,
+    footer: (sheet: number, of: number) =>
+      lettered({
+        margin: [marginsMm.side * mmPt, 0, marginsMm.side * mmPt, 0],
+        columns: [
+          { text: foot, style: 'small' },
+          { text: of > 1 ? `${sheet} of ${of}` : '', style: 'small', width: 'auto', noWrap: true }
+        ]
+      })
+  };
+  return new Uint8Array(await pdfmake.createPdf(document).getBuffer());
+}
+
+const rule = (): Content => ({
+  canvas: [{ type: 'line', x1: 0, y1: 0, x2: insideMm * mmPt, y2: 0, lineWidth: 0.6, lineColor: grey }],
+  margin: [0, 4, 0, 10]
+});
+export const heading = (text: string): Content => ({
+  text,
+  fontSize: 12.5,
+  bold: true,
+  margin: [0, 6, 0, 2],
+  headlineLevel: 1
+});
