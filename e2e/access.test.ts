@@ -1,3 +1,4 @@
+import { plainPrint } from '../src/lib/core/print/printWish';
 import { usualRule } from '../src/lib/core/deidentify/rule';
 import { plainDestination } from '../src/lib/core/parcel/destination';
 import fs from 'node:fs';
@@ -65,7 +66,7 @@ const views = () => [
   `/patients/${patientId}`,
   `/patients/${patientId}/overview`,
   `/patients/${patientId}/record`,
-  ...[...stations, 'story', 'kept', 'report', 'results'].map((each) => `/visits/${visitId}/${each}`),
+  ...[...stations, 'story', 'kept', 'report', 'print', 'results'].map((each) => `/visits/${visitId}/${each}`),
   '/patterns',
   '/patterns/new?trade=teeth',
   '/guides/new',
@@ -258,7 +259,13 @@ describe('every route', () => {
       body: { names: 'initials', order: [], out: [], across: 2, drawn: true },
       may: allButWren
     },
-    'POST /api/visits/[visit]/report/shared': { body: { way: 'printed', warned: true }, may: allButWren },
+    'POST /api/visits/[visit]/shared': {
+      body: { what: 'report', way: 'printed', names: 'initials', warned: true },
+      may: allButWren
+    },
+    'POST /api/visits/[visit]/print': { body: { ...plainPrint, pictureIds: [pictureId] }, may: allButWren },
+    'POST /api/printers': { body: { name: 'Front desk', acrossMm: 99, downMm: 100 }, may: allButWren },
+    'DELETE /api/printers/[printer]': { body: {}, may: allButWren },
     'GET /api/pictures/[picture]/preview': { query: '?seq=0&turn=0' },
     'GET /api/visits/[visit]': {},
     'GET /api/visits/[visit]/deliveries': {},

@@ -207,7 +207,7 @@ describe('the report of a visit', () => {
     await clinician.click('[data-testid=story]');
     await clinician.click('[data-testid=to-report]');
     const seen = await reportSays(clinician, found);
-    await clinician.click('[data-testid=report-download]');
+    await clinician.click('[data-testid=paper-download]');
     await clinician.click('[data-testid=share-accept]');
 
     const name = await clinician.text('[data-testid=band-name]');
@@ -274,10 +274,10 @@ describe('the report of a visit', () => {
     const name = await clinician.text('[data-testid=band-name]');
     await clinician.click('[data-testid=names-full]');
     await reportSays(clinician, name);
-    await clinician.click('[data-testid=report-print]');
+    await clinician.click('[data-testid=paper-print]');
     await clinician.untilSays('[data-testid=share-warning]', `It names ${name} in full.`);
     await clinician.press(Key.ESCAPE);
-    await clinician.click('[data-testid=report-to-chart]');
+    await clinician.click('[data-testid=paper-to-chart]');
     let papers: { title: string; pages: number; bytes: number }[] = [];
     await clinician.until('it lies with the papers', async () => {
       papers = await clinic.rows(
@@ -308,7 +308,7 @@ describe('the report of a visit', () => {
       );
       return !head.includes(await clinician.text('[data-testid=band-name]'));
     });
-    await clinician.click('[data-testid=report-download]');
+    await clinician.click('[data-testid=paper-download]');
     await clinician.untilSays('[data-testid=share-named]', given.toLowerCase());
     expect(await clinician.violations()).toEqual([]);
     await clinician.press(Key.ESCAPE);

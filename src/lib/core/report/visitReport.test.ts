@@ -59,7 +59,7 @@ const asTold = (id: string, pictureId: string, as: StoryPicture['as'] = null): S
 function facts(more: { told?: StoryPicture[]; pictures?: PictureView[] } = {}): ReportFacts {
   const pictures = more.pictures ?? [
     picture('a', { about: { name: 'From the front', remark: 'for Hilda' } }),
-    picture('b', { grade: { grade: 'limited', reasons: ['moved'] }, items: [kept] }),
+    picture('b', { grade: { grade: 'limited', reasons: ['motion'] }, items: [kept] }),
     picture('c')
   ];
   const visit = {
@@ -132,7 +132,7 @@ describe('the report of a visit', () => {
       title: 'Right wrist',
       entries: [
         { name: 'From the front', lines: ['moment 2026-11-29T10:00:00Z', 'for Hilda'] },
-        { name: 'b.png', lines: ['moment 2026-11-29T10:00:00Z', 'limited: moved'] }
+        { name: 'b.png', lines: ['moment 2026-11-29T10:00:00Z', 'limited: motion'] }
       ]
     });
   });

@@ -259,7 +259,7 @@ function pictureSections(facts: ReportFacts, drawn: boolean): ReportSection[] {
 }
 
 /** A picture as it is seen now. */
-function shownNow(picture: PictureView, notation: Notation, drawn: boolean): PictureOnPaper {
+export function shownNow(picture: PictureView, notation: Notation, drawn: boolean): PictureOnPaper {
   const aspect = aspectOf(picture);
   const readings = drawn
     ? readingsOf(picture.layers, scaleInUse(picture.layers, picture.fileScale), aspect)

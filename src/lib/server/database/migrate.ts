@@ -33,6 +33,7 @@ import { saidOfPictures } from './migrations/0030-said';
 import { foundByGrade } from './migrations/0031-grades';
 import { archivesCommit } from './migrations/0032-commitment';
 import { visitReports } from './migrations/0033-reports';
+import { printersMeasured } from './migrations/0034-printers';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -68,7 +69,8 @@ export const migrations: readonly Migration[] = [
   saidOfPictures,
   foundByGrade,
   archivesCommit,
-  visitReports
+  visitReports,
+  printersMeasured
 ];
 
 /** Any number: nobody else locks it. */

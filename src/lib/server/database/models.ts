@@ -1,6 +1,7 @@
 import type { Sequelize } from 'sequelize';
 import { defineClinic } from '../clinics/clinicModel';
 import { defineMarker } from '../clinics/markerModel';
+import { definePrinter } from '../clinics/printerModel';
 import { defineOwnLook } from '../clinics/ownLookModel';
 import { defineWrittenGuide } from '../clinics/writtenGuideModel';
 import { Room, defineRoom } from '../clinics/roomModel';
@@ -19,6 +20,7 @@ import { Visit, defineVisit } from '../visits/visitModel';
 const define = [
   defineClinic,
   defineMarker,
+  definePrinter,
   defineOwnLook,
   defineWrittenGuide,
   defineRoom,

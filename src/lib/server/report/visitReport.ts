@@ -1,10 +1,7 @@
-import { z } from 'zod';
-import { identityTerms, termsInText } from '../../core/deidentify/residual';
 import { orientationOf } from '../../core/picture/pictureView';
 import { type PaperNames, paperHead } from '../../core/report/paperHead';
 import { resultsFoot, resultsPaper } from '../../core/report/resultsPaper';
 import {
-  type PictureOnPaper,
   type ReportChoice,
   type ReportFacts,
   type ReportSection,
@@ -16,11 +13,9 @@ import {
 } from '../../core/report/visitReport';
 import { visitResults } from '../../core/report/visitResults';
 import { clockOf, dayInWords, dayOf } from '../../core/time/clinicTime';
-import { letterPx as stageLetterPx } from '../../core/picture/overlay';
 import { readVersioned } from '../../core/versioned';
 import type { VisitView } from '../../core/visit/visitView';
 import { standingPictures } from '../../core/visit/standing';
-import { writeAudit } from '../audit/write';
 import { type Tx, inClinic } from '../database/connection';
 import { log } from '../log';
 import { type Caller, demand } from '../people/caller';
@@ -28,13 +23,11 @@ import { earlierWithGuides } from '../pictures/earlierGuides';
 import { previewAt } from '../pictures/previews';
 import { visitHead } from '../visits/visitHead';
 import { visitView } from '../visits/visits';
-import { reportOutside, shownOutside } from '../work/processes';
+import { reportOutside } from '../work/processes';
+import { jpegOnPaper } from './jpegOnPaper';
+import { namesIn } from './namesIn';
 
-/** So fine a picture stands on paper: as fine as a printer shows greys. */
-const samplesPerInch = 220;
-const insideInch = 174 / 25.4;
-/** Letters on a picture are so high on paper, whatever the picture's size. */
-const letterMm = 2.4;
+const insideMm = 174;
 
 async function choiceOf(tx: Tx, visitId: string): Promise<ReportChoice> {
   const row = await tx.one<{ version: number; body: unknown }>(
@@ -124,18 +117,8 @@ export async function visitReport(caller: Caller, visitId: string): Promise<Made
   return {
     ...made,
     names: choice.names,
-    named: choice.names === 'initials' ? namesIn(visit, freeWords(sections).join('\n')) : []
+    named: choice.names === 'initials' ? namesIn(visit.patient, freeWords(sections).join('\n')) : []
   };
-}
-
-/** What tells who the patient is, where it stands in words that people wrote. */
-function namesIn({ patient }: Pick<VisitView, 'patient'>, words: string): string[] {
-  const terms = identityTerms(
-    [patient.name, patient.familyName, patient.owner ?? ''],
-    [patient.recordNumber],
-    patient.birthDate ? [patient.birthDate] : []
-  );
-  return termsInText(words, terms);
 }
 
 /** What is put on paper needs the pictures made, and not how. */
@@ -157,12 +140,12 @@ async function picturesOf(
   sections: readonly ReportSection[],
   across: number
 ): Promise<Record<string, Uint8Array>> {
-  const longestPx = Math.round((insideInch / across) * samplesPerInch);
+  const mm = insideMm / across;
   const wanted = sections.flatMap((section) => (section.kind === 'pictures' ? section.entries : []));
   const made = await Promise.all(
     wanted.map(async ({ key, shown, name }) => {
       try {
-        return [[key, await jpegOf(clinicId, shown, longestPx)] as const];
+        return [[key, await jpegOnPaper(clinicId, shown, mm)] as const];
       } catch (error) {
         // One picture that can't be read is no reason to have no report: its place says so.
         log.warn({ err: error, picture: shown.pictureId }, `${name} is missing in a report`);
@@ -172,25 +155,6 @@ async function picturesOf(
   );
   return Object.fromEntries(made.flat());
 }
-
-const jpegOf = (
-  clinicId: string,
-  { pictureId, frame, look, orientation, window, drawings }: PictureOnPaper,
-  longestPx: number
-): Promise<Uint8Array> =>
-  shownOutside({
-    clinicId,
-    pictureId,
-    frame,
-    look,
-    orientation,
-    window,
-    drawings,
-    bar: null,
-    as: 'jpeg',
-    longestPx,
-    drawnForPx: (longestPx * stageLetterPx) / ((letterMm / 25.4) * samplesPerInch)
-  });
 
 async function smallOf(
   clinicId: string,
@@ -211,31 +175,4 @@ async function smallOf(
       })
   );
   return Object.fromEntries(made);
-}
-
-export const sharedWays = ['downloaded', 'printed'] as const;
-export const sharedWish = z.strictObject({
-  way: z.enum(sharedWays),
-  /** Whoever shares it has read that it tells of a person. */
-  warned: z.literal(true, 'Say first that you know what goes along.')
-});
-
-/** A report leaves the house: that is in the record before it does. */
-export async function reportShared(
-  caller: Caller,
-  visitId: string,
-  { way }: z.infer<typeof sharedWish>
-): Promise<object> {
-  await demand(caller, 'send', visitId);
-  return inClinic(caller.clinicId, async (tx) => {
-    const { visit } = await visitHead(tx, visitId);
-    const { names } = await choiceOf(tx, visitId);
-    await writeAudit(tx, caller, 'taken out', visitId, {
-      patientId: visit.patientId,
-      as: 'report',
-      names,
-      way
-    });
-    return {};
-  });
 }

@@ -20,6 +20,7 @@ export const arrival = (wish) => tasks.arrival(wish);
 export const shown = (wish) => tasks.shown(wish);
 export const samples = (wish) => tasks.samples(wish);
 export const pdf = (wish) => tasks.pdf(wish);
+export const print = (wish) => tasks.print(wish);
 export const report = (wish) => tasks.report(wish);
 export const pages = (wish) => tasks.pages(wish);
 export const packed = (wish) => tasks.packed(wish);

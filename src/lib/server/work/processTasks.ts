@@ -21,6 +21,7 @@ import { smallWebp } from '../pictures/small';
 import { pictureRow } from '../pictures/views';
 import type { PagesPdfWish } from '../report/pagesPdf';
 import type { ResultsPdfWish } from '../report/resultsPdf';
+import type { PrintPdfWish } from '../report/printPdf';
 import type { VisitReportMade, VisitReportWish } from '../report/visitReportPdf';
 import type { SamplesOutside, ShownOutside } from '../takenOut/outside';
 import type { FileAnswer, ProcessNews } from './fileAnswer';
@@ -102,6 +103,10 @@ export const pdf = async (wish: ResultsPdfWish): Promise<Uint8Array> =>
 /** The report of a visit on paper. */
 export const report = async (wish: VisitReportWish): Promise<VisitReportMade> =>
   (await import('../report/visitReportPdf')).visitReportPdf(wish);
+
+/** Pictures laid out on sheets. */
+export const print = async (wish: PrintPdfWish): Promise<VisitReportMade> =>
+  (await import('../report/printPdf')).printPdf(wish);
 
 /** Pictures or words as the pages of a PDF. */
 export const pages = async (wish: PagesPdfWish): Promise<Uint8Array> =>

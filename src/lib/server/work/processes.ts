@@ -13,6 +13,7 @@ import type { LevelBytes } from '../pictures/levelBytes';
 import type { PreviewWish } from '../pictures/previewWish';
 import type { PagesPdfWish } from '../report/pagesPdf';
 import type { ResultsPdfWish } from '../report/resultsPdf';
+import type { PrintPdfWish } from '../report/printPdf';
 import type { VisitReportMade, VisitReportWish } from '../report/visitReportPdf';
 import type { SamplesOutside, ShownOutside } from '../takenOut/outside';
 import type { OpenedFile } from '../pictures/decode/opened';
@@ -268,6 +269,11 @@ export function pdfOutside(wish: ResultsPdfWish): Promise<Uint8Array> {
 export function reportOutside(wish: VisitReportWish): Promise<VisitReportMade> {
   pictures ??= newPool();
   return pictures.run(wish, { name: 'report' });
+}
+/** Pictures on sheets as a PDF. */
+export function printOutside(wish: PrintPdfWish): Promise<VisitReportMade> {
+  pictures ??= newPool();
+  return pictures.run(wish, { name: 'print' });
 }
 /** One picture of a parcel as the files that leave, looked through. */
 export async function packedOutside(wish: ItemWish): Promise<ItemPacked> {

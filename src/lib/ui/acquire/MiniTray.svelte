@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { SlotShape } from '$core/tray/slot';
-  import { wellShapes } from '../tray/layout';
+  import { wellShapes } from '$core/tray/layout';
 
   /** A tray drawn small: where its wells lie and how they stand. */
   let { wells }: { wells: readonly { x: number; y: number; shape: SlotShape }[] } = $props();

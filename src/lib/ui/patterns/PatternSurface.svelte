@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Notation } from '$core/anatomy/teeth';
   import { showPlaces } from '$core/anatomy/place';
-  import { layWells } from '../tray/layout';
+  import { layWells } from '$core/tray/layout';
   import { routePath } from '../tray/routePath';
   import type { PatternDraft } from './draft.svelte';
 

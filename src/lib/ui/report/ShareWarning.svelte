@@ -1,22 +1,24 @@
 <script lang="ts">
   import { FileDown, Printer, TriangleAlert } from '@lucide/svelte';
   import Dialog from '../kit/Dialog.svelte';
-  import type { MadeReport } from './fetchReport';
+  import type { MadePaper } from './fetchPaper';
 
-  /** Said before a report leaves the house. */
+  /** Said before a paper leaves the house. */
   interface Props {
     way: 'downloaded' | 'printed';
-    report: MadeReport;
+    paper: MadePaper;
+    /** What it is called: "This report". */
+    what: string;
     patient: string;
     onaccept: () => void;
     oncancel: () => void;
   }
-  let { way, report, patient, onaccept, oncancel }: Props = $props();
+  let { way, paper, what, patient, onaccept, oncancel }: Props = $props();
 </script>
 
-<Dialog bind:open={() => true, (open) => open || oncancel()} title="This report tells of a person">
+<Dialog bind:open={() => true, (open) => open || oncancel()} title="{what} tells of a person">
   <div class="flex flex-col gap-3" data-testid="share-warning">
-    {#if report.names === 'full'}
+    {#if paper.names === 'full'}
       <p>It names <strong>{patient}</strong> in full. Give it to those alone who may know that.</p>
     {:else}
       <p>
@@ -24,20 +26,20 @@
         is.
       </p>
     {/if}
-    {#if report.named.length > 0}
+    {#if paper.named.length > 0}
       <p class="bg-brass-wash flex gap-2 rounded-lg p-3" data-testid="share-named">
         <TriangleAlert size={20} class="mt-0.5 shrink-0" aria-hidden="true" />
         <span
-          >Its words hold {report.named.map((each) => `“${each}”`).join(', ')}, which points to the patient.
+          >Its words hold {paper.named.map((each) => `“${each}”`).join(', ')}, which points to the patient.
           Take that part out, or change the words.</span
         >
       </p>
     {/if}
-    {#if report.unwritable.length > 0}
+    {#if paper.unwritable.length > 0}
       <p class="bg-brass-wash flex gap-2 rounded-lg p-3" data-testid="share-unwritable">
         <TriangleAlert size={20} class="mt-0.5 shrink-0" aria-hidden="true" />
         <span
-          >No letters are at hand for {report.unwritable.join(' ')}: a “?” stands in the place of each.</span
+          >No letters are at hand for {paper.unwritable.join(' ')}: a “?” stands in the place of each.</span
         >
       </p>
     {/if}

@@ -14,7 +14,7 @@
   import { placeTool } from '../stage/tools/place';
   import type { Deed, Tool } from '../stage/tools/tool';
   import { takeTarget } from '../tray/dragging';
-  import { captionPx, layClose, placedSlots } from '../tray/layout';
+  import { captionPx, layClose, placedSlots } from '$core/tray/layout';
   import ChangesOver from './ChangesOver.svelte';
   import FoundRings from './FoundRings.svelte';
   import LitParts from './LitParts.svelte';

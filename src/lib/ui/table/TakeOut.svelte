@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { Download, FileInput } from '@lucide/svelte';
+  import { Download, FileInput, Printer } from '@lucide/svelte';
   import { toast } from 'svelte-sonner';
   import { isReading } from '$core/picture/readings';
   import Choice from '../kit/Choice.svelte';
@@ -122,6 +122,16 @@
       onclick={() => (open = false)}
       data-testid="out-go"><Download size={20} aria-hidden="true" />Take it out</a
     >
+    <div class="border-rule flex items-center gap-3 border-t pt-3">
+      <p class="text-small text-ink-soft flex-1">
+        On paper it can be as large as it is, with a ruler to prove it, or one of many on a sheet.
+      </p>
+      <a
+        class="button"
+        href="/visits/{picture.visitId}/print?picture={picture.pictureId}"
+        data-testid="out-print"><Printer size={18} aria-hidden="true" />Print</a
+      >
+    </div>
     {#if table.may.changePictures}
       <div class="border-rule flex items-center gap-3 border-t pt-3">
         <p class="text-small text-ink-soft flex-1">

@@ -7,7 +7,7 @@
   import Menu from '../kit/Menu.svelte';
   import Small from '../pictures/Small.svelte';
   import { takeDraggable, wellTarget } from './dragging';
-  import { layWells, placedSlots } from './layout';
+  import { layWells, placedSlots } from '$core/tray/layout';
   import { routePath } from './routePath';
   import Well from './Well.svelte';
 

@@ -1,4 +1,4 @@
-import type { WellFrame } from './layout';
+import type { WellFrame } from '$core/tray/layout';
 
 /** A route: a smooth thin line through the middles of the wells in the order they are taken. */
 export function routePath(frames: readonly WellFrame[]): string {

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { FileText } from '@lucide/svelte';
+  import { FileText, Printer } from '@lucide/svelte';
   import { type StoryText, storyTexts } from '$core/visit/story';
   import { clockWords, dayWords, todayAtClinic } from '$ui/clock';
   import DateField from '$ui/kit/DateField.svelte';
@@ -42,8 +42,11 @@
 
 <main class="grid min-h-0 flex-1 grid-cols-2 gap-4 px-4 pb-4">
   <section class="panel flex flex-col gap-3 overflow-y-auto p-5" aria-label="The story in words">
-    <div class="flex items-center justify-between">
-      <h1 class="text-title font-bold">The story</h1>
+    <div class="flex items-center gap-2">
+      <h1 class="text-title flex-1 font-bold">The story</h1>
+      <a class="button" href="/visits/{visitId}/print" data-testid="to-print"
+        ><Printer size={18} aria-hidden="true" />Print</a
+      >
       <a class="button" href="/visits/{visitId}/report" data-testid="to-report"
         ><FileText size={18} aria-hidden="true" />Report</a
       >

@@ -1,21 +1,13 @@
 import type { ZodType } from 'zod';
 import { type ReportChoice, reportChoice } from '$core/report/visitReport';
 import { answered, signedIn, wishOf } from '$lib/server/http/answer';
+import { madePaper } from '$lib/server/http/madePaper';
 import { chooseReport, visitReport } from '$lib/server/report/visitReport';
 import type { RequestHandler } from './$types';
 
 /** The report of the visit as a PDF, with what has to be heard before it is shared. */
 export const GET: RequestHandler = ({ locals, params }) =>
-  answered(async () => {
-    const { bytes, ...told } = await visitReport(signedIn(locals), params.visit);
-    return new Response(new Uint8Array(bytes), {
-      headers: {
-        'content-type': 'application/pdf',
-        'x-report-told': encodeURIComponent(JSON.stringify(told)),
-        'cache-control': 'no-store'
-      }
-    });
-  });
+  answered(async () => madePaper(await visitReport(signedIn(locals), params.visit)));
 
 /** How it is put together from now on. */
 export const POST: RequestHandler = ({ locals, params, request }) =>

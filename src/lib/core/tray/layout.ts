@@ -1,7 +1,7 @@
-import type { Size } from '$core/raster/orientation';
-import { inRows } from '$core/tray/inRows';
-import type { Slot, SlotShape } from '$core/tray/slot';
-import type { Well } from '$core/tray/tray';
+import type { Size } from '../raster/orientation';
+import { inRows } from './inRows';
+import type { Slot, SlotShape } from './slot';
+import type { Well } from './tray';
 
 /** Where a well lies on the tray: its picture's frame, with a caption under it. */
 export interface WellFrame {

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { fourBitewings } from '$core/tray/shipped/fourBitewings';
-import { photographPatterns } from '$core/tray/shipped/photographs';
-import { fullMouth } from '$core/tray/shipped/fullMouth';
-import { shippedPatterns } from '$core/tray/shipped/shipped';
+import { fourBitewings } from './shipped/fourBitewings';
+import { photographPatterns } from './shipped/photographs';
+import { fullMouth } from './shipped/fullMouth';
+import { shippedPatterns } from './shipped/shipped';
 import { captionPx, layClose, layWells } from './layout';
 
 const trays = [

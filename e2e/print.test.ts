@@ -1,0 +1,158 @@
+import { execFileSync } from 'node:child_process';
+import fs from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { Key } from 'selenium-webdriver';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { password } from '../demo/clinic';
+import { past } from '../demo/past';
+import { Asking } from './harness/asking';
+import { Browser } from './harness/browser';
+import { RunningClinic } from './harness/running';
+
+// Pictures on paper: as large as they are, many on a sheet, as they lie on the tray.
+let clinic: RunningClinic;
+let browser: Browser;
+let visitId = '';
+const downloads = fs.mkdtempSync(path.join(os.tmpdir(), 'yonder-prints-'));
+
+beforeAll(async () => {
+  clinic = await RunningClinic.start({ past: past.slice(0, 1), sensor: false });
+  [{ visit_id: visitId }] = await clinic.rows<{ visit_id: string }>(
+    'select visit_id from picture order by taken_at desc limit 1'
+  );
+  browser = await Browser.open(clinic.origin);
+  await browser.driver.setDownloadPath(downloads);
+  await browser.signIn('orsin', password);
+});
+afterAll(async () => {
+  await browser?.close();
+  await clinic?.stop();
+  fs.rmSync(downloads, { recursive: true, force: true });
+});
+
+const words = () =>
+  browser.run<string>(
+    `return [...document.querySelectorAll('[data-testid=sheet] p')].map((each) => each.textContent).join(' ').replace(/\\s+/g, ' ')`
+  );
+const untilWords = (asked: string) =>
+  browser.until(`a sheet says ${asked}`, async () => (await words()).includes(asked));
+/** The newest file that came, once all of it is there. */
+async function downloaded(): Promise<string> {
+  await browser.click('[data-testid=paper-download]');
+  await browser.click('[data-testid=share-accept]');
+  let file = '';
+  await browser.until('it is there', async () => {
+    file = fs.readdirSync(downloads).find((name) => name.endsWith('.pdf')) ?? '';
+    return file !== '';
+  });
+  const at = path.join(downloads, `${Date.now()} had`);
+  fs.renameSync(path.join(downloads, file), at);
+  return at;
+}
+const imagesMm = (file: string) =>
+  execFileSync('pdfimages', ['-list', file])
+    .toString()
+    .split('\n')
+    .slice(2)
+    .filter(Boolean)
+    .map((line) => {
+      const [, , , width, height, , , , , , , , xPpi, yPpi] = line.trim().split(/\s+/).map(Number);
+      return { width: (width / xPpi) * 25.4, height: (height / yPpi) * 25.4 };
+    });
+
+describe('pictures on paper', () => {
+  it('are had from the picture on the table, as large as they are, with a ruler and what is not sure', async () => {
+    await browser.go(`/visits/${visitId}/check`);
+    await browser.untilLive();
+    await browser.click('[data-testid=take-out]');
+    await browser.click('[data-testid=out-print]');
+    await untilWords('100 mm, across and upright: measure them');
+    await untilWords('100 mm on it are 100 ±');
+    const told = /(\d+) × (\d+) mm, ± [\d.]+ %/.exec(
+      await browser.text('[data-testid=print-pictures] li:has([data-state=checked])')
+    )!;
+    const [image] = imagesMm(await downloaded());
+    // Whole dots an inch and whole millimetres are told.
+    expect(Math.abs(image.width - Number(told[1]))).toBeLessThan(0.8);
+    expect(Math.abs(image.height - Number(told[2]))).toBeLessThan(0.8);
+    expect(await browser.violations()).toEqual([]);
+  });
+
+  it('come out so much larger on a printer that was measured', async () => {
+    const before = imagesMm(await downloaded())[0];
+    await browser.click('[data-testid=measure-printer]');
+    const type = async (field: string, value: string) =>
+      (await browser.find(`[data-testid=${field}]`)).sendKeys(Key.chord(Key.CONTROL, 'a'), value);
+    await type('printer-name', 'Front desk');
+    await type('printer-across', '80');
+    await type('printer-down', '100,4');
+    await browser.press(Key.ENTER);
+    await browser.untilSays('[data-sonner-toaster]', 'can’t come out shorter than 90');
+    await type('printer-across', '95');
+    await browser.press(Key.ENTER);
+    await untilWords('as measured on Front desk');
+    const after = imagesMm(await downloaded())[0];
+    expect(after.width / before.width).toBeCloseTo(100 / 95, 1);
+    expect(after.width).toBeGreaterThan(before.width * 1.03);
+    expect(after.height).toBeLessThan(before.height * 1.01);
+  });
+
+  it('lie on one sheet as on the tray, and in rows of a number; none chosen is said', async () => {
+    await browser.go(`/visits/${visitId}/print`);
+    await browser.untilLive();
+    await browser.click('[data-testid=print-way-tray]');
+    const count = (
+      await clinic.rows<{ count: number }>(
+        `select count(*)::int as count from standing where visit_id = '${visitId}'`
+      )
+    )[0].count;
+    await browser.untilCount('[data-testid=sheet]', 1);
+    expect(imagesMm(await downloaded())).toHaveLength(count);
+    await browser.click('[data-testid=print-way-grid]');
+    await browser.click('[data-testid=print-across]');
+    await browser.press('1');
+    await browser.press(Key.ENTER);
+    await browser.untilCount('[data-testid=sheet]', Math.ceil(count / 3));
+    for (const tick of await browser.all('[data-testid=print-picture]')) await tick.sendKeys(Key.SPACE);
+    await untilSaid('Choose at least one picture.');
+    expect(await browser.violations()).toEqual([]);
+  });
+  const untilSaid = (asked: string) =>
+    browser.until(asked, async () =>
+      (await browser.run<string>('return document.body.innerText')).includes(asked)
+    );
+
+  it('are refused true to scale in words where one has no scale, and none that is gone is printed', async () => {
+    const asking = await Asking.as(clinic, 'orsin', password);
+    const ids = await clinic.rows<{ picture_id: string }>(
+      `select picture_id from picture where visit_id = '${visitId}' order by number`
+    );
+    const wish = {
+      pictureIds: ids.map(({ picture_id: id }) => id),
+      way: 'true',
+      across: 2,
+      down: 2,
+      paper: 'A5',
+      lying: false,
+      names: 'initials',
+      captions: true,
+      drawn: false,
+      inkSaving: true,
+      printerId: null
+    };
+    const ask = (more: object) => asking.send('POST', `/api/visits/${visitId}/print`, { ...wish, ...more });
+    expect((await ask({})).status).toBe(200);
+    const gone = await ask({ pictureIds: [crypto.randomUUID()] });
+    expect([gone.status, gone.text]).toEqual([409, expect.stringContaining('None of these pictures')]);
+    expect((await ask({ pictureIds: [] })).text).toContain('Choose at least one picture.');
+    expect((await ask({ printerId: crypto.randomUUID() })).status).toBe(404);
+    await clinic.rows(`update picture set facts = facts - 'imagerPixelSpacing' where picture_id = $1`, [
+      wish.pictureIds[0]
+    ]);
+    const without = await ask({});
+    expect(without.status).toBe(409);
+    expect(without.text).toMatch(/has no scale, so nobody knows how large it is/);
+    expect(without.text).toContain('Set its scale at Scale first');
+  });
+});

@@ -1,0 +1,38 @@
+import { z } from 'zod';
+import { paperNames as namings } from '../report/paperHead';
+import { paperNames } from './paper';
+
+export const ways = ['true', 'grid', 'tray'] as const;
+export type PrintWay = (typeof ways)[number];
+
+/** What is printed, and how. */
+export const printWish = z.strictObject({
+  pictureIds: z.array(z.uuid()).min(1, 'Choose at least one picture.').max(200),
+  /** True to scale, a picture a sheet; many in rows; or as they lie on the tray. */
+  way: z.enum(ways),
+  across: z.number().int().min(1).max(6),
+  down: z.number().int().min(1).max(8),
+  paper: z.enum(paperNames),
+  lying: z.boolean(),
+  names: z.enum(namings),
+  captions: z.boolean(),
+  drawn: z.boolean(),
+  /** Dark is printed light and light dark: it takes less ink where most is dark. */
+  inkSaving: z.boolean(),
+  printerId: z.uuid().nullable()
+});
+export type PrintWish = z.infer<typeof printWish>;
+
+export const plainPrint: PrintWish = {
+  pictureIds: [],
+  way: 'grid',
+  across: 2,
+  down: 3,
+  paper: 'A4',
+  lying: false,
+  names: 'initials',
+  captions: true,
+  drawn: false,
+  inkSaving: false,
+  printerId: null
+};

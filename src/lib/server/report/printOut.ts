@@ -1,0 +1,178 @@
+import { type SizeMm, sheetOf } from '../../core/print/paper';
+import { correctionOf } from '../../core/print/printer';
+import { type PrintSheet, gridSheets, traySheet, trueSheets } from '../../core/print/printSheets';
+import type { PrintWish } from '../../core/print/printWish';
+import { trueSize } from '../../core/print/trueSize';
+import {
+  aspectOf,
+  orientationOf,
+  partOf,
+  pictureName,
+  type PictureView
+} from '../../core/picture/pictureView';
+import { orientedSize } from '../../core/raster/orientation';
+import { paperHead } from '../../core/report/paperHead';
+import { reportFoot, shownNow } from '../../core/report/visitReport';
+import { clockOf, dayInWords, dayOf } from '../../core/time/clinicTime';
+import { printerOf } from '../clinics/printers';
+import { inClinic } from '../database/connection';
+import { type Caller, demand } from '../people/caller';
+import { Problem } from '../problem';
+import { visitView } from '../visits/visits';
+import { printOutside } from '../work/processes';
+import { jpegOnPaper } from './jpegOnPaper';
+import { namesIn } from './namesIn';
+import type { MadeReport } from './visitReport';
+
+/** Where a picture fills a sheet, more than a printer shows is of no use. */
+const mostMm = 470;
+
+/** Pictures of a visit laid out on sheets: the very bytes that are looked at are those that are printed. */
+export async function printOut(caller: Caller, visitId: string, wish: PrintWish): Promise<MadeReport> {
+  await demand(caller, 'send', visitId);
+  const visit = await visitView(caller, visitId);
+  const printer = wish.printerId
+    ? await inClinic(caller.clinicId, (tx) => printerOf(tx, wish.printerId!))
+    : null;
+  const byId = new Map(visit.pictures.map((picture) => [picture.pictureId, picture]));
+  const chosen = wish.pictureIds.flatMap((id) => byId.get(id) ?? []);
+  if (chosen.length === 0)
+    throw new Problem(
+      'no-picture',
+      'None of these pictures is in this visit any more.',
+      'Choose others.',
+      409
+    );
+  const sheet = sheetOf(wish.paper, wish.lying);
+  const sheets = laidOut(chosen, sheet, wish);
+  const day = (at: string | Date) => dayInWords(new Date(at), caller.timeZone);
+  const pictures = await Promise.all(
+    chosen.map(async (view) => {
+      const shown = shownNow(view, caller.notation, wish.drawn);
+      // Grey is turned over; a photograph is no better for it.
+      const look =
+        wish.inkSaving && view.channels === 1
+          ? { steps: [...shown.look.steps.slice(0, shown.look.knot), { kind: 'invert' as const }] }
+          : shown.look;
+      const jpeg = await jpegOnPaper(
+        caller.clinicId,
+        { ...shown, look },
+        Math.min(mostMm, longestMm(sheets, view.pictureId)),
+        300
+      );
+      const caption = [
+        pictureName(view),
+        `${day(view.takenAt)}, ${clockOf(new Date(view.takenAt), caller.timeZone).slice(0, 5)}`
+      ];
+      if (wish.way === 'true') caption.push(truthWords(view));
+      return [view.pictureId, { jpeg, caption }] as const;
+    })
+  );
+  const head = {
+    ...paperHead(visit.patient, wish.names, dayOf(new Date(), caller.timeZone)),
+    clinic: caller.clinicName,
+    when: `${visit.room} room, ${day(visit.openedAt)}`
+  };
+  const isTrue = wish.way === 'true';
+  const made = await printOutside({
+    sheet,
+    correction: correctionOf(printer),
+    sheets,
+    pictures: Object.fromEntries(pictures),
+    head,
+    foot: `${isTrue ? `True to scale where the ruler is right${printer ? `, as measured on ${printer.name}` : ''}: print at 100 %.` : reportFoot} ${caller.name}, ${day(new Date())}.`,
+    ruler: isTrue
+  });
+  const words = pictures.flatMap(([, { caption }]) => caption).join('\n');
+  return {
+    ...made,
+    names: wish.names,
+    named: wish.names === 'initials' ? namesIn(visit.patient, words) : []
+  };
+}
+
+/** How sure a length on it is, where its scale came from, said under it. */
+function truthWords(view: PictureView): string {
+  const { plusMinusShare, source } = trueSize(view)!;
+  const plusMinus = 100 * plusMinusShare;
+  return `100 mm on it are 100 ± ${plusMinus.toFixed(plusMinus < 1 ? 1 : 0)} mm; scale: ${source}`;
+}
+
+function laidOut(chosen: readonly PictureView[], sheet: SizeMm, wish: PrintWish): PrintSheet[] {
+  const { captions, across, down } = wish;
+  const sized = chosen.map((view) => ({ key: view.pictureId, size: seenSize(view), view }));
+  switch (wish.way) {
+    case 'true': {
+      const without = chosen.filter((view) => !trueSize(view));
+      if (without.length > 0)
+        throw new Problem(
+          'no-scale',
+          `${without.length === 1 ? `“${pictureName(without[0])}” has` : `${without.length} of these pictures have`} no scale, so nobody knows how large it is.`,
+          'Set its scale at Scale first, or print it in a grid.',
+          409
+        );
+      try {
+        return trueSheets(
+          chosen.map((view) => ({ key: view.pictureId, size: trueSize(view)! })),
+          sheet,
+          captions
+        );
+      } catch (error) {
+        if (!(error instanceof RangeError)) throw error;
+        throw new Problem(
+          'too-many-sheets',
+          'At its true size a picture would take more than 36 sheets.',
+          'Take a larger paper, crop the picture, or print it in a grid.',
+          409
+        );
+      }
+    }
+    case 'grid':
+      return gridSheets(sized, sheet, { across, down, captions });
+    case 'tray': {
+      // Of several takes of one slot the first has its place.
+      const held = new Map<string, string>();
+      for (const { key, view } of sized) {
+        const place = view.slot && `${view.trayId} ${view.slot.id}`;
+        if (place && !held.has(place)) held.set(place, key);
+      }
+      const inPlace = new Set(held.values());
+      const slotted = sized.flatMap(({ view, ...each }) =>
+        view.slot && inPlace.has(each.key) ? [{ ...each, tray: view.trayId, slot: view.slot }] : []
+      );
+      if (slotted.length === 0)
+        throw new Problem(
+          'no-tray',
+          'None of these pictures lies in a slot of a tray.',
+          'Print them in a grid.',
+          409
+        );
+      const rest = sized.filter(({ key }) => !inPlace.has(key));
+      const trays = [...new Set(slotted.map(({ tray }) => tray))];
+      return [
+        ...trays.map((of) =>
+          traySheet(
+            slotted.filter(({ tray }) => tray === of),
+            sheet,
+            captions
+          )
+        ),
+        ...(rest.length > 0 ? gridSheets(rest, sheet, { across, down, captions }) : [])
+      ];
+    }
+  }
+}
+
+/** Proportions of what is seen of a picture. */
+const seenSize = (view: PictureView): SizeMm =>
+  partOf(view) ??
+  orientedSize({ width: view.width, height: view.height, pixelAspect: aspectOf(view) }, orientationOf(view));
+
+/** How long the longer side of a picture is on paper, all of its tiles together. */
+function longestMm(sheets: readonly PrintSheet[], key: string): number {
+  const placed = sheets.flatMap((sheet) => sheet.placed).filter((each) => each.key === key);
+  return Math.max(
+    1,
+    ...placed.map(({ at, part }) => Math.max(at.width / part.width, at.height / part.height))
+  );
+}

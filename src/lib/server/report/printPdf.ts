@@ -1,0 +1,219 @@
+import pdfmake from 'pdfmake';
+import sharp from 'sharp';
+import { type RectMm, type SizeMm, marginMm } from '../../core/print/paper';
+import type { Placed, PrintSheet } from '../../core/print/printSheets';
+import { rulerMm, shortRulerMm } from '../../core/print/printer';
+import { type Content, lettered, plainFont, setFonts, unwritable } from './paperFonts';
+import { type SheetHead, mmPt } from './paperSheet';
+import { jpegUrl } from './resultsPdf';
+import type { VisitReportMade } from './visitReportPdf';
+
+/** What is printed. All places are in mm on paper as it should come out. */
+export interface PrintPdfWish {
+  sheet: SizeMm;
+  /** What has to be asked of the printer so that it comes out so. */
+  correction: SizeMm;
+  sheets: readonly PrintSheet[];
+  /** By the keys of what is placed: the picture as JPEG, and its words. */
+  pictures: Record<string, { jpeg: Uint8Array; caption: string[] }>;
+  head: SheetHead;
+  foot: string;
+  /** Whether a ruler stands on every sheet, to be measured. */
+  ruler: boolean;
+}
+
+const markMm = 4;
+const line = { type: 'line', lineWidth: 0.6, lineColor: '#14211d' };
+
+/** Pictures on sheets as they were laid out: a point of it is where it should be, to a hundredth of a millimetre. */
+export async function printPdf(wish: PrintPdfWish): Promise<VisitReportMade> {
+  const { sheet, sheets, head, foot } = wish;
+  setFonts();
+  const content: Content[] = [];
+  for (const [i, each] of sheets.entries()) content.push(await sheetContent(each, i, wish));
+  const document = {
+    info: {
+      title: `Pictures of ${head.title}, ${head.when}`,
+      author: head.clinic,
+      creator: 'Yonder Tray',
+      producer: 'Yonder Tray'
+    },
+    language: 'en-GB',
+    tagged: true,
+    displayTitle: true,
+    pageSize: { width: sheet.width * mmPt, height: sheet.height * mmPt },
+    pageMargins: 0,
+    defaultStyle: { font: plainFont, fontSize: 9, lineHeight: 1.1 },
+    content: lettered(content)
+  };
+  const words = [
+    ...Object.values(head),
+    foot,
+    ...Object.values(wish.pictures).flatMap(({ caption }) => caption)
+  ];
+  return {
+    bytes: new Uint8Array(await pdfmake.createPdf(document).getBuffer()),
+    unwritable: unwritable(words.join(' '))
+  };
+}
+
+async function sheetContent(
+  { placed, tile, marks }: PrintSheet,
+  i: number,
+  wish: PrintPdfWish
+): Promise<Content> {
+  const { sheet, correction, head, foot, ruler, sheets } = wish;
+  const inside = sheet.width - 2 * marginMm;
+  // What is corrected grows or shrinks about the middle, so that margins stay even.
+  const x = (mm: number) => (sheet.width / 2 + (mm - sheet.width / 2) * correction.width) * mmPt;
+  const y = (mm: number) => (sheet.height / 2 + (mm - sheet.height / 2) * correction.height) * mmPt;
+  const at = (left: number, top: number) => ({ x: x(left), y: y(top) });
+  const drawn = await Promise.all(placed.map((each) => pictureContent(each, wish)));
+  const footMm = sheet.height - marginMm;
+  return {
+    ...(i > 0 ? { pageBreak: 'before' } : {}),
+    stack: [
+      {
+        absolutePosition: at(marginMm, marginMm),
+        columns: [
+          {
+            width: (inside / 2) * mmPt,
+            stack: [{ text: head.title, fontSize: 13, bold: true }, { text: head.about }]
+          },
+          {
+            width: (inside / 2) * correction.width * mmPt,
+            alignment: 'right',
+            stack: [{ text: head.clinic, bold: true }, { text: head.when }]
+          }
+        ]
+      },
+      ...drawn.flat(),
+      ...marks.map((mark) => ({
+        absolutePosition: { x: 0, y: 0 },
+        canvas: [
+          { ...line, x1: x(mark.x - markMm), y1: y(mark.y), x2: x(mark.x + markMm), y2: y(mark.y) },
+          { ...line, x1: x(mark.x), y1: y(mark.y - markMm), x2: x(mark.x), y2: y(mark.y + markMm) }
+        ]
+      })),
+      ...(ruler ? rulerContent(x, y, sheet) : []),
+      {
+        absolutePosition: at(marginMm, footMm - 4),
+        columns: [
+          { text: foot, fontSize: 7.5, width: (inside - 30) * mmPt },
+          {
+            text: tile || (sheets.length > 1 ? `${i + 1} of ${sheets.length}` : ''),
+            fontSize: 7.5,
+            width: 30 * mmPt,
+            alignment: 'right'
+          }
+        ]
+      }
+    ]
+  };
+}
+
+/** A ruler across the foot of a sheet, with a mark each centimetre, and one that stands along its side. */
+function rulerContent(x: (mm: number) => number, y: (mm: number) => number, sheet: SizeMm): Content[] {
+  const long = sheet.width - 2 * marginMm >= rulerMm + 40 ? rulerMm : shortRulerMm;
+  const [left, foot] = [marginMm, sheet.height - marginMm - 8];
+  const ticks = Array.from({ length: long / 10 + 1 }, (_, i) => i * 10);
+  const high = (mm: number) => (mm % 50 === 0 ? 3 : 1.6);
+  const upright = sheet.width - marginMm / 2;
+  return [
+    {
+      absolutePosition: { x: 0, y: 0 },
+      canvas: [
+        { ...line, x1: x(left), y1: y(foot), x2: x(left + long), y2: y(foot) },
+        ...ticks.map((mm) => ({
+          ...line,
+          x1: x(left + mm),
+          y1: y(foot),
+          x2: x(left + mm),
+          y2: y(foot - high(mm))
+        })),
+        { ...line, x1: x(upright), y1: y(foot), x2: x(upright), y2: y(foot - long) },
+        ...ticks.map((mm) => ({
+          ...line,
+          x1: x(upright),
+          y1: y(foot - mm),
+          x2: x(upright - high(mm)),
+          y2: y(foot - mm)
+        }))
+      ]
+    },
+    {
+      absolutePosition: { x: x(left + long + 3), y: y(foot) - 9 },
+      text: `${long} mm, across and upright: measure them`,
+      fontSize: 7.5
+    }
+  ];
+}
+
+async function pictureContent(
+  { key, at, part, caption }: Placed,
+  { pictures, correction, sheet }: PrintPdfWish
+): Promise<Content[]> {
+  const { jpeg, caption: words } = pictures[key];
+  const { bytes, share } = await cut(jpeg, part);
+  // What was cut holds whole pixels: it stands where those belong.
+  const placed: RectMm = {
+    left: at.left + ((share.left - part.left) / part.width) * at.width,
+    top: at.top + ((share.top - part.top) / part.height) * at.height,
+    width: (share.width / part.width) * at.width,
+    height: (share.height / part.height) * at.height
+  };
+  const x = (mm: number) => (sheet.width / 2 + (mm - sheet.width / 2) * correction.width) * mmPt;
+  const y = (mm: number) => (sheet.height / 2 + (mm - sheet.height / 2) * correction.height) * mmPt;
+  return [
+    {
+      absolutePosition: { x: x(placed.left), y: y(placed.top) },
+      image: jpegUrl(bytes),
+      width: placed.width * correction.width * mmPt,
+      height: placed.height * correction.height * mmPt
+    },
+    ...(caption && words.length > 0
+      ? [
+          {
+            absolutePosition: { x: x(caption.left), y: y(caption.top) },
+            columns: [
+              {
+                width: caption.width * correction.width * mmPt,
+                alignment: 'center',
+                stack: words.map((text, i) => ({
+                  text,
+                  fontSize: 7.5,
+                  bold: i === 0,
+                  color: i ? '#3a4743' : undefined
+                }))
+              }
+            ]
+          }
+        ]
+      : [])
+  ];
+}
+
+/** A part of a picture in whole pixels, and which part that is. */
+async function cut(
+  jpeg: Uint8Array,
+  part: Placed['part']
+): Promise<{ bytes: Uint8Array; share: Placed['part'] }> {
+  if (part.width === 1 && part.height === 1) return { bytes: jpeg, share: part };
+  const { width, height } = await sharp(jpeg).metadata();
+  const [left, top] = [Math.floor(part.left * width), Math.floor(part.top * height)];
+  const right = Math.min(width, Math.ceil((part.left + part.width) * width));
+  const foot = Math.min(height, Math.ceil((part.top + part.height) * height));
+  const bytes = await sharp(jpeg)
+    .extract({ left, top, width: right - left, height: foot - top })
+    .jpeg({ quality: 95 })
+    .toBuffer();
+  return {
+    bytes,
+    share: {
+      left: left / width,
+      top: top / height,
+      width: (right - left) / width,
+      height: (foot - top) / height
+    }
+  };
+}
