@@ -32,6 +32,7 @@ import { truthOfLeadLetters } from './leadLetters';
 import { truthOfLettering } from './lettering';
 import { benchNeighbours } from './neighbours';
 import { benchPackages } from './packages';
+import { benchPapers } from './papers';
 import { benchPhantom } from './phantom';
 import { benchFaultyArchive, benchKills } from './kills';
 import { type Row, print } from './report';
@@ -109,6 +110,7 @@ const parts: Record<string, () => Promise<void>> = {
     printAll(await benchCorneas());
     for (const truth of truthOfCorneas()) printTruth(truth);
   },
+  papers: () => onClinic((clinic) => benchPapers(clinic), { past: fullMouthVisit }),
   packages: async () => printAll(await benchPackages()),
   phantom: async () => printAll(await benchPhantom()),
   demo: async () => print(await benchDemo(cluster))

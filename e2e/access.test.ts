@@ -414,6 +414,7 @@ describe('every route', () => {
     destination: nothing,
     device: nothing,
     marker: nothing,
+    printer: nothing,
     look: nothing,
     guide: nothing,
     arrival: nothing,

@@ -42,7 +42,6 @@ async function begun(record: string, left: string): Promise<void> {
 try {
   await browser.signIn('orsin', password);
   await begun('QS-1068', '2 empty');
-  await keep('acquire-bones');
   // What waits from the start, and the disc from the mainland.
   await browser.go('/arrivals');
   await browser.untilLive();
@@ -87,6 +86,11 @@ try {
   for (const picture of await browser.all('[data-testid=tell-picture]')) await picture.click();
   await browser.untilKept();
   await keep('story');
+  await browser.click('[data-testid=to-report]');
+  await browser.until('it is drawn', () =>
+    browser.run(`return document.querySelector('[data-testid=sheet] canvas[data-drawn]') !== null`)
+  );
+  await keep('report');
   await browser.go('/');
   await browser.untilLive();
   await keep('today');
