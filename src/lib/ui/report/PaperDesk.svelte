@@ -83,6 +83,23 @@
   }
 </script>
 
+{#snippet download()}
+  <button
+    class="button {what === 'print' ? '' : 'main'}"
+    disabled={!ready}
+    onclick={() => (sharing = 'downloaded')}
+    data-testid="paper-download"><FileDown size={18} aria-hidden="true" />Download</button
+  >
+{/snippet}
+{#snippet print()}
+  <button
+    class="button {what === 'print' ? 'main' : ''}"
+    disabled={!ready}
+    onclick={() => (sharing = 'printed')}
+    data-testid="paper-print"><Printer size={18} aria-hidden="true" />Print</button
+  >
+{/snippet}
+
 <main class="grid min-h-0 flex-1 grid-cols-[25rem_1fr] gap-4 px-4 pb-4">
   {@render children()}
   <section class="flex min-h-0 flex-col gap-3" aria-label="{called}, as it will be">
@@ -95,18 +112,8 @@
         <button class="button" disabled={!ready || filing} onclick={intoChart} data-testid="paper-to-chart"
           ><FolderInput size={18} aria-hidden="true" />Into the chart</button
         >
-        <button
-          class="button {what === 'print' ? '' : 'main'}"
-          disabled={!ready}
-          onclick={() => (sharing = 'downloaded')}
-          data-testid="paper-download"><FileDown size={18} aria-hidden="true" />Download</button
-        >
-        <button
-          class="button {what === 'print' ? 'main' : ''}"
-          disabled={!ready}
-          onclick={() => (sharing = 'printed')}
-          data-testid="paper-print"><Printer size={18} aria-hidden="true" />Print</button
-        >
+        <!-- What this paper is mostly for comes last. -->
+        {#if what === 'print'}{@render download()}{@render print()}{:else}{@render print()}{@render download()}{/if}
       {/if}
     </div>
     <!-- svelte-ignore a11y_no_noninteractive_tabindex -->

@@ -27,6 +27,8 @@
   const base = $derived(`/visits/${visitId}`);
   const keptCount = $derived(keptOf(store.pictures).length);
   const present = $derived(page.url.pathname.split('/').at(-1) ?? '');
+  /** Where a visit is told: its story, and what goes out of it on paper. */
+  const telling = $derived(['story', 'report', 'print'].includes(present));
   const state = $derived(
     course(
       store.trays.map(({ tray }) => tray),
@@ -55,7 +57,7 @@
       ><Patient patient={store.head.patient} room={store.head.room} />
       <a
         href="{base}/story"
-        class="button quiet ml-2 shrink-0 px-2.5 {present === 'story' ? 'border-coral! bg-coral-wash!' : ''}"
+        class="button quiet ml-2 shrink-0 px-2.5 {telling ? 'border-coral! bg-coral-wash!' : ''}"
         aria-current={present === 'story' ? 'page' : undefined}
         data-testid="story"
         >{#if isTold(store.head.story)}<BookOpenText size={20} aria-hidden="true" />{:else}<BookOpen
