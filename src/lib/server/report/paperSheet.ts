@@ -27,6 +27,19 @@ export interface SheetWish {
   content: readonly Content[];
 }
 
+/** What a document tells of itself: who it is of as its head says, and that it can be read out. */
+export const aboutDocument = (what: string, head: SheetHead): Content => ({
+  info: {
+    title: `${what} of ${head.title}, ${head.when}`,
+    author: head.clinic,
+    creator: 'Yonder Tray',
+    producer: 'Yonder Tray'
+  },
+  language: 'en-GB',
+  tagged: true,
+  displayTitle: true
+});
+
 /**
  * A PDF of A4 sheets: the fonts are in it, its text can be read out and searched for, and its properties name the
  * patient as its head does and in no other way.
@@ -34,15 +47,7 @@ export interface SheetWish {
 export async function sheetsPdf({ what, head, foot, content }: SheetWish): Promise<Uint8Array> {
   setFonts();
   const document = {
-    info: {
-      title: `${what} of ${head.title}, ${head.when}`,
-      author: head.clinic,
-      creator: 'Yonder Tray',
-      producer: 'Yonder Tray'
-    },
-    language: 'en-GB',
-    tagged: true,
-    displayTitle: true,
+    ...aboutDocument(what, head),
     pageSize: 'A4',
     pageMargins: [marginsMm.side, marginsMm.top, marginsMm.side, marginsMm.bottom].map((mm) => mm * mmPt),
     defaultStyle: { font: plainFont, fontSize: 10, lineHeight: 1.15 },

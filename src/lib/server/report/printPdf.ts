@@ -4,7 +4,7 @@ import { type RectMm, type SizeMm, marginMm } from '../../core/print/paper';
 import type { Placed, PrintSheet } from '../../core/print/printSheets';
 import { rulerMm, shortRulerMm } from '../../core/print/printer';
 import { type Content, lettered, plainFont, setFonts, unwritable } from './paperFonts';
-import { type SheetHead, mmPt } from './paperSheet';
+import { type SheetHead, aboutDocument, mmPt } from './paperSheet';
 import { jpegUrl } from './resultsPdf';
 import type { VisitReportMade } from './visitReportPdf';
 
@@ -32,15 +32,7 @@ export async function printPdf(wish: PrintPdfWish): Promise<VisitReportMade> {
   const content: Content[] = [];
   for (const [i, each] of sheets.entries()) content.push(await sheetContent(each, i, wish));
   const document = {
-    info: {
-      title: `Pictures of ${head.title}, ${head.when}`,
-      author: head.clinic,
-      creator: 'Yonder Tray',
-      producer: 'Yonder Tray'
-    },
-    language: 'en-GB',
-    tagged: true,
-    displayTitle: true,
+    ...aboutDocument('Pictures', head),
     pageSize: { width: sheet.width * mmPt, height: sheet.height * mmPt },
     pageMargins: 0,
     defaultStyle: { font: plainFont, fontSize: 9, lineHeight: 1.1 },

@@ -4,7 +4,7 @@
   import { page } from '$app/state';
   import { type PaperNames, paperHead } from '$core/report/paperHead';
   import { dayWords, todayAtClinic } from '../clock';
-  import Choice from '../kit/Choice.svelte';
+  import NamesChoice from '../report/NamesChoice.svelte';
   import { theVisit } from './visitStore.svelte';
 
   interface Props {
@@ -30,15 +30,7 @@
   <div class="mx-auto flex max-w-[210mm] items-center gap-2 py-3 print:hidden">
     <a class="button" href={back.href}><ArrowLeft size={18} aria-hidden="true" />{back.words}</a>
     <span class="flex-1"></span>
-    <Choice
-      label="The patient’s name"
-      testid="names"
-      bind:value={names}
-      options={[
-        { value: 'initials', words: 'Initials' },
-        { value: 'full', words: 'Full name' }
-      ]}
-    />
+    <NamesChoice value={names} onchange={(chosen) => (names = chosen)} />
     {#if pdf}<a class="button" href="{pdf}?names={names}" download data-testid="as-pdf"
         ><FileDown size={18} aria-hidden="true" />PDF</a
       >{/if}

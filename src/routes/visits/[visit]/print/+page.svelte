@@ -11,6 +11,7 @@
   import Tick from '$ui/kit/Tick.svelte';
   import Small from '$ui/pictures/Small.svelte';
   import { fetchPaper } from '$ui/report/fetchPaper';
+  import NamesChoice from '$ui/report/NamesChoice.svelte';
   import PaperDesk from '$ui/report/PaperDesk.svelte';
   import Printers from '$ui/report/Printers.svelte';
   import { theVisit } from '$ui/visit/visitStore.svelte';
@@ -205,17 +206,7 @@
       </div>
       <div class="flex items-center gap-2">
         <span class="flex-1">The patient</span>
-        <Choice
-          label="The patient’s name"
-          testid="names"
-          small
-          value={wish.names}
-          options={[
-            { value: 'initials', words: 'Initials' },
-            { value: 'full', words: 'Full name' }
-          ]}
-          onchange={(names) => change({ names })}
-        />
+        <NamesChoice small value={wish.names} onchange={(names) => change({ names })} />
       </div>
       <div class="grid grid-cols-2">
         <Switch

@@ -13,6 +13,7 @@
   import Switch from '$ui/kit/Switch.svelte';
   import { ask, attempt } from '$ui/net/send';
   import { fetchPaper } from '$ui/report/fetchPaper';
+  import NamesChoice from '$ui/report/NamesChoice.svelte';
   import PaperDesk from '$ui/report/PaperDesk.svelte';
   import ReportParts from '$ui/report/ReportParts.svelte';
   import { theVisit } from '$ui/visit/visitStore.svelte';
@@ -86,17 +87,7 @@
       <div class="border-rule mt-3 flex flex-col gap-1.5 border-t pt-3">
         <div class="flex items-center justify-between gap-3">
           <span>The patient</span>
-          <Choice
-            label="The patient’s name"
-            testid="names"
-            small
-            value={choice.names}
-            options={[
-              { value: 'initials', words: 'Initials' },
-              { value: 'full', words: 'Full name' }
-            ]}
-            onchange={(names) => change({ ...choice, names })}
-          />
+          <NamesChoice small value={choice.names} onchange={(names) => change({ ...choice, names })} />
         </div>
         <div class="flex items-center justify-between gap-3">
           <span>Pictures side by side</span>
