@@ -273,6 +273,10 @@ describe('every route', () => {
     'GET /api/visits/[visit]/story': {},
     'POST /api/visits/[visit]/story': { body: { part: 'reason', body: 'Why' }, may: allButWren },
     'POST /api/visits/[visit]/papers': { body: {}, query: '?name=a.pdf', may: allButWren },
+    'POST /api/visits/[visit]/papers/send': {
+      body: { destinationId: nothing, paperIds: [nothing], words: '', warned: true },
+      may: allButWren
+    },
     'GET /api/papers/[paper]': {},
     'POST /api/papers/[paper]': { body: { kind: 'put away' }, may: allButWren },
     'POST /api/patients/[patient]/join': {

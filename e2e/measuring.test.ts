@@ -231,10 +231,18 @@ describe('the look', () => {
        context.drawImage(canvas, 0, 0, 40, 30);
        return [...context.getImageData(0, 0, 40, 30).data].filter((_, i) => i % 4 === 0);`
     );
-  /** The same once it is sharp: a first answer is rough. */
+  /** The same once it is sharp and stays so: a first answer is rough, and a sharper one may be on its way. */
   async function settled(): Promise<number[]> {
-    await browser.find(`${stage}[data-sharp=true]`);
-    return seen();
+    let last: number[] = [];
+    await browser.until('the stage stands still', async () => {
+      await browser.find(`${stage}[data-sharp=true]`);
+      const before = last;
+      last = await seen();
+      if (before.length > 0 && apart(before, last) === 0) return true;
+      await new Promise((go) => setTimeout(go, 120));
+      return false;
+    });
+    return last;
   }
   const apart = (a: number[], b: number[]) =>
     a.reduce((sum, value, i) => sum + Math.abs(value - b[i]), 0) / a.length;

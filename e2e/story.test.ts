@@ -7,6 +7,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { password } from '../demo/clinic';
 import { letterPdf } from '../demo/letter';
 import { past } from '../demo/past';
+import { plainDestination } from '../src/lib/core/parcel/destination';
 import { Asking } from './harness/asking';
 import { Browser } from './harness/browser';
 import { RunningClinic } from './harness/running';
@@ -289,6 +290,30 @@ describe('the report of a visit', () => {
     expect(papers[0].title).toContain(name);
     expect(papers[0].pages).toBe(
       await clinician.run(`return document.querySelectorAll('[data-testid=sheet]').length`)
+    );
+  });
+
+  it('is sent as one of the visit’s papers; where it can’t go, Dispatch says why', async () => {
+    const wren = await Asking.as(clinic, 'wren', password);
+    const settings = plainDestination({ kind: 'mail', to: 'nurse@harbour.example' });
+    const { status } = await wren.send('POST', '/api/destinations', { name: 'Harbour nurse', settings });
+    expect(status).toBe(200);
+    await open(clinician, `/visits/${visitId}/report`);
+    await reportSays(clinician, 'Why');
+    await clinician.click('[data-testid=paper-send-to]');
+    await (await clinician.find('[data-testid=paper-words]')).sendKeys('As we said.');
+    expect(await clinician.violations()).toEqual([]);
+    await clinician.click('[data-testid=paper-send]');
+    await clinician.untilCount('[data-testid=send-paper-form]', 0);
+    const sent = await clinic.rows<{ title: string }>(
+      'select title from parcel_paper join paper using (clinic_id, paper_id)'
+    );
+    expect(sent.map(({ title }) => title)).toEqual([expect.stringMatching(/^Report /)]);
+    await open(clinician, '/dispatch');
+    await clinician.untilSays('[data-testid=open-parcel]', '1 paper, PDF');
+    // This clinic has no mail server.
+    await clinician.until('it says why', async () =>
+      (await clinician.run<string>('return document.body.innerText')).includes('No mail server is set up.')
     );
   });
 

@@ -38,7 +38,9 @@ export interface ParcelView {
   /** Who it is of, where that is one. */
   patient: { patientId: string; name: string; recordNumber: string } | null;
   pictures: number;
-  /** How many of them were looked through. */
+  /** A parcel has pictures, or papers alone. */
+  papers: number;
+  /** How many of the pictures were looked through. */
   packed: number;
   counts: Counts;
   /** Why it stands still, and what to do; empty while it goes. */

@@ -34,6 +34,7 @@ import { foundByGrade } from './migrations/0031-grades';
 import { archivesCommit } from './migrations/0032-commitment';
 import { visitReports } from './migrations/0033-reports';
 import { printersMeasured } from './migrations/0034-printers';
+import { papersSent } from './migrations/0035-papers-sent';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -70,7 +71,8 @@ export const migrations: readonly Migration[] = [
   foundByGrade,
   archivesCommit,
   visitReports,
-  printersMeasured
+  printersMeasured,
+  papersSent
 ];
 
 /** Any number: nobody else locks it. */

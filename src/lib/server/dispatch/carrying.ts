@@ -150,7 +150,7 @@ export async function asWhole(
   await sendMail({
     id: claimed.deliveryId,
     to: address.to,
-    subject: `Pictures from ${parcel.identity === 'identified' ? await clinicName(clinicId) : 'a clinic'}`,
+    subject: `${claimed.items.length > 0 ? 'Pictures' : 'A paper'} from ${parcel.identity === 'identified' ? await clinicName(clinicId) : 'a clinic'}`,
     text: words,
     files: whole.map((file) => ({
       name: path.basename(file.path),
@@ -209,8 +209,7 @@ async function folderName(clinicId: string, parcel: ParcelRow): Promise<string> 
     const row = await tx.one<{ who: string }>(
       `select case when count(distinct p.patient_id) = 1
          then max(trim(p.family_name || ' ' || p.given_name)) else '' end as who
-       from parcel_item i join picture x on x.clinic_id = i.clinic_id and x.picture_id = i.picture_id
-       join patient p on p.clinic_id = x.clinic_id and p.patient_id = x.patient_id
+       from parcel_of i join patient p on p.clinic_id = i.clinic_id and p.patient_id = i.patient_id
        where i.clinic_id = $1 and i.parcel_id = $2`,
       clinicId,
       parcel.parcelId
@@ -225,11 +224,9 @@ async function wordsFor(clinicId: string, { parcel, settings }: Claimed): Promis
   const known = await inClinic(clinicId, (tx) =>
     tx.one(
       `select 1 from parcel k join delivery d using (parcel_id)
-         join parcel_item i on i.clinic_id = k.clinic_id and i.parcel_id = k.parcel_id
-         join picture x on x.clinic_id = i.clinic_id and x.picture_id = i.picture_id
+         join parcel_of x on x.clinic_id = k.clinic_id and x.parcel_id = k.parcel_id
        where k.destination_id = $1 and k.parcel_id <> $2 and d.state = 'delivered' and x.patient_id in (
-         select y.patient_id from parcel_item j join picture y on y.clinic_id = j.clinic_id and y.picture_id = j.picture_id
-         where j.clinic_id = k.clinic_id and j.parcel_id = $2) limit 1`,
+         select y.patient_id from parcel_of y where y.clinic_id = k.clinic_id and y.parcel_id = $2) limit 1`,
       parcel.destinationId,
       parcel.parcelId
     )

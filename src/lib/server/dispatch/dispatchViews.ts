@@ -47,6 +47,7 @@ interface Row {
   why: string;
   visit_id: string | null;
   pictures: number;
+  papers: number;
   packed_count: number;
   fetched_at: Date | null;
   patient_id: string | null;
@@ -71,17 +72,18 @@ const open = `(${trouble} or k.state in ('checking', 'held') or (k.destination_i
 const select = `
   select k.parcel_id, k.made_at, u.display_name as by, k.destination_id, t.name as destination, t.kind,
     t.dropped_at is not null as dropped, k.identity, r.name as rule, k.packing, k.state, k.why, k.visit_id, k.packed_count,
-    k.fetched_at, k.told_problem, i.pictures, i.patients, i.patient_id, i.patient, i.record_number, d.counts, d.read_back, d.tracking,
+    k.fetched_at, k.told_problem, i.pictures, i.papers, i.patients, i.patient_id, i.patient, i.record_number, d.counts, d.read_back, d.tracking,
     d.reason, d.next_step, d.next_try_at, d.attempts
   from parcel k join user_account u on u.user_id = k.made_by
   left join destination t on t.destination_id = k.destination_id
   left join leaving_rule r on r.clinic_id = k.clinic_id and r.rule_id = k.rule_id
   cross join lateral (
-    select count(*)::int as pictures, count(distinct x.patient_id)::int as patients, min(x.patient_id::text) as patient_id,
+    select (select count(*)::int from parcel_item j where j.clinic_id = k.clinic_id and j.parcel_id = k.parcel_id) as pictures,
+      (select count(*)::int from parcel_paper j where j.clinic_id = k.clinic_id and j.parcel_id = k.parcel_id) as papers,
+      count(distinct x.patient_id)::int as patients, min(x.patient_id::text) as patient_id,
       min(trim(p.given_name || ' ' || p.family_name)) as patient, min(p.record_number) as record_number
-    from parcel_item j join picture x on x.clinic_id = j.clinic_id and x.picture_id = j.picture_id
-    join patient p on p.clinic_id = x.clinic_id and p.patient_id = x.patient_id
-    where j.clinic_id = k.clinic_id and j.parcel_id = k.parcel_id) i
+    from parcel_of x join patient p on p.clinic_id = x.clinic_id and p.patient_id = x.patient_id
+    where x.clinic_id = k.clinic_id and x.parcel_id = k.parcel_id) i
   cross join lateral (
     select (select jsonb_object_agg(state, count) from (
         select state, count(*)::int as count from delivery y where y.parcel_id = k.parcel_id group by state) s) as counts,
@@ -98,15 +100,14 @@ export async function dispatch(caller: Caller, query: DispatchQuery): Promise<Di
       `${select} where k.clinic_id = $1 and ($2::uuid is null or (k.made_at, k.parcel_id) < (
            select made_at, parcel_id from parcel where parcel_id = $2))
          and ($3::uuid is null or k.visit_id = $3 or exists (
-           select 1 from parcel_item j join picture x on x.clinic_id = j.clinic_id and x.picture_id = j.picture_id
-           where j.clinic_id = k.clinic_id and j.parcel_id = k.parcel_id and x.visit_id = $3))
+           select 1 from parcel_of x
+           where x.clinic_id = k.clinic_id and x.parcel_id = k.parcel_id and x.visit_id = $3))
          and ${query.show === 'all' ? 'true' : query.show === 'open' ? open : trouble}
          and ($4::text is null or exists (
            select 1 from delivery f where f.parcel_id = k.parcel_id and lower(f.tracking) like $4)
            or exists (
-             select 1 from parcel_item j join picture x on x.clinic_id = j.clinic_id and x.picture_id = j.picture_id
-               join patient p on p.clinic_id = x.clinic_id and p.patient_id = x.patient_id
-             where j.clinic_id = k.clinic_id and j.parcel_id = k.parcel_id and (lower(p.record_number) like $4
+             select 1 from parcel_of x join patient p on p.clinic_id = x.clinic_id and p.patient_id = x.patient_id
+             where x.clinic_id = k.clinic_id and x.parcel_id = k.parcel_id and (lower(p.record_number) like $4
                or lower(p.given_name || ' ' || p.family_name || ' ' || p.given_name) like $4)))
        order by k.made_at desc, k.parcel_id desc limit ${perPage + 1}`,
       tx.clinicId,
@@ -152,6 +153,7 @@ function viewOf(row: Row): ParcelView {
         ? { patientId: row.patient_id!, name: row.patient!, recordNumber: row.record_number! }
         : null,
     pictures: row.pictures,
+    papers: row.papers,
     packed: row.packed_count,
     counts,
     reason: row.state === 'stopped' ? row.why : still ? (row.reason ?? '') : '',
@@ -206,7 +208,11 @@ export async function dispatchParcel(caller: Caller, parcelId: string): Promise<
       items: deliveries.map((each) => ({
         deliveryId: each.delivery_id,
         pictureId: each.picture_id,
-        what: each.picture_id ? (names.get(each.picture_id)?.what ?? 'a picture') : 'the whole parcel',
+        what: each.picture_id
+          ? (names.get(each.picture_id)?.what ?? 'a picture')
+          : parcel.papers > 0
+            ? 'the papers'
+            : 'the whole parcel',
         state: each.state,
         attempts: each.attempts,
         reason: each.reason,

@@ -30,6 +30,7 @@ import { viewsOf } from '../pictures/views';
 import { Problem } from '../problem';
 import { visitHead } from '../visits/visitHead';
 import { packedOutside, pagesOutside } from '../work/processes';
+import { papersOfParcel } from './paperParcels';
 import type { ItemPacked, ItemWish, ObjectWish, PackedFile } from './packedItem';
 import { type ItemRow, type ParcelRow, itemsOf, parcelRow } from './parcelRow';
 
@@ -74,10 +75,12 @@ export async function* parcelFiles(
   parcelId: string,
   done: (pictures: number) => void = () => {}
 ): AsyncGenerator<ParcelFile> {
-  const { parcel, items } = await inClinic(clinicId, async (tx) => ({
+  const { parcel, items, papers } = await inClinic(clinicId, async (tx) => ({
     parcel: await parcelRow(tx, parcelId),
-    items: await itemsOf(tx, parcelId)
+    items: await itemsOf(tx, parcelId),
+    papers: await papersOfParcel(tx, parcelId)
   }));
+  if (items.length === 0) return yield* papersAlone(clinicId, papers);
   const { packing } = parcel;
   const filed = packing.format === 'package' || (packing.format === 'dicom' && packing.index);
   const nameOf = fileNamer(packing.names, items.length);
@@ -143,6 +146,23 @@ export async function* parcelFiles(
     yield { path: 'DICOMDIR', bytes: writeFileSetIndex(objects, dicomUid(parcelId)) };
   }
   yield* beside(clinicId, parcel, items, { pages, sheets, names });
+}
+
+/** Papers as they lie in the chart, and nothing beside them. @throws Problem where all of them were put away */
+async function* papersAlone(
+  clinicId: string,
+  papers: readonly { title: string; sha256: Buffer }[]
+): AsyncGenerator<ParcelFile> {
+  if (papers.length === 0)
+    throw new Problem(
+      'papers-away',
+      'What was to go was put away meanwhile.',
+      'Bring it back in the visit’s story and try again, or withdraw the parcel.',
+      409
+    );
+  const once = eachOnce();
+  for (const { title, sha256 } of papers)
+    yield { path: `${once(asFileName(title) || 'paper')}.pdf`, bytes: await wholeBlob(clinicId, sha256) };
 }
 
 /** What is added to the name of a file that is not the picture itself. */

@@ -70,11 +70,10 @@ export const itemsOf = (tx: Tx, parcelId: string): Promise<ItemRow[]> =>
     parcelId
   );
 
-/** Tells pages that a parcel went on: those of Dispatch, and those of the visits its pictures are of. */
+/** Tells pages that a parcel went on: those of Dispatch, and those of the visits that what is in it is of. */
 export async function announceParcel(tx: Tx, parcelId: string): Promise<void> {
   const visits = await tx.sql<{ visit_id: string }>(
-    `select distinct p.visit_id from parcel_item i join picture p on p.clinic_id = i.clinic_id and p.picture_id = i.picture_id
-     where i.clinic_id = $1 and i.parcel_id = $2`,
+    `select distinct visit_id from parcel_of where clinic_id = $1 and parcel_id = $2`,
     tx.clinicId,
     parcelId
   );

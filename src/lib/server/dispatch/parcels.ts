@@ -15,6 +15,7 @@ import { Problem, notFound } from '../problem';
 import { visitHead } from '../visits/visitHead';
 import { destinationOf, settingsOf } from './destinations';
 import { claimsByHand, demandFits } from './fitting';
+import { packedPapers, papersOfParcel } from './paperParcels';
 import { announceParcel, itemsOf, parcelRow } from './parcelRow';
 import { sendSoon } from './queueing';
 
@@ -336,6 +337,15 @@ export async function actOnParcel(
           await withdrawn(tx, parcelId, parcel.destinationId === null);
           break;
         case 'elsewhere': {
+          const papers = await papersOfParcel(tx, parcelId);
+          if (papers.length > 0 && parcel.visitId) {
+            await withdrawn(tx, parcelId, false);
+            return packedPapers(tx, caller, parcel.visitId, `${key}-elsewhere`, {
+              destinationId: wish.destinationId,
+              paperIds: papers.map(({ paper_id: id }) => id),
+              words: parcel.packing.words
+            });
+          }
           const rest = await restOf(tx, parcelId);
           if (rest.length === 0) throw nothingLeft();
           await withdrawn(tx, parcelId, true);

@@ -28,16 +28,18 @@ export async function tellWhenThere(tx: Tx, { parcel, settings }: Claimed): Prom
 /** Tells one of them by mail. What can't be sent now is tried again by the queue, and stands at the parcel meanwhile. */
 export async function tellOfParcel({ clinicId, parcelId, to }: Telling): Promise<void> {
   const told = await inClinic(clinicId, (tx) =>
-    tx.one<{ clinic: string; destination: string; pictures: number; day: string }>(
+    tx.one<{ clinic: string; destination: string; pictures: number; papers: number; day: string }>(
       `select c.name as clinic, t.name as destination, to_char(k.made_at at time zone c.time_zone, 'YYYY-MM-DD') as day,
-         (select count(*)::int from parcel_item i where i.clinic_id = k.clinic_id and i.parcel_id = k.parcel_id) as pictures
+         (select count(*)::int from parcel_item i where i.clinic_id = k.clinic_id and i.parcel_id = k.parcel_id) as pictures,
+         (select count(*)::int from parcel_paper j where j.clinic_id = k.clinic_id and j.parcel_id = k.parcel_id) as papers
        from parcel k join clinic c using (clinic_id) join destination t using (destination_id) where k.parcel_id = $1`,
       parcelId
     )
   );
   if (!told) return;
-  const { clinic, destination, pictures, day } = told;
-  const what = pictures === 1 ? 'One picture' : `${pictures} pictures`;
+  const { clinic, destination, pictures, papers, day } = told;
+  const [count, unit] = pictures > 0 ? [pictures, 'picture'] : [papers, 'paper'];
+  const what = count === 1 ? `One ${unit}` : `${count} ${unit}s`;
   const noted = (problem: string) =>
     inClinic(clinicId, async (tx) => {
       await tx.sql('update parcel set told_problem = $2 where parcel_id = $1', parcelId, problem);

@@ -105,11 +105,12 @@ export async function visitReport(caller: Caller, visitId: string): Promise<Made
     picturesOf(caller.clinicId, sections, choice.across),
     smallOf(caller.clinicId, sections, visit)
   ]);
+  const alert = visit.patient.alert ?? '';
   const made = await reportOutside({
     sections: withoutLooks(sections),
     across: choice.across,
     head,
-    alert: visit.patient.alert ?? '',
+    alert,
     foot,
     jpegs,
     small
@@ -117,7 +118,7 @@ export async function visitReport(caller: Caller, visitId: string): Promise<Made
   return {
     ...made,
     names: choice.names,
-    named: choice.names === 'initials' ? namesIn(visit.patient, freeWords(sections).join('\n')) : []
+    named: choice.names === 'initials' ? namesIn(visit.patient, [alert, ...freeWords(sections)].join('\n')) : []
   };
 }
 

@@ -34,7 +34,9 @@
           {parcel.destination ? parcel.destination.name : 'a file'}
         </span>
         <span class="text-small text-ink-soft block truncate">
-          {countWords(parcel.pictures, 'picture', 'pictures')}, {formatWords[parcel.format]},
+          {parcel.papers > 0
+            ? `${countWords(parcel.papers, 'paper', 'papers')}, PDF`
+            : `${countWords(parcel.pictures, 'picture', 'pictures')}, ${formatWords[parcel.format]}`},
           {parcel.identity === 'identified' ? 'identity kept' : `de-identified (${parcel.rule})`} · {when}, {parcel.by}
         </span>
       </span>

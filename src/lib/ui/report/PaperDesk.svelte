@@ -1,13 +1,14 @@
 <script lang="ts">
   import { type Snippet, untrack } from 'svelte';
-  import { FileDown, FolderInput, LoaderCircle, Printer } from '@lucide/svelte';
+  import { FileDown, FolderInput, LoaderCircle, Printer, Send } from '@lucide/svelte';
   import { toast } from 'svelte-sonner';
-  import { tellRemarks } from '../files/bringIn';
   import { type Refused, ask, attempt } from '../net/send';
   import Sheets from '../paper/Sheets.svelte';
   import { theVisit } from '../visit/visitStore.svelte';
   import { countWords } from '../words';
   import type { MadePaper } from './fetchPaper';
+  import PaperWarnings from './PaperWarnings.svelte';
+  import SendPaper from './SendPaper.svelte';
   import ShareWarning from './ShareWarning.svelte';
 
   /** What a paper is made of at the left, and at the right the paper as it will be, with what can be done with it. */
@@ -72,14 +73,17 @@
     setTimeout(() => URL.revokeObjectURL(address), 60_000);
   }
   let filing = $state(false);
-  async function intoChart() {
-    if (!made) return;
+  let sending = $state(false);
+  /** Lays it with the papers of the visit; the same one is laid there once. Gives back which paper it is there. */
+  async function laid(): Promise<string | null> {
+    if (!made) return null;
     filing = true;
-    const paper = file(made);
-    const answer = await store.addPaper(paper);
+    const answer = await store.addPaper(file(made));
     filing = false;
-    tellRemarks(paper.name, answer);
-    if (answer) toast.success('It lies with the papers of this visit.');
+    return (answer?.paperId as string | undefined) ?? null;
+  }
+  async function intoChart() {
+    if (await laid()) toast.success('It lies with the papers of this visit.');
   }
 </script>
 
@@ -112,6 +116,12 @@
         <button class="button" disabled={!ready || filing} onclick={intoChart} data-testid="paper-to-chart"
           ><FolderInput size={18} aria-hidden="true" />Into the chart</button
         >
+        <button
+          class="button"
+          disabled={!ready || filing}
+          onclick={() => (sending = true)}
+          data-testid="paper-send-to"><Send size={18} aria-hidden="true" />Send</button
+        >
         <!-- What this paper is mostly for comes last. -->
         {#if what === 'print'}{@render download()}{@render print()}{:else}{@render print()}{@render download()}{/if}
       {/if}
@@ -140,6 +150,13 @@
   </section>
 </main>
 
+{#if made}
+  {@const paper = made}
+  <SendPaper bind:open={sending} title="{called} tells of a person" paper={laid}>
+    <PaperWarnings {paper} patient={patient.name} />
+    <p class="text-small text-ink-soft">It is laid with the papers of this visit, and sent from there.</p>
+  </SendPaper>
+{/if}
 {#if made && sharing}
   <ShareWarning
     way={sharing}

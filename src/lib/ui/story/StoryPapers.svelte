@@ -1,17 +1,24 @@
 <script lang="ts">
-  import { FilePlus2, FileText, Pencil, Trash2, Undo2, X } from '@lucide/svelte';
+  import { FilePlus2, FileText, Pencil, Send, Trash2, Undo2, X } from '@lucide/svelte';
   import { toast } from 'svelte-sonner';
   import type { PaperChange } from '$core/papers/paper';
   import FilesComing from '../files/FilesComing.svelte';
   import { tellRemarks } from '../files/bringIn';
   import { clockWords, dayWords } from '../clock';
   import Menu from '../kit/Menu.svelte';
+  import SendPaper from '../report/SendPaper.svelte';
   import Tooltip from '../kit/Tooltip.svelte';
   import { outbox } from '../net/outbox.svelte';
   import { papersLane, theVisit } from '../visit/visitStore.svelte';
   import { byteWords, countWords } from '../words';
 
-  let { mayWrite, mayBringIn }: { mayWrite: boolean; mayBringIn: boolean } = $props();
+  interface Props {
+    mayWrite: boolean;
+    mayBringIn: boolean;
+    maySend: boolean;
+  }
+  let { mayWrite, mayBringIn, maySend }: Props = $props();
+  let sent = $state.raw<{ paperId: string; title: string } | null>(null);
   const store = theVisit();
   /** With what was done here and is still on its way. */
   const papers = $derived(
@@ -143,6 +150,14 @@
               </a>
             {/if}
           </div>
+          {#if maySend}
+            <Tooltip
+              words="Send {title}"
+              button={small}
+              testid="send-paper"
+              onclick={() => (sent = { paperId, title })}><Send size={18} aria-hidden="true" /></Tooltip
+            >
+          {/if}
           {#if mayWrite}
             <Tooltip
               words="Name {title}"
@@ -168,3 +183,11 @@
     </ul>
   </div>
 </section>
+
+<SendPaper
+  bind:open={() => sent !== null, (open) => open || (sent = null)}
+  title="Send {sent?.title}"
+  paper={() => Promise.resolve(sent?.paperId ?? null)}
+>
+  <p>It goes as it lies here. Nobody looks through what stands in a paper: it may tell of a person.</p>
+</SendPaper>

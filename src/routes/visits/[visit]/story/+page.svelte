@@ -89,7 +89,7 @@
       <h2 class="text-title mb-3 font-bold">Its pictures</h2>
       <StoryPictures {mayWrite} />
     </section>
-    <StoryPapers {mayWrite} mayBringIn={data.who!.may.bringIn} />
+    <StoryPapers {mayWrite} mayBringIn={data.who!.may.bringIn} maySend={data.who!.may.send} />
   </div>
 </main>
 
