@@ -118,7 +118,8 @@ export async function visitReport(caller: Caller, visitId: string): Promise<Made
   return {
     ...made,
     names: choice.names,
-    named: choice.names === 'initials' ? namesIn(visit.patient, [alert, ...freeWords(sections)].join('\n')) : []
+    named:
+      choice.names === 'initials' ? namesIn(visit.patient, [alert, ...freeWords(sections)].join('\n')) : []
   };
 }
 
