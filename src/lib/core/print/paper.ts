@@ -4,8 +4,12 @@ export const papers = {
   A5: { width: 148, height: 210 },
   Letter: { width: 215.9, height: 279.4 }
 } as const;
-export type PaperName = keyof typeof papers;
-export const paperNames = Object.keys(papers) as [PaperName, ...PaperName[]];
+export type SheetName = keyof typeof papers;
+export const sheetNames = Object.keys(papers) as [SheetName, ...SheetName[]];
+
+/** Margins of a sheet of words, A4, and what is between them. */
+export const wordMarginsMm = { side: 18, top: 16, bottom: 18 };
+export const insideMm = papers.A4.width - 2 * wordMarginsMm.side;
 
 export interface SizeMm {
   width: number;
@@ -24,7 +28,7 @@ export const headMm = 14;
 export const footMm = 16;
 
 /** A sheet as it lies. @param lying its longer side across */
-export const sheetOf = (paper: PaperName, lying: boolean): SizeMm => {
+export const sheetOf = (paper: SheetName, lying: boolean): SizeMm => {
   const { width, height } = papers[paper];
   return lying ? { width: height, height: width } : { width, height };
 };

@@ -3,7 +3,7 @@ import { noLayers } from '../picture/pictureLayers';
 import type { PictureView } from '../picture/pictureView';
 import { seededRandom } from '../random';
 import { fullMouth } from '../tray/shipped/fullMouth';
-import { areaOf, paperNames, sheetOf } from './paper';
+import { areaOf, sheetNames, sheetOf } from './paper';
 import { correctionOf } from './printer';
 import { gridSheets, traySheet, trueSheets } from './printSheets';
 import { overlapMm, tilesOf } from './tiles';
@@ -63,7 +63,7 @@ describe('pictures laid out on a sheet', () => {
     }));
 
   it('keep their proportions, stay inside, and touch none of the others, in rows of any number', () => {
-    for (const paper of paperNames)
+    for (const paper of sheetNames)
       for (const [across, down, lying] of [
         [1, 1, false],
         [2, 3, true],

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { paperNames as namings } from '../report/paperHead';
-import { paperNames } from './paper';
+import { paperNames } from '../report/paperHead';
+import { sheetNames } from './paper';
 
 export const ways = ['true', 'grid', 'tray'] as const;
 export type PrintWay = (typeof ways)[number];
@@ -12,9 +12,9 @@ export const printWish = z.strictObject({
   way: z.enum(ways),
   across: z.number().int().min(1).max(6),
   down: z.number().int().min(1).max(8),
-  paper: z.enum(paperNames),
+  paper: z.enum(sheetNames),
   lying: z.boolean(),
-  names: z.enum(namings),
+  names: z.enum(paperNames),
   captions: z.boolean(),
   drawn: z.boolean(),
   /** Dark is printed light and light dark: it takes less ink where most is dark. */

@@ -10,6 +10,8 @@ export interface Tile {
 
 /** So far neighbouring sheets show the same, so that they can be laid over one another. */
 export const overlapMm = 10;
+/** Nobody lays more sheets together. */
+export const mostTiles = 36;
 
 /**
  * A picture too large for a sheet, in tiles that overlap: as few rows and columns as do, all of one size. One that fits
@@ -17,7 +19,7 @@ export const overlapMm = 10;
  * @param most how many tiles are allowed
  * @throws RangeError for a size that is none, an area not larger than the overlap, or more tiles than are allowed
  */
-export function tilesOf(picture: SizeMm, area: SizeMm, most = 36): Tile[] {
+export function tilesOf(picture: SizeMm, area: SizeMm, most = mostTiles): Tile[] {
   for (const mm of [picture.width, picture.height])
     if (!(mm > 0 && Number.isFinite(mm))) throw new RangeError(`a picture needs a size, got ${mm} mm`);
   if (Math.min(area.width, area.height) <= overlapMm)

@@ -1,6 +1,6 @@
 import { scaleInUse } from '../picture/pictureLayers';
-import { type PictureView, aspectOf, orientationOf, partOf } from '../picture/pictureView';
-import { orientedSize } from '../raster/orientation';
+import type { PictureView } from '../picture/pictureView';
+import { seenSize } from '../picture/seenSize';
 import type { SizeMm } from './paper';
 
 export interface TrueSize extends SizeMm {
@@ -17,12 +17,7 @@ export interface TrueSize extends SizeMm {
 export function trueSize(view: PictureView): TrueSize | null {
   const scale = scaleInUse(view.layers, view.fileScale);
   if (!scale) return null;
-  const seen =
-    partOf(view) ??
-    orientedSize(
-      { width: view.width, height: view.height, pixelAspect: aspectOf(view) },
-      orientationOf(view)
-    );
+  const seen = seenSize(view);
   return {
     width: seen.width * scale.mmPerPixelX,
     height: seen.height * scale.mmPerPixelX,

@@ -17,7 +17,7 @@ import type { Look } from '../raster/look/look';
 import type { Orientation, Part } from '../raster/orientation';
 import { type StoryText, storyTexts } from '../visit/story';
 import { standingOnTray } from '../visit/standing';
-import type { VisitView } from '../visit/visitView';
+import type { TrayView, VisitView } from '../visit/visitView';
 import type { Versioned } from '../versioned';
 import { type PaperNames, paperNames } from './paperHead';
 import type { ResultsPaper } from './resultsPaper';
@@ -69,7 +69,9 @@ export type ReportSection = { key: string; title: string } & (
 
 /** What a report is made of: the visit as it is seen, and what was measured in it. */
 export interface ReportFacts {
-  visit: Pick<VisitView, 'story' | 'reason' | 'trays' | 'pictures' | 'patient'>;
+  visit: Pick<VisitView, 'story' | 'reason' | 'pictures'> & {
+    trays: readonly Pick<TrayView, 'trayId' | 'number' | 'tray'>[];
+  };
   results: ResultsPaper;
   notation: Notation;
   /** How a calendar day, and a day with its time, are written. */

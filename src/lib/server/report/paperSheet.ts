@@ -1,11 +1,9 @@
 import pdfmake from 'pdfmake';
+import { insideMm, wordMarginsMm } from '../../core/print/paper';
 import { type Content, lettered, plainFont, setFonts } from './paperFonts';
 
 export const mmPt = 72 / 25.4;
 export const grey = '#9aa5a0';
-const marginsMm = { side: 18, top: 16, bottom: 18 };
-/** Between the margins of a sheet of A4. */
-export const insideMm = 210 - 2 * marginsMm.side;
 
 /** How the patient is named on paper, and where and when it was. */
 export interface SheetHead {
@@ -49,7 +47,9 @@ export async function sheetsPdf({ what, head, foot, content }: SheetWish): Promi
   const document = {
     ...aboutDocument(what, head),
     pageSize: 'A4',
-    pageMargins: [marginsMm.side, marginsMm.top, marginsMm.side, marginsMm.bottom].map((mm) => mm * mmPt),
+    pageMargins: [wordMarginsMm.side, wordMarginsMm.top, wordMarginsMm.side, wordMarginsMm.bottom].map(
+      (mm) => mm * mmPt
+    ),
     defaultStyle: { font: plainFont, fontSize: 10, lineHeight: 1.15 },
     styles: { small: { fontSize: 8.5 } },
     content: lettered([
@@ -67,7 +67,7 @@ export async function sheetsPdf({ what, head, foot, content }: SheetWish): Promi
       headlineLevel === 1 && getFollowingNodesOnPage().length === 0,
     footer: (sheet: number, of: number) =>
       lettered({
-        margin: [marginsMm.side * mmPt, 0, marginsMm.side * mmPt, 0],
+        margin: [wordMarginsMm.side * mmPt, 0, wordMarginsMm.side * mmPt, 0],
         columns: [
           { text: foot, style: 'small' },
           { text: of > 1 ? `${sheet} of ${of}` : '', style: 'small', width: 'auto', noWrap: true }

@@ -2,18 +2,11 @@ import { type SizeMm, sheetOf } from '../../core/print/paper';
 import { correctionOf } from '../../core/print/printer';
 import { type PrintSheet, gridSheets, traySheet, trueSheets } from '../../core/print/printSheets';
 import type { PrintWish } from '../../core/print/printWish';
+import { mostTiles } from '../../core/print/tiles';
 import { trueSize } from '../../core/print/trueSize';
-import {
-  aspectOf,
-  orientationOf,
-  partOf,
-  pictureName,
-  type PictureView
-} from '../../core/picture/pictureView';
-import { orientedSize } from '../../core/raster/orientation';
-import { paperHead } from '../../core/report/paperHead';
+import { pictureName, type PictureView } from '../../core/picture/pictureView';
+import { seenSize } from '../../core/picture/seenSize';
 import { reportFoot, shownNow } from '../../core/report/visitReport';
-import { clockOf, dayInWords, dayOf } from '../../core/time/clinicTime';
 import { printerOf } from '../clinics/printers';
 import { inClinic } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
@@ -22,13 +15,14 @@ import { visitView } from '../visits/visits';
 import { printOutside } from '../work/processes';
 import { jpegOnPaper } from './jpegOnPaper';
 import { namesIn } from './namesIn';
-import type { MadeReport } from './visitReport';
+import type { PaperMade } from './made';
+import { paperClock, visitPaperHead } from './visitPaper';
 
 /** Where a picture fills a sheet, more than a printer shows is of no use. */
 const mostMm = 470;
 
 /** Pictures of a visit laid out on sheets: the very bytes that are looked at are those that are printed. */
-export async function printOut(caller: Caller, visitId: string, wish: PrintWish): Promise<MadeReport> {
+export async function printOut(caller: Caller, visitId: string, wish: PrintWish): Promise<PaperMade> {
   await demand(caller, 'send', visitId);
   const visit = await visitView(caller, visitId);
   const printer = wish.printerId
@@ -45,7 +39,7 @@ export async function printOut(caller: Caller, visitId: string, wish: PrintWish)
     );
   const sheet = sheetOf(wish.paper, wish.lying);
   const sheets = laidOut(chosen, sheet, wish);
-  const day = (at: string | Date) => dayInWords(new Date(at), caller.timeZone);
+  const clock = paperClock(caller);
   const pictures = await Promise.all(
     chosen.map(async (view) => {
       const shown = shownNow(view, caller.notation, wish.drawn);
@@ -60,27 +54,19 @@ export async function printOut(caller: Caller, visitId: string, wish: PrintWish)
         Math.min(mostMm, longestMm(sheets, view.pictureId)),
         300
       );
-      const caption = [
-        pictureName(view),
-        `${day(view.takenAt)}, ${clockOf(new Date(view.takenAt), caller.timeZone).slice(0, 5)}`
-      ];
+      const caption = [pictureName(view), clock.moment(view.takenAt)];
       if (wish.way === 'true') caption.push(truthWords(view));
       return [view.pictureId, { jpeg, caption }] as const;
     })
   );
-  const head = {
-    ...paperHead(visit.patient, wish.names, dayOf(new Date(), caller.timeZone)),
-    clinic: caller.clinicName,
-    when: `${visit.room} room, ${day(visit.openedAt)}`
-  };
   const isTrue = wish.way === 'true';
   const made = await printOutside({
     sheet,
     correction: correctionOf(printer),
     sheets,
     pictures: Object.fromEntries(pictures),
-    head,
-    foot: `${isTrue ? `True to scale where the ruler is right${printer ? `, as measured on ${printer.name}` : ''}: print at 100 %.` : reportFoot} ${caller.name}, ${day(new Date())}.`,
+    head: visitPaperHead(caller, visit, wish.names),
+    foot: `${isTrue ? `True to scale where the ruler is right${printer ? `, as measured on ${printer.name}` : ''}: print at 100 %.` : reportFoot} ${caller.name}, ${clock.today()}.`,
     ruler: isTrue
   });
   const words = pictures.flatMap(([, { caption }]) => caption).join('\n');
@@ -108,7 +94,7 @@ function laidOut(chosen: readonly PictureView[], sheet: SizeMm, wish: PrintWish)
         throw new Problem(
           'no-scale',
           `${without.length === 1 ? `“${pictureName(without[0])}” has` : `${without.length} of these pictures have`} no scale, so nobody knows how large it is.`,
-          'Set its scale at Scale first, or print it in a grid.',
+          'Set its scale at Scale first, or print it in rows.',
           409
         );
       try {
@@ -121,8 +107,8 @@ function laidOut(chosen: readonly PictureView[], sheet: SizeMm, wish: PrintWish)
         if (!(error instanceof RangeError)) throw error;
         throw new Problem(
           'too-many-sheets',
-          'At its true size a picture would take more than 36 sheets.',
-          'Take a larger paper, crop the picture, or print it in a grid.',
+          `At its true size a picture would take more than ${mostTiles} sheets.`,
+          'Take a larger paper, crop the picture, or print it in rows.',
           409
         );
       }
@@ -144,7 +130,7 @@ function laidOut(chosen: readonly PictureView[], sheet: SizeMm, wish: PrintWish)
         throw new Problem(
           'no-tray',
           'None of these pictures lies in a slot of a tray.',
-          'Print them in a grid.',
+          'Print them in rows.',
           409
         );
       const rest = sized.filter(({ key }) => !inPlace.has(key));
@@ -162,11 +148,6 @@ function laidOut(chosen: readonly PictureView[], sheet: SizeMm, wish: PrintWish)
     }
   }
 }
-
-/** Proportions of what is seen of a picture. */
-const seenSize = (view: PictureView): SizeMm =>
-  partOf(view) ??
-  orientedSize({ width: view.width, height: view.height, pixelAspect: aspectOf(view) }, orientationOf(view));
 
 /** How long the longer side of a picture is on paper, all of its tiles together. */
 function longestMm(sheets: readonly PrintSheet[], key: string): number {

@@ -3,10 +3,10 @@ import sharp from 'sharp';
 import { type RectMm, type SizeMm, marginMm } from '../../core/print/paper';
 import type { Placed, PrintSheet } from '../../core/print/printSheets';
 import { rulerMm, shortRulerMm } from '../../core/print/printer';
+import type { PdfMade } from './made';
 import { type Content, lettered, plainFont, setFonts, unwritable } from './paperFonts';
+import { jpegUrl, unreadable } from './paperPictures';
 import { type SheetHead, aboutDocument, mmPt } from './paperSheet';
-import { jpegUrl } from './resultsPdf';
-import type { VisitReportMade } from './visitReportPdf';
 
 /** What is printed. All places are in mm on paper as it should come out. */
 export interface PrintPdfWish {
@@ -14,19 +14,28 @@ export interface PrintPdfWish {
   /** What has to be asked of the printer so that it comes out so. */
   correction: SizeMm;
   sheets: readonly PrintSheet[];
-  /** By the keys of what is placed: the picture as JPEG, and its words. */
-  pictures: Record<string, { jpeg: Uint8Array; caption: string[] }>;
+  /** By the keys of what is placed: the picture as JPEG, null where it can't be read, and its words. */
+  pictures: Record<string, { jpeg: Uint8Array | null; caption: string[] }>;
   head: SheetHead;
   foot: string;
   /** Whether a ruler stands on every sheet, to be measured. */
   ruler: boolean;
 }
 
+/**
+ * Where on the page is asked for what should come out at a place in mm: what is corrected grows or shrinks about the
+ * middle, so that margins stay even.
+ */
+const asked = ({ sheet, correction }: Pick<PrintPdfWish, 'sheet' | 'correction'>) => ({
+  x: (mm: number) => (sheet.width / 2 + (mm - sheet.width / 2) * correction.width) * mmPt,
+  y: (mm: number) => (sheet.height / 2 + (mm - sheet.height / 2) * correction.height) * mmPt
+});
+
 const markMm = 4;
 const line = { type: 'line', lineWidth: 0.6, lineColor: '#14211d' };
 
 /** Pictures on sheets as they were laid out: a point of it is where it should be, to a hundredth of a millimetre. */
-export async function printPdf(wish: PrintPdfWish): Promise<VisitReportMade> {
+export async function printPdf(wish: PrintPdfWish): Promise<PdfMade> {
   const { sheet, sheets, head, foot } = wish;
   setFonts();
   const content: Content[] = [];
@@ -56,9 +65,7 @@ async function sheetContent(
 ): Promise<Content> {
   const { sheet, correction, head, foot, ruler, sheets } = wish;
   const inside = sheet.width - 2 * marginMm;
-  // What is corrected grows or shrinks about the middle, so that margins stay even.
-  const x = (mm: number) => (sheet.width / 2 + (mm - sheet.width / 2) * correction.width) * mmPt;
-  const y = (mm: number) => (sheet.height / 2 + (mm - sheet.height / 2) * correction.height) * mmPt;
+  const { x, y } = asked(wish);
   const at = (left: number, top: number) => ({ x: x(left), y: y(top) });
   const drawn = await Promise.all(placed.map((each) => pictureContent(each, wish)));
   const footMm = sheet.height - marginMm;
@@ -87,7 +94,7 @@ async function sheetContent(
           { ...line, x1: x(mark.x), y1: y(mark.y - markMm), x2: x(mark.x), y2: y(mark.y + markMm) }
         ]
       })),
-      ...(ruler ? rulerContent(x, y, sheet) : []),
+      ...(ruler ? rulerContent(wish) : []),
       {
         absolutePosition: at(marginMm, footMm - 4),
         columns: [
@@ -105,7 +112,9 @@ async function sheetContent(
 }
 
 /** A ruler across the foot of a sheet, with a mark each centimetre, and one that stands along its side. */
-function rulerContent(x: (mm: number) => number, y: (mm: number) => number, sheet: SizeMm): Content[] {
+function rulerContent(wish: PrintPdfWish): Content[] {
+  const { sheet } = wish;
+  const { x, y } = asked(wish);
   const long = sheet.width - 2 * marginMm >= rulerMm + 40 ? rulerMm : shortRulerMm;
   const [left, foot] = [marginMm, sheet.height - marginMm - 8];
   const ticks = Array.from({ length: long / 10 + 1 }, (_, i) => i * 10);
@@ -141,11 +150,12 @@ function rulerContent(x: (mm: number) => number, y: (mm: number) => number, shee
   ];
 }
 
-async function pictureContent(
-  { key, at, part, caption }: Placed,
-  { pictures, correction, sheet }: PrintPdfWish
-): Promise<Content[]> {
+async function pictureContent({ key, at, part, caption }: Placed, wish: PrintPdfWish): Promise<Content[]> {
+  const { correction, pictures } = wish;
   const { jpeg, caption: words } = pictures[key];
+  const { x, y } = asked(wish);
+  if (!jpeg)
+    return [{ absolutePosition: { x: x(at.left), y: y(at.top) }, text: `${words[0] ?? ''}: ${unreadable}` }];
   const { bytes, share } = await cut(jpeg, part);
   // What was cut holds whole pixels: it stands where those belong.
   const placed: RectMm = {
@@ -154,8 +164,6 @@ async function pictureContent(
     width: (share.width / part.width) * at.width,
     height: (share.height / part.height) * at.height
   };
-  const x = (mm: number) => (sheet.width / 2 + (mm - sheet.width / 2) * correction.width) * mmPt;
-  const y = (mm: number) => (sheet.height / 2 + (mm - sheet.height / 2) * correction.height) * mmPt;
   return [
     {
       absolutePosition: { x: x(placed.left), y: y(placed.top) },

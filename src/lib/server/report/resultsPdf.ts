@@ -1,5 +1,5 @@
-import sharp from 'sharp';
 import type { ResultsPaper } from '../../core/report/resultsPaper';
+import { asJpegs } from './paperPictures';
 import { type SheetHead, heading, sheetsPdf } from './paperSheet';
 import { guideContent, readings } from './resultsContent';
 
@@ -27,19 +27,3 @@ export async function resultsPdf({ paper, head, foot, small }: ResultsPdfWish): 
     ]
   });
 }
-
-/** Small pictures as a PDF holds them. */
-export const asJpegs = async (
-  small: Readonly<Record<string, Uint8Array>>
-): Promise<ReadonlyMap<string, string>> =>
-  new Map(
-    await Promise.all(
-      Object.entries(small).map(async ([pictureId, webp]) => {
-        const jpeg = await sharp(webp).flatten({ background: '#000' }).jpeg({ quality: 90 }).toBuffer();
-        return [pictureId, jpegUrl(jpeg)] as const;
-      })
-    )
-  );
-
-export const jpegUrl = (jpeg: Uint8Array): string =>
-  `data:image/jpeg;base64,${Buffer.from(jpeg.buffer, jpeg.byteOffset, jpeg.byteLength).toString('base64')}`;

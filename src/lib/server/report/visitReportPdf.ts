@@ -1,8 +1,10 @@
+import { insideMm } from '../../core/print/paper';
 import { type ReportPicture, type ReportSection, freeWords } from '../../core/report/visitReport';
+import type { PdfMade } from './made';
 import { type Content, unwritable } from './paperFonts';
-import { type SheetHead, heading, insideMm, mmPt, sheetsPdf } from './paperSheet';
+import { asJpegs, jpegUrl, unreadable } from './paperPictures';
+import { type SheetHead, heading, mmPt, sheetsPdf } from './paperSheet';
 import { guideContent, lines, readings } from './resultsContent';
-import { asJpegs, jpegUrl } from './resultsPdf';
 
 /** What is put on paper. */
 export interface VisitReportWish {
@@ -18,12 +20,6 @@ export interface VisitReportWish {
   small: Record<string, Uint8Array>;
 }
 
-export interface VisitReportMade {
-  bytes: Uint8Array;
-  /** Letters that no font has. */
-  unwritable: string[];
-}
-
 const gapMm = 5;
 /** A picture is never so high that its words go over to the next sheet. */
 const mostHighMm = 200;
@@ -31,7 +27,7 @@ const mostHighMm = 200;
 const highOfWide = 1.15;
 
 /** The report of a visit as a PDF of A4 sheets. */
-export async function visitReportPdf(wish: VisitReportWish): Promise<VisitReportMade> {
+export async function visitReportPdf(wish: VisitReportWish): Promise<PdfMade> {
   const { sections, head, alert, foot } = wish;
   const small = await asJpegs(wish.small);
   const bytes = await sheetsPdf({
@@ -79,9 +75,7 @@ function grid(entries: readonly ReportPicture[], { across, jpegs }: VisitReportW
     const { key, name, lines: said } = entry;
     return {
       stack: [
-        jpegs[key]
-          ? { image: jpegUrl(jpegs[key]), fit: [wide * mmPt, high * mmPt] }
-          : { text: 'This picture could not be read.' },
+        jpegs[key] ? { image: jpegUrl(jpegs[key]), fit: [wide * mmPt, high * mmPt] } : { text: unreadable },
         { text: name, bold: true, margin: [0, 2, 0, 0] },
         ...said.map((text) => ({ text, style: 'small' }))
       ]

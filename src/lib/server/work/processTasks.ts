@@ -22,7 +22,8 @@ import { pictureRow } from '../pictures/views';
 import type { PagesPdfWish } from '../report/pagesPdf';
 import type { ResultsPdfWish } from '../report/resultsPdf';
 import type { PrintPdfWish } from '../report/printPdf';
-import type { VisitReportMade, VisitReportWish } from '../report/visitReportPdf';
+import type { PdfMade } from '../report/made';
+import type { VisitReportWish } from '../report/visitReportPdf';
 import type { SamplesOutside, ShownOutside } from '../takenOut/outside';
 import type { FileAnswer, ProcessNews } from './fileAnswer';
 import { openFile as open } from '../pictures/decode/openFile';
@@ -101,11 +102,11 @@ export const pdf = async (wish: ResultsPdfWish): Promise<Uint8Array> =>
   (await import('../report/resultsPdf')).resultsPdf(wish);
 
 /** The report of a visit on paper. */
-export const report = async (wish: VisitReportWish): Promise<VisitReportMade> =>
+export const report = async (wish: VisitReportWish): Promise<PdfMade> =>
   (await import('../report/visitReportPdf')).visitReportPdf(wish);
 
 /** Pictures laid out on sheets. */
-export const print = async (wish: PrintPdfWish): Promise<VisitReportMade> =>
+export const print = async (wish: PrintPdfWish): Promise<PdfMade> =>
   (await import('../report/printPdf')).printPdf(wish);
 
 /** Pictures or words as the pages of a PDF. */

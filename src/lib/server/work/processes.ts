@@ -14,7 +14,8 @@ import type { PreviewWish } from '../pictures/previewWish';
 import type { PagesPdfWish } from '../report/pagesPdf';
 import type { ResultsPdfWish } from '../report/resultsPdf';
 import type { PrintPdfWish } from '../report/printPdf';
-import type { VisitReportMade, VisitReportWish } from '../report/visitReportPdf';
+import type { PdfMade } from '../report/made';
+import type { VisitReportWish } from '../report/visitReportPdf';
 import type { SamplesOutside, ShownOutside } from '../takenOut/outside';
 import type { OpenedFile } from '../pictures/decode/opened';
 import type { FileAnswer, ProcessNews } from './fileAnswer';
@@ -266,12 +267,12 @@ export function pdfOutside(wish: ResultsPdfWish): Promise<Uint8Array> {
   return pictures.run(wish, { name: 'pdf' });
 }
 /** The report of a visit as a PDF. */
-export function reportOutside(wish: VisitReportWish): Promise<VisitReportMade> {
+export function reportOutside(wish: VisitReportWish): Promise<PdfMade> {
   pictures ??= newPool();
   return pictures.run(wish, { name: 'report' });
 }
 /** Pictures on sheets as a PDF. */
-export function printOutside(wish: PrintPdfWish): Promise<VisitReportMade> {
+export function printOutside(wish: PrintPdfWish): Promise<PdfMade> {
   pictures ??= newPool();
   return pictures.run(wish, { name: 'print' });
 }

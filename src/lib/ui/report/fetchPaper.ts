@@ -28,7 +28,7 @@ export async function fetchPaper(
       body ? { method: 'POST', headers: { 'content-type': 'application/json' }, body, signal } : { signal }
     );
     if (!answer.ok) return { refused: refusal(answer.status, await answer.json().catch(() => ({}))) };
-    const told = JSON.parse(decodeURIComponent(answer.headers.get('x-report-told')!)) as Omit<
+    const told = JSON.parse(decodeURIComponent(answer.headers.get('x-paper-told')!)) as Omit<
       MadePaper,
       'bytes'
     >;

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { page } from '$app/state';
-  import { type PaperName, paperNames } from '$core/print/paper';
+  import { type SheetName, sheetNames } from '$core/print/paper';
   import { type PrintWay, type PrintWish, plainPrint } from '$core/print/printWish';
   import { trueSize } from '$core/print/trueSize';
   import { pictureName } from '$core/picture/pictureView';
@@ -186,7 +186,7 @@
           <Select
             label="Paper"
             value={wish.paper}
-            options={paperNames.map((value: PaperName) => ({ value, words: value }))}
+            options={sheetNames.map((value: SheetName) => ({ value, words: value }))}
             onchange={(paper) => change({ paper })}
             small
             testid="print-paper"

@@ -32,7 +32,7 @@
         {
           visit: {
             ...store.head,
-            trays: store.trays.map((each) => ({ ...each, seq: 0 })),
+            trays: store.trays,
             pictures: store.pictures
           },
           results: resultsPaper(visitResults(store.standing, data.earlier), dayWords),

@@ -1,0 +1,46 @@
+import { orientationOf, type PictureView } from '../../core/picture/pictureView';
+import { type PaperNames, paperHead } from '../../core/report/paperHead';
+import { clockOf, dayInWords, dayOf } from '../../core/time/clinicTime';
+import type { PatientBand } from '../../core/visit/visitView';
+import type { Caller } from '../people/caller';
+import { previewAt } from '../pictures/previews';
+import type { SheetHead } from './paperSheet';
+
+/** Days and moments by the clinic's clock, as its papers say them. */
+export function paperClock({ timeZone }: Pick<Caller, 'timeZone'>) {
+  const day = (at: string | Date) => dayInWords(new Date(at), timeZone);
+  return {
+    day,
+    moment: (at: string) => `${day(at)}, ${clockOf(new Date(at), timeZone).slice(0, 5)}`,
+    today: () => day(new Date())
+  };
+}
+
+/** What stands at the head of a paper of a visit. */
+export const visitPaperHead = (
+  caller: Caller,
+  { patient, room, openedAt }: { patient: PatientBand; room: string; openedAt: string | Date },
+  names: PaperNames
+): SheetHead => ({
+  ...paperHead(patient, names, dayOf(new Date(), caller.timeZone)),
+  clinic: caller.clinicName,
+  when: `${room} room, ${paperClock(caller).day(openedAt)}`
+});
+
+/** Small pictures of those that guides lie on, as WebP, by their pictures. */
+export async function smallOfGuides(
+  clinicId: string,
+  guides: readonly { pictures: readonly { pictureId: string }[] }[],
+  views: readonly PictureView[]
+): Promise<Record<string, Uint8Array>> {
+  const wanted = new Set(guides.flatMap(({ pictures }) => pictures.map(({ pictureId }) => pictureId)));
+  const made = await Promise.all(
+    views
+      .filter(({ pictureId }) => wanted.has(pictureId))
+      .map(async (view) => {
+        const webp = await previewAt(clinicId, view.pictureId, view.seq, orientationOf(view));
+        return [view.pictureId, webp] as const;
+      })
+  );
+  return Object.fromEntries(made);
+}
