@@ -4,9 +4,9 @@ import os from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
 import { afterAll, describe, expect, it } from 'vitest';
-import { sheetOf } from '../../core/print/paper';
+import { areaOf, sheetOf } from '../../core/print/paper';
 import { correctionOf } from '../../core/print/printer';
-import { type PrintSheet, trueSheets } from '../../core/print/printSheets';
+import { type PrintSheet, gridSheets, trueSheets } from '../../core/print/printSheets';
 import { tilesOf } from '../../core/print/tiles';
 import { printPdf } from './printPdf';
 
@@ -189,3 +189,72 @@ it.each([
       expect(words).toContain(each);
   }
 );
+
+/** Where words stand on the first sheet, in mm from its upper edge. */
+function wordsOn(bytes: Uint8Array): { word: string; top: number; foot: number }[] {
+  const file = path.join(folder, 'words.pdf');
+  fs.writeFileSync(file, bytes);
+  const boxes = execFileSync('pdftotext', ['-bbox', '-l', '1', file, '-']).toString();
+  return [...boxes.matchAll(/yMin="([\d.]+)" xMax="[\d.]+" yMax="([\d.]+)">([^<]*)</g)].map((match) => ({
+    word: match[3],
+    top: (Number(match[1]) / 72) * 25.4,
+    foot: (Number(match[2]) / 72) * 25.4
+  }));
+}
+
+describe('words of any length', () => {
+  const long = 'Wilhelmina Konstantinopolitanskaya '.repeat(6).slice(0, 200).trim();
+  const rows = (across: number, down: number, name: string, title: string) => {
+    const sheet = sheetOf('A5', false);
+    const keys = Array.from({ length: across * down }, (_, i) => String(i));
+    const sheets = gridSheets(
+      keys.map((key) => ({ key, size: { width: 100, height: 100 } })),
+      sheet,
+      { across, down, captions: true }
+    );
+    return discs(20, 20, []).then(async (jpeg) => ({
+      sheets,
+      sheet,
+      bytes: (
+        await printPdf({
+          sheet,
+          correction: correctionOf(null),
+          sheets,
+          pictures: Object.fromEntries(
+            keys.map((key) => [key, { jpeg, caption: [name, '29 Nov 2026, 10:00'] }])
+          ),
+          head: { ...head, title },
+          foot: 'F',
+          ruler: false
+        })
+      ).bytes
+    }));
+  };
+
+  it('a name of 200 letters is there whole and stays over the pictures', async () => {
+    const { bytes, sheet } = await rows(2, 2, 'Wrist', long);
+    const words = wordsOn(bytes).filter(({ word }) => long.split(' ').includes(word));
+    expect(words.map(({ word }) => word).join(' ')).toBe(long);
+    for (const { foot } of words) expect(foot).toBeLessThan(areaOf(sheet).top);
+  });
+
+  it.each([
+    [2, 3],
+    [4, 5],
+    [6, 5]
+  ])(
+    'captions of 80 letters do not run into the next row, %i side by side in %i rows',
+    async (across, down) => {
+      const { bytes, sheets } = await rows(across, down, long.slice(0, 80), 'C. D.');
+      const tops = [...new Set(sheets[0].placed.map(({ at }) => at.top))];
+      const captions = sheets[0].placed.map(({ caption }) => caption!.top);
+      const words = wordsOn(bytes).filter(({ top }) => top >= Math.min(...captions) - 0.5);
+      expect(words.length).toBeGreaterThan(across * down);
+      for (const { word, top, foot } of words) {
+        if (word === 'F' || (/^\d+$/.test(word) && top > captions.at(-1)! + 9)) continue;
+        const next = tops.find((each) => each > top);
+        if (next !== undefined) expect(foot).toBeLessThan(next + 0.5);
+      }
+    }
+  );
+});

@@ -1,7 +1,7 @@
 import pdfmake from 'pdfmake';
 import sharp from 'sharp';
-import { type RectMm, type SizeMm, marginMm } from '../../core/print/paper';
-import type { Placed, PrintSheet } from '../../core/print/printSheets';
+import { type RectMm, type SizeMm, headMm, marginMm } from '../../core/print/paper';
+import { type Placed, type PrintSheet, captionMm } from '../../core/print/printSheets';
 import { rulerMm, shortRulerMm } from '../../core/print/printer';
 import type { PdfMade } from './made';
 import { type Content, lettered, plainFont, setFonts, unwritable } from './paperFonts';
@@ -30,6 +30,28 @@ const asked = ({ sheet, correction }: Pick<PrintPdfWish, 'sheet' | 'correction'>
   x: (mm: number) => (sheet.width / 2 + (mm - sheet.width / 2) * correction.width) * mmPt,
   y: (mm: number) => (sheet.height / 2 + (mm - sheet.height / 2) * correction.height) * mmPt
 });
+
+/** Letters are about so wide, in heights of theirs: few are wider on the whole. */
+const letterShare = 0.58;
+/** A name that goes on and on is written smaller: it keeps its room, and all of it is there. */
+function headPt(name: string, roomMm: number): number {
+  const linesAt = (pt: number) => Math.ceil((name.length * letterShare * pt) / (roomMm * mmPt));
+  const most = (headMm - 5) * mmPt;
+  return [13, 11, 9, 7.5, 6, 5].find((pt) => linesAt(pt) * pt * 1.1 <= most) ?? 4;
+}
+const captionPt = 7.5;
+const smallCaptionPt = 6;
+/** A caption as it fits its room: a name that does not is cut, for the picture says the rest. */
+function fitted(words: readonly string[], widthMm: number): { words: string[]; pt: number } {
+  const pt = widthMm < 26 ? smallCaptionPt : captionPt;
+  const perLine = Math.floor((widthMm * mmPt) / (letterShare * pt));
+  const [name, ...rest] = words;
+  const lines = (text: string) => Math.ceil(text.length / perLine);
+  const left = Math.floor((captionMm * mmPt) / (pt * 1.1)) - rest.reduce((sum, each) => sum + lines(each), 0);
+  // Over several lines words that do not fit leave room at the end of each.
+  const most = left > 1 ? Math.floor(0.7 * left * perLine) : perLine;
+  return { words: [name.length > most ? `${name.slice(0, most - 1).trimEnd()}…` : name, ...rest], pt };
+}
 
 const markMm = 4;
 const line = { type: 'line', lineWidth: 0.6, lineColor: '#14211d' };
@@ -77,7 +99,10 @@ async function sheetContent(
         columns: [
           {
             width: (inside / 2) * mmPt,
-            stack: [{ text: head.title, fontSize: 13, bold: true }, { text: head.about }]
+            stack: [
+              { text: head.title, fontSize: headPt(head.title, inside / 2), bold: true },
+              { text: head.about }
+            ]
           },
           {
             width: (inside / 2) * correction.width * mmPt,
@@ -157,6 +182,7 @@ async function pictureContent({ key, at, part, caption }: Placed, wish: PrintPdf
   if (!jpeg)
     return [{ absolutePosition: { x: x(at.left), y: y(at.top) }, text: `${words[0] ?? ''}: ${unreadable}` }];
   const { bytes, share } = await cut(jpeg, part);
+  const fit = fitted(words, caption?.width ?? 0);
   // What was cut holds whole pixels: it stands where those belong.
   const placed: RectMm = {
     left: at.left + ((share.left - part.left) / part.width) * at.width,
@@ -179,9 +205,9 @@ async function pictureContent({ key, at, part, caption }: Placed, wish: PrintPdf
               {
                 width: caption.width * correction.width * mmPt,
                 alignment: 'center',
-                stack: words.map((text, i) => ({
+                stack: fit.words.map((text, i) => ({
                   text,
-                  fontSize: 7.5,
+                  fontSize: fit.pt,
                   bold: i === 0,
                   color: i ? '#3a4743' : undefined
                 }))
