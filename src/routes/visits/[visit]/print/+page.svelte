@@ -40,6 +40,8 @@
         : null,
       names: 'initials',
       way: asked ? 'true' : before.way === 'true' ? 'grid' : (before.way ?? 'grid'),
+      // What one picture at its true size wants is told by the picture, not by the last sheet.
+      lying: !asked && (before.lying ?? false),
       pictureIds: asked ? [asked] : standing
     };
   }
@@ -115,7 +117,7 @@
       small
       value={wish.way}
       options={ways}
-      onchange={(way) => change(way === 'tray' ? { way, lying: true } : { way })}
+      onchange={(way) => change({ way, lying: way === 'tray' })}
     />
     <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
     <ul
