@@ -64,9 +64,10 @@ class MortalDevice {
     await gone;
   }
 
-  /** Exposes `count` times with pauses, as fast as what waits on its disk allows. */
-  async exposeAll(count: number, random: SeededRandom): Promise<void> {
+  /** Exposes `count` times with pauses, as fast as what waits on its disk allows; the last once `beforeLast` is through. */
+  async exposeAll(count: number, random: SeededRandom, beforeLast: Promise<void>): Promise<void> {
     while (this.made < count) {
+      if (this.made === count - 1) await beforeLast;
       this.device.expose(this.armingId, this.first + ++this.made);
       await pause(400 * random.uniform());
       while (this.device.spool.count() > mostWaiting) await pause(25);
@@ -115,8 +116,11 @@ async function surviveIn(
   for (let i = 0; i < records.length; i++) devices.push(await MortalDevice.open(clinic, folder, i));
   let going = true;
   let killed = 0;
+  let tellAllKilled = () => {};
+  const allKilled = new Promise<void>((done) => (tellAllKilled = done));
   const killing = async () => {
     while (going) {
+      if (Object.values(kills).every((count) => count > 0)) tellAllKilled();
       await pause(200 + 1300 * random.uniform());
       // Each is killed once at least; after that whichever it is.
       const what = [0, 0.5, 0.9][killed++] ?? random.uniform();
@@ -139,10 +143,12 @@ async function surviveIn(
     }
   };
   for (const device of devices) device.start();
-  const killer = killing();
+  const killer = killing().finally(tellAllKilled);
   const each = Math.ceil(wish.exposures / devices.length);
   try {
-    await Promise.all(devices.map((device, i) => device.exposeAll(each, seededRandom(wish.seed + i + 1))));
+    await Promise.all(
+      devices.map((device, i) => device.exposeAll(each, seededRandom(wish.seed + i + 1), allKilled))
+    );
     going = false;
     await killer;
     await Promise.all(devices.map((device) => device.untilEmpty()));
