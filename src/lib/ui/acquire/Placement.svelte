@@ -4,7 +4,7 @@
   import type { Notation } from '$core/anatomy/teeth';
   import { type Slot, slotTeeth } from '$core/tray/slot';
   import BodyDrawing from '../body/BodyDrawing.svelte';
-  import { sheetsOf } from '../body/drawings';
+  import { sheetsOf } from '$core/body/drawings';
   import PlacementDrawing from './PlacementDrawing.svelte';
 
   /** Where the next picture is taken: the sensor in the mouth, else the place on the body. */

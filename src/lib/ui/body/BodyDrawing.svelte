@@ -2,8 +2,8 @@
   import { type Place, placeKey, placeWords, showPlaces } from '$core/anatomy/place';
   import type { Notation } from '$core/anatomy/teeth';
   import { countWords } from '../words';
-  import type { BodyDrawing, Spot } from './drawing';
-  import { crownPath } from './drawings';
+  import type { BodyDrawing, Spot } from '$core/body/drawing';
+  import { crownPath } from '$core/body/drawings';
 
   interface Props {
     drawing: BodyDrawing;

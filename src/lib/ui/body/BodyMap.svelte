@@ -7,7 +7,7 @@
   import Tabs from '../kit/Tabs.svelte';
   import BodyDrawing from './BodyDrawing.svelte';
   import PlacePill from './PlacePill.svelte';
-  import { type Sheet, growingSheets, sheetsOf } from './drawings';
+  import { type Sheet, growingSheets, sheetsOf } from '$core/body/drawings';
 
   interface Props {
     maps: readonly BodyMap[];

@@ -4,7 +4,7 @@ import { type Trade, orderSchema, slotsSchema, trades } from '$core/tray/pattern
 import { proposedSlots, takenAs } from '$core/tray/propose';
 import type { Slot } from '$core/tray/slot';
 import { z } from 'zod';
-import { sheetsOf } from '../body/drawings';
+import { sheetsOf } from '$core/body/drawings';
 
 const stored = z.object({
   name: z.string(),

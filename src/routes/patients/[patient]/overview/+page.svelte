@@ -9,7 +9,7 @@
   import { type PictureView, pictureName, placesOf } from '$core/picture/pictureView';
   import BodyDrawing from '$ui/body/BodyDrawing.svelte';
   import { isChild } from '$ui/body/child';
-  import { sheetsOf } from '$ui/body/drawings';
+  import { sheetsOf } from '$core/body/drawings';
   import { dayWords } from '$ui/clock';
   import Tick from '$ui/kit/Tick.svelte';
   import { attempt, send } from '$ui/net/send';

@@ -1,5 +1,5 @@
-import { type ToothedSpecies, animalArch, animalToothKind } from '$core/anatomy/animalTeeth';
-import type { Place } from '$core/anatomy/place';
+import { type ToothedSpecies, animalArch, animalToothKind } from '../anatomy/animalTeeth';
+import type { Place } from '../anatomy/place';
 import {
   type ToothKind,
   deciduousLowerArch,
@@ -7,7 +7,7 @@ import {
   lowerArch,
   toothKind,
   upperArch
-} from '$core/anatomy/teeth';
+} from '../anatomy/teeth';
 import type { BodyDrawing, Spot } from './drawing';
 
 const width = 400;

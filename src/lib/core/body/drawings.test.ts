@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { placeKey, placeSchema } from '$core/anatomy/place';
-import { bodyMaps } from '$core/anatomy/placeKind';
+import { placeKey, placeSchema } from '../anatomy/place';
+import { bodyMaps } from '../anatomy/placeKind';
 import type { Spot } from './drawing';
 import { sheetsOf } from './drawings';
 

@@ -1,7 +1,7 @@
-import type { Place } from '$core/anatomy/place';
-import type { ToothedSpecies } from '$core/anatomy/animalTeeth';
-import { type BoneRegion, isPaired } from '$core/anatomy/places/bone';
-import { gazes } from '$core/anatomy/places/eye';
+import type { Place } from '../anatomy/place';
+import type { ToothedSpecies } from '../anatomy/animalTeeth';
+import { type BoneRegion, isPaired } from '../anatomy/places/bone';
+import { gazes } from '../anatomy/places/eye';
 import type { BodyDrawing, Spot } from './drawing';
 
 type Oval = [x: number, y: number, width: number, height: number, turnDeg?: number];

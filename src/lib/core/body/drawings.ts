@@ -1,4 +1,4 @@
-import type { BodyMap } from '$core/anatomy/placeKind';
+import type { BodyMap } from '../anatomy/placeKind';
 import { animalTeeth, milkTeeth, mixedTeeth, personsTeeth } from './arches';
 import type { BodyDrawing } from './drawing';
 import { animalsBones, bothEyes, handsAndFeet, personsBones } from './figures';

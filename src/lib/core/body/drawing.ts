@@ -1,4 +1,4 @@
-import type { Place } from '$core/anatomy/place';
+import type { Place } from '../anatomy/place';
 
 /** One place on a drawing of the body, in units of the drawing. */
 export interface Spot {
