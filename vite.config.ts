@@ -5,5 +5,14 @@ import { defineConfig } from 'vite';
 export default defineConfig({
   plugins: [tailwindcss(), sveltekit()],
   worker: { format: 'es' },
+  optimizeDeps: {
+    include: [
+      'svelte-tiptap',
+      '@tiptap/core',
+      '@tiptap/starter-kit',
+      '@tiptap/extension-table',
+      '@tiptap/extension-text-align'
+    ]
+  },
   build: { target: 'es2022' }
 });
