@@ -19,6 +19,8 @@ export const load: LayoutServerLoad = async ({ locals, cookies, depends }) => {
         layPatterns: may(caller.role, 'lay patterns'),
         writeGuides: may(caller.role, 'write guides'),
         joinCharts: may(caller.role, 'join charts'),
+        writeTemplates: may(caller.role, 'write templates'),
+        writeLetters: may(caller.role, 'write letters'),
         writeStories: may(caller.role, 'write stories'),
         bringIn: may(caller.role, 'bring in files'),
         confirm: may(caller.role, 'confirm'),

@@ -35,6 +35,7 @@ import { archivesCommit } from './migrations/0032-commitment';
 import { visitReports } from './migrations/0033-reports';
 import { printersMeasured } from './migrations/0034-printers';
 import { papersSent } from './migrations/0035-papers-sent';
+import { letters } from './migrations/0036-letters';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -72,7 +73,8 @@ export const migrations: readonly Migration[] = [
   archivesCommit,
   visitReports,
   printersMeasured,
-  papersSent
+  papersSent,
+  letters
 ];
 
 /** Any number: nobody else locks it. */

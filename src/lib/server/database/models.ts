@@ -8,6 +8,8 @@ import { Room, defineRoom } from '../clinics/roomModel';
 import { defineLeavingRule } from '../deidentify/ruleModel';
 import { Device, defineDevice } from '../devices/deviceModel';
 import { defineDestination } from '../dispatch/destinationModel';
+import { defineColleague } from '../letters/colleagueModel';
+import { defineTemplate } from '../letters/templateModel';
 import { Recent, defineRecent } from '../people/recentModel';
 import { defineUser } from '../people/userModel';
 import { definePictureLink } from '../pictures/linkModel';
@@ -34,7 +36,9 @@ const define = [
   defineDevice,
   definePictureLink,
   defineDestination,
-  defineLeavingRule
+  defineLeavingRule,
+  defineColleague,
+  defineTemplate
 ];
 
 /** What people edit, as models of one connection, and how they hang together. */

@@ -10,6 +10,7 @@ const streamed = [
   /^\/api\/visits\/[^/]+\/files$/,
   /^\/api\/pictures\/[^/]+\/told$/,
   /^\/api\/intakes\/[^/]+\/files$/,
+  /^\/api\/letterhead\/logo$/,
   /^\/dicomweb\/studies$/
 ];
 const changing = new Set(['POST', 'PUT', 'PATCH', 'DELETE']);

@@ -17,6 +17,8 @@ export const permissions = {
   'write guides': ['clinician', 'administrator'],
   'enter patients': ['assistant', 'clinician', 'front-desk'],
   'join charts': ['clinician', 'front-desk', 'administrator'],
+  'write templates': ['assistant', 'clinician', 'administrator'],
+  'write letters': ['assistant', 'clinician', 'front-desk'],
   'write stories': ['assistant', 'clinician', 'front-desk'],
   'bring in files': ['assistant', 'clinician', 'front-desk'],
   'change pictures': ['assistant', 'clinician'],

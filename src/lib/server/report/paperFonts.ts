@@ -4,8 +4,11 @@ import * as fontkit from 'fontkit';
 import pdfmake from 'pdfmake';
 
 const folder = path.resolve('node_modules/@fontsource');
-const fileOf = ({ of, subset }: { of: string; subset: string }, weight: 400 | 700) =>
-  path.join(folder, of, 'files', `${of}-${subset}-${weight}-normal.woff`);
+const fileOf = (
+  { of, subset }: { of: string; subset: string },
+  weight: 400 | 700,
+  slant: 'normal' | 'italic' = 'normal'
+) => path.join(folder, of, 'files', `${of}-${subset}-${weight}-${slant}.woff`);
 
 /** The fonts that ship, by what pdfmake knows them as: each letter is written with the first that has it. */
 const own = 'atkinson-hyperlegible-next';
@@ -92,7 +95,12 @@ export function setFonts(): void {
     Object.fromEntries(
       names.map((family) => [
         family,
-        { normal: fileOf(families[family], 400), bold: fileOf(families[family], 700) }
+        {
+          normal: fileOf(families[family], 400),
+          bold: fileOf(families[family], 700),
+          italics: fileOf(families[family], 400, 'italic'),
+          bolditalics: fileOf(families[family], 700, 'italic')
+        }
       ])
     )
   );

@@ -11,6 +11,34 @@ export interface SheetHead {
   about: string;
   clinic: string;
   when: string;
+  /** The clinic's address in lines, and its logo as PNG, where it has them. */
+  address: string;
+  logo: Uint8Array | null;
+}
+
+/** What a head says. */
+export const headWords = ({ title, about, clinic, when, address }: SheetHead): string =>
+  [title, about, clinic, when, address].join(' ');
+
+const logoMm = { width: 40, height: 13 };
+
+/** The clinic's side of a head: its logo beside its name and address. @param logoHighMm no higher than this */
+export function clinicSide({ clinic, when, address, logo }: SheetHead, logoHighMm = logoMm.height): Content {
+  const said = {
+    stack: [
+      { text: clinic, bold: true },
+      ...(address ? [{ text: address, style: 'small' }] : []),
+      ...(when ? [{ text: when }] : [])
+    ],
+    alignment: 'right'
+  };
+  if (!logo) return said;
+  const image = `data:image/png;base64,${Buffer.from(logo).toString('base64')}`;
+  const fit = [logoMm.width * mmPt, logoHighMm * mmPt];
+  return {
+    columns: [said, { image, fit, width: 'auto', alignment: 'right' }],
+    columnGap: 3 * mmPt
+  };
 }
 
 interface Following {
@@ -23,12 +51,14 @@ export interface SheetWish {
   head: SheetHead;
   foot: string;
   content: readonly Content[];
+  /** Who it is about does not stand at its head: the paper says it itself. */
+  untitled?: boolean;
 }
 
 /** What a document tells of itself: who it is of as its head says, and that it can be read out. */
 export const aboutDocument = (what: string, head: SheetHead): Content => ({
   info: {
-    title: `${what} of ${head.title}, ${head.when}`,
+    title: [`${what} of ${head.title}`, head.when].filter(Boolean).join(', '),
     author: head.clinic,
     creator: 'Yonder Tray',
     producer: 'Yonder Tray'
@@ -42,7 +72,7 @@ export const aboutDocument = (what: string, head: SheetHead): Content => ({
  * A PDF of A4 sheets: the fonts are in it, its text can be read out and searched for, and its properties name the
  * patient as its head does and in no other way.
  */
-export async function sheetsPdf({ what, head, foot, content }: SheetWish): Promise<Uint8Array> {
+export async function sheetsPdf({ what, head, foot, content, untitled }: SheetWish): Promise<Uint8Array> {
   setFonts();
   const document = {
     ...aboutDocument(what, head),
@@ -55,8 +85,10 @@ export async function sheetsPdf({ what, head, foot, content }: SheetWish): Promi
     content: lettered([
       {
         columns: [
-          { stack: [{ text: head.title, fontSize: 16, bold: true }, { text: head.about }] },
-          { stack: [{ text: head.clinic, bold: true }, { text: head.when }], alignment: 'right' }
+          untitled
+            ? { text: '' }
+            : { stack: [{ text: head.title, fontSize: 16, bold: true }, { text: head.about }] },
+          clinicSide(head)
         ]
       },
       rule(),

@@ -65,7 +65,7 @@ export async function printOut(caller: Caller, visitId: string, wish: PrintWish)
     correction: correctionOf(printer),
     sheets,
     pictures: Object.fromEntries(pictures),
-    head: visitPaperHead(caller, visit, wish.names),
+    head: await visitPaperHead(caller, visit, wish.names),
     foot: `${isTrue ? `True to scale where the ruler is right${printer ? `, as measured on ${printer.name}` : ''}: print at 100 %.` : reportFoot} ${caller.name}, ${clock.today()}.`,
     ruler: isTrue
   });

@@ -76,7 +76,14 @@ function spots(data: Uint8Array, width: number, height: number): Found[] {
   return found.filter(({ area }) => Math.abs(area - disc) < 0.15 * disc);
 }
 
-const head = { title: 'C. D.', about: '67 years', clinic: 'Quill Sound', when: 'Bones room' };
+const head = {
+  title: 'C. D.',
+  about: '67 years',
+  clinic: 'Quill Sound',
+  when: 'Bones room',
+  address: '',
+  logo: null
+};
 const printed = async (
   sheets: PrintSheet[],
   jpeg: Uint8Array,

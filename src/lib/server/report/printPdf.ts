@@ -6,7 +6,7 @@ import { rulerMm, shortRulerMm } from '../../core/print/printer';
 import type { PdfMade } from './made';
 import { type Content, lettered, plainFont, setFonts, unwritable } from './paperFonts';
 import { jpegUrl, unreadable } from './paperPictures';
-import { type SheetHead, aboutDocument, mmPt } from './paperSheet';
+import { type SheetHead, aboutDocument, clinicSide, headWords, mmPt } from './paperSheet';
 
 /** What is printed. All places are in mm on paper as it should come out. */
 export interface PrintPdfWish {
@@ -69,11 +69,7 @@ export async function printPdf(wish: PrintPdfWish): Promise<PdfMade> {
     defaultStyle: { font: plainFont, fontSize: 9, lineHeight: 1.1 },
     content: lettered(content)
   };
-  const words = [
-    ...Object.values(head),
-    foot,
-    ...Object.values(wish.pictures).flatMap(({ caption }) => caption)
-  ];
+  const words = [headWords(head), foot, ...Object.values(wish.pictures).flatMap(({ caption }) => caption)];
   return {
     bytes: new Uint8Array(await pdfmake.createPdf(document).getBuffer()),
     unwritable: unwritable(words.join(' '))
@@ -106,8 +102,8 @@ async function sheetContent(
           },
           {
             width: (inside / 2) * correction.width * mmPt,
-            alignment: 'right',
-            stack: [{ text: head.clinic, bold: true }, { text: head.when }]
+            // Where pictures begin is fixed: an address has no room.
+            ...clinicSide({ ...head, address: '' }, headMm - 4)
           }
         ]
       },

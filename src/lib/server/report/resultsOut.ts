@@ -24,23 +24,19 @@ export async function resultsOut(
   await demand(caller, 'send', visitId);
   const earlier = await earlierWithGuides(caller, visitId);
   const clock = paperClock(caller);
-  const { views, head } = await inClinic(caller.clinicId, async (tx) => {
+  const { views, of } = await inClinic(caller.clinicId, async (tx) => {
     const { visit, patient, room } = await visitHead(tx, visitId);
     await writeAudit(tx, caller, 'taken out', visitId, { patientId: visit.patientId, as: 'results', names });
     return {
       views: await viewsOf(tx, await picturesOfVisit(tx, visitId), caller.userId),
-      head: visitPaperHead(
-        caller,
-        { patient: bandOf(patient), room: room.name, openedAt: visit.openedAt },
-        names
-      )
+      of: { patient: bandOf(patient), room: room.name, openedAt: visit.openedAt }
     };
   });
   const paper = resultsPaper(visitResults(views, earlier), clock.day);
   return {
     bytes: await pdfOutside({
       paper,
-      head,
+      head: await visitPaperHead(caller, of, names),
       foot: `${resultsFoot} ${caller.name}, ${clock.today()}.`,
       small: await smallOfGuides(caller.clinicId, paper.guides, views)
     }),

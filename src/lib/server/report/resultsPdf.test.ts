@@ -55,7 +55,9 @@ const rest = {
     title: 'T. Ö.',
     about: '',
     clinic: 'Quill Sound Community Clinic',
-    when: 'Bones room, 4 Mar 2026'
+    when: 'Bones room, 4 Mar 2026',
+    address: '',
+    logo: null
   },
   foot: '± is two standard uncertainties.'
 };

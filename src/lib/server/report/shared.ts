@@ -6,7 +6,7 @@ import { type Caller, demand } from '../people/caller';
 import { visitHead } from '../visits/visitHead';
 
 export const sharedWish = z.strictObject({
-  what: z.enum(['report', 'print']),
+  what: z.enum(['report', 'print', 'letter']),
   way: z.enum(['downloaded', 'printed']),
   names: z.enum(paperNames),
   /** Whoever shares it has read that it tells of a person. */

@@ -2,6 +2,7 @@ import { orientationOf, type PictureView } from '../../core/picture/pictureView'
 import { type PaperNames, paperHead } from '../../core/report/paperHead';
 import { clockOf, dayInWords, dayOf } from '../../core/time/clinicTime';
 import type { PatientBand } from '../../core/visit/visitView';
+import { letterheadOf } from '../clinics/letterhead';
 import type { Caller } from '../people/caller';
 import { previewAt } from '../pictures/previews';
 import type { SheetHead } from './paperSheet';
@@ -17,12 +18,13 @@ export function paperClock({ timeZone }: Pick<Caller, 'timeZone'>) {
 }
 
 /** What stands at the head of a paper of a visit. */
-export const visitPaperHead = (
+export const visitPaperHead = async (
   caller: Caller,
   { patient, room, openedAt }: { patient: PatientBand; room: string; openedAt: string | Date },
   names: PaperNames
-): SheetHead => ({
+): Promise<SheetHead> => ({
   ...paperHead(patient, names, dayOf(new Date(), caller.timeZone)),
+  ...(await letterheadOf(caller)),
   clinic: caller.clinicName,
   when: `${room} room, ${paperClock(caller).day(openedAt)}`
 });

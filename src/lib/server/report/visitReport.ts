@@ -80,7 +80,7 @@ export async function visitReport(caller: Caller, visitId: string): Promise<Pape
     momentWords: clock.moment
   };
   const sections = reportPaper(facts, choice);
-  const head = visitPaperHead(caller, visit, choice.names);
+  const head = await visitPaperHead(caller, visit, choice.names);
   const measured = sections.some(({ kind }) => kind === 'guide' || kind === 'readings');
   const foot = `${measured ? resultsFoot : reportFoot} ${caller.name}, ${clock.today()}.`;
   const [jpegs, small] = await Promise.all([

@@ -33,7 +33,14 @@ async function made(more: Partial<VisitReportWish>) {
   const { bytes, unwritable: letters } = await visitReportPdf({
     sections: [],
     across: 2,
-    head: { title: 'T. K.', about: '52 years', clinic: 'Quill Sound', when: 'Teeth room, 29 Nov 2026' },
+    head: {
+      title: 'T. K.',
+      about: '52 years',
+      clinic: 'Quill Sound',
+      when: 'Teeth room, 29 Nov 2026',
+      address: '',
+      logo: null
+    },
     alert: '',
     foot: 'For the talk.',
     jpegs: {},

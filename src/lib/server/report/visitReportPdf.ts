@@ -3,7 +3,7 @@ import { type ReportPicture, type ReportSection, freeWords } from '../../core/re
 import type { PdfMade } from './made';
 import { type Content, unwritable } from './paperFonts';
 import { asJpegs, jpegUrl, unreadable } from './paperPictures';
-import { type SheetHead, heading, mmPt, sheetsPdf } from './paperSheet';
+import { type SheetHead, heading, headWords, mmPt, sheetsPdf } from './paperSheet';
 import { guideContent, lines, readings } from './resultsContent';
 
 /** What is put on paper. */
@@ -54,7 +54,7 @@ export async function visitReportPdf(wish: VisitReportWish): Promise<PdfMade> {
       ...(sections.length === 0 ? [{ text: 'All that this report could hold was taken out.' }] : [])
     ]
   });
-  const written = [...Object.values(head), alert, foot, ...freeWords(sections)];
+  const written = [headWords(head), alert, foot, ...freeWords(sections)];
   return { bytes, unwritable: unwritable(written.join(' ')) };
 }
 

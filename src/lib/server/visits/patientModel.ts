@@ -23,6 +23,7 @@ export class Patient extends Model<InferAttributes<Patient>, InferCreationAttrib
   declare nationalNumber: CreationOptional<string>;
   declare owner: string | null;
   declare alert: string | null;
+  declare referrerId: CreationOptional<string | null>;
   /** The chart that this one was joined into. */
   declare joinedInto: CreationOptional<string | null>;
 }
@@ -43,6 +44,7 @@ export function definePatient(sequelize: Sequelize): void {
       nationalNumber: { type: DataTypes.TEXT, allowNull: false, defaultValue: '' },
       owner: { type: DataTypes.TEXT, allowNull: true },
       alert: { type: DataTypes.TEXT, allowNull: true },
+      referrerId: DataTypes.UUID,
       joinedInto: { type: DataTypes.UUID, allowNull: true }
     },
     { sequelize, tableName: 'patient' }

@@ -20,6 +20,8 @@ export const arrival = (wish) => tasks.arrival(wish);
 export const shown = (wish) => tasks.shown(wish);
 export const samples = (wish) => tasks.samples(wish);
 export const pdf = (wish) => tasks.pdf(wish);
+export const letter = (wish) => tasks.letter(wish);
+export const logo = (wish) => tasks.logo(wish);
 export const print = (wish) => tasks.print(wish);
 export const report = (wish) => tasks.report(wish);
 export const pages = (wish) => tasks.pages(wish);

@@ -22,6 +22,8 @@ import { pictureRow } from '../pictures/views';
 import type { PagesPdfWish } from '../report/pagesPdf';
 import type { ResultsPdfWish } from '../report/resultsPdf';
 import type { PrintPdfWish } from '../report/printPdf';
+import type { LetterPdfWish } from '../letters/letterPdf';
+import { cleanLogo } from '../clinics/cleanLogo';
 import type { PdfMade } from '../report/made';
 import type { VisitReportWish } from '../report/visitReportPdf';
 import type { SamplesOutside, ShownOutside } from '../takenOut/outside';
@@ -104,6 +106,13 @@ export const pdf = async (wish: ResultsPdfWish): Promise<Uint8Array> =>
 /** The report of a visit on paper. */
 export const report = async (wish: VisitReportWish): Promise<PdfMade> =>
   (await import('../report/visitReportPdf')).visitReportPdf(wish);
+
+/** A letter. */
+export const letter = async (wish: LetterPdfWish): Promise<PdfMade> =>
+  (await import('../letters/letterPdf')).letterPdf(wish);
+
+/** A logo that came from outside, as dots. */
+export const logo = ({ file }: { file: string }) => answered(async () => cleanLogo(fs.readFileSync(file)));
 
 /** Pictures laid out on sheets. */
 export const print = async (wish: PrintPdfWish): Promise<PdfMade> =>

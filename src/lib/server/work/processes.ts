@@ -13,6 +13,7 @@ import type { LevelBytes } from '../pictures/levelBytes';
 import type { PreviewWish } from '../pictures/previewWish';
 import type { PagesPdfWish } from '../report/pagesPdf';
 import type { ResultsPdfWish } from '../report/resultsPdf';
+import type { LetterPdfWish } from '../letters/letterPdf';
 import type { PrintPdfWish } from '../report/printPdf';
 import type { PdfMade } from '../report/made';
 import type { VisitReportWish } from '../report/visitReportPdf';
@@ -229,6 +230,9 @@ export const openOutsideFrame = (file: string, frame: number): Promise<LevelByte
 export const openOutsidePaper = (file: string): Promise<OpenedPaper> =>
   guarded<OpenedPaper>('openPaper', { file });
 
+/** A logo from outside as a PNG. */
+export const openOutsideLogo = (file: string): Promise<Uint8Array> => guarded<Uint8Array>('logo', { file });
+
 /** Looks at a take for what is wrong with it, and keeps what it saw. */
 export function adviseOutside(wish: LookingWish): Promise<void> {
   pictures ??= newPool();
@@ -270,6 +274,11 @@ export function pdfOutside(wish: ResultsPdfWish): Promise<Uint8Array> {
 export function reportOutside(wish: VisitReportWish): Promise<PdfMade> {
   pictures ??= newPool();
   return pictures.run(wish, { name: 'report' });
+}
+/** A letter as a PDF. */
+export function letterOutside(wish: LetterPdfWish): Promise<PdfMade> {
+  pictures ??= newPool();
+  return pictures.run(wish, { name: 'letter' });
 }
 /** Pictures on sheets as a PDF. */
 export function printOutside(wish: PrintPdfWish): Promise<PdfMade> {
