@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { password } from '../demo/clinic';
 import { Asking } from '../e2e/harness/asking';
 import type { RunningClinic } from '../e2e/harness/running';
@@ -26,6 +27,8 @@ export async function benchPapers(clinic: RunningClinic): Promise<Row[]> {
     const { status, text } = await orsin.send('POST', `/api/visits/${visitId}/print`, wish);
     if (status !== 200) throw new Error(text);
   });
+  const letterUrl = await letterOf(orsin, visitId, pictureIds.slice(0, lettersPictures));
+  const letter = await times(rounds, () => orsin.bytes(letterUrl));
   const reference = `${pictureIds.length} JPEGs`;
   const referenceMs = median(jpegs.slice(1));
   return [
@@ -42,6 +45,40 @@ export async function benchPapers(clinic: RunningClinic): Promise<Row[]> {
       reference,
       referenceMs,
       limit: 1
+    },
+    {
+      name: `A letter with ${lettersPictures} of them, until its PDF is there`,
+      oursMs: median(letter.slice(1)),
+      reference,
+      referenceMs,
+      limit: 0.7
     }
   ];
+}
+
+const lettersPictures = 4;
+/** A letter with places for pictures, two side by side. */
+async function letterOf(orsin: Asking, visitId: string, pictureIds: readonly string[]): Promise<string> {
+  const said = { names: 'initials', colleagueId: null, reasons: [], procedures: [] };
+  const url = `/api/visits/${visitId}/letters`;
+  const ask = async (at: string, wish: object) => {
+    const { status, text } = await orsin.send('POST', at, wish);
+    if (status !== 200) throw new Error(text);
+    return JSON.parse(text) as { letterId: string };
+  };
+  const { letterId } = await ask(url, { template: { shipped: 'referral' }, ...said });
+  const places = pictureIds.map((pictureId, i) => ({
+    id: randomUUID(),
+    xMm: 90 * (i % 2),
+    yMm: 80 * Math.floor(i / 2),
+    widthMm: 80,
+    heightMm: 65,
+    want: { kind: 'picked', pictureId },
+    caption: '',
+    drawn: true,
+    atMostMonths: null
+  }));
+  const body = { type: 'doc', content: [{ type: 'pictures', attrs: { places } }, { type: 'readings' }] };
+  await ask(`${url}/${letterId}`, { of: 1, title: 'Letter', body, ...said });
+  return `${url}/${letterId}`;
 }

@@ -1,5 +1,6 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { availableParallelism } from 'node:os';
+import fs from 'node:fs';
 import path from 'node:path';
 import pg from 'pg';
 import { dayAfter, dayInWords, dayOf } from '../src/lib/core/time/clinicTime';
@@ -16,6 +17,8 @@ import {
 } from '../src/lib/core/parcel/destination';
 import { plainPacking } from '../src/lib/core/parcel/packing';
 import { LeavingRuleRow } from '../src/lib/server/deidentify/ruleModel';
+import { cleanLogo } from '../src/lib/server/clinics/cleanLogo';
+import { ColleagueRow } from '../src/lib/server/letters/colleagueModel';
 import { Destination } from '../src/lib/server/dispatch/destinationModel';
 import { sendParcel } from '../src/lib/server/dispatch/parcels';
 import { startQueue, stopQueue } from '../src/lib/server/jobs/boss';
@@ -36,6 +39,8 @@ import { RenderPool } from '../standins/render/pool';
 import { addArrivals } from './arrivals';
 import {
   type DemoAppointment,
+  clinicAddress,
+  colleagues,
   type DemoPatient,
   day,
   markers,
@@ -411,11 +416,39 @@ async function addRecords(
       practiceName,
       practiceUrl
     );
+  await addLetters(tx);
   await addCategories(tx);
   const today = dayOf(now, timeZone);
   await addDay(tx, today, day);
   await addDay(tx, dayAfter(today, 1), nextDay);
   await addPast(tx, visits, now);
+}
+
+/** Whom the clinic writes to, and what stands at the head of its papers. */
+async function addLetters(tx: Tx): Promise<void> {
+  const logo = await cleanLogo(fs.readFileSync('demo/logo.svg'));
+  await tx.sql(
+    'insert into letterhead (clinic_id, address, logo) values ($1, $2, $3) on conflict do nothing',
+    tx.clinicId,
+    clinicAddress,
+    logo
+  );
+  for (const colleague of colleagues)
+    await ColleagueRow.findOrCreate({
+      where: { colleagueId: keyOf(`colleague ${colleague.name}`) },
+      defaults: {
+        clinicId: tx.clinicId,
+        colleagueId: keyOf(`colleague ${colleague.name}`),
+        ...colleague,
+        destinationId: colleague.likes === 'folder' ? await harbourBench(tx) : null
+      },
+      ...within(tx)
+    });
+}
+
+async function harbourBench(tx: Tx): Promise<string | null> {
+  const row = await Destination.findByPk(keyOf('destination harbour'), within(tx));
+  return row?.destinationId ?? null;
 }
 
 /** What pictures are filed under: one by hand, one by rule. */

@@ -1,3 +1,5 @@
+import type { ColleagueSaid } from '../src/lib/core/letter/colleague';
+
 /** The made-up clinic. Everyone and everything here is invented. */
 export const password = 'quill-sound-2';
 export const otherPassword = 'lantern-cay-2';
@@ -199,6 +201,27 @@ export const nextDay: DemoAppointment[] = [
   { room: 'Bones', at: 30, patient: 'QS-1040', minutes: 30, reason: 'Wrist, in its cast' },
   { room: 'Animals', at: 60, patient: 'QS-A246', minutes: 30, reason: 'Limps on the rocks' },
   { room: 'Eyes', at: 150, patient: 'QS-1023', minutes: 30, reason: 'Topography, left eye again' }
+];
+
+/** Under the clinic's name on its papers. */
+export const clinicAddress = '2 Lantern Quay\nQuill Sound';
+
+/** Whom the clinic writes to. */
+export const colleagues: Omit<ColleagueSaid, 'destinationId'>[] = [
+  {
+    name: 'Dr Merrin Brackwater',
+    greeting: 'Dear Merrin,',
+    practice: 'Teal Harbour Bone and Joint',
+    address: '9 Capstan Row\nTeal Harbour',
+    likes: 'folder'
+  },
+  {
+    name: 'Isaud Penrow',
+    greeting: 'Dear colleague,',
+    practice: 'Penrow Dental Surgery',
+    address: '14 Ropewalk\nTeal Harbour',
+    likes: 'paper'
+  }
 ];
 
 /** Today. */

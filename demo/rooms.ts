@@ -44,6 +44,8 @@ interface RoomPicture {
   /** Of the visit's pattern. */
   slotId?: string;
   shows?: Place[];
+  /** Where it is another one than the visit's. */
+  device?: RoomVisit['device'];
   made?: MadeOfIt;
 }
 
@@ -255,6 +257,7 @@ export const roomVisits: readonly RoomVisit[] = [
       ...(['front', 'right', 'left'] as const).map((from): RoomPicture => ({
         name: `Posture from the ${from}`,
         shows: [{ kind: 'photograph', view: `posture from the ${from}` }],
+        device: camera,
         job: { kind: 'figure', wish: stander, from }
       }))
     ]
@@ -398,7 +401,7 @@ export async function beginRoom(
   caller: Caller,
   pool: RenderPool,
   visit: DemoVisit,
-  { device, pattern, pictures }: RoomVisit
+  { device: usual, pattern, pictures }: RoomVisit
 ): Promise<() => Promise<void>> {
   const keyOf = (i: number) => `demo ${visit.visitId} bench ${i}`;
   const made: (Promise<Rendered> | null)[] = [];
@@ -408,7 +411,7 @@ export async function beginRoom(
   }
   if (pattern) await layPattern(caller, visit, pattern);
   return async () => {
-    for (const [i, { name, slotId, shows, made: work }] of pictures.entries()) {
+    for (const [i, { name, slotId, shows, device = usual, made: work }] of pictures.entries()) {
       const result = await made[i];
       if (!result) continue;
       const pictureId = await inClinic(caller.clinicId, async (tx) => {

@@ -66,7 +66,10 @@ const views = () => [
   `/patients/${patientId}`,
   `/patients/${patientId}/overview`,
   `/patients/${patientId}/record`,
-  ...[...stations, 'story', 'kept', 'report', 'print', 'results'].map((each) => `/visits/${visitId}/${each}`),
+  ...[...stations, 'story', 'kept', 'report', 'print', 'letters', 'results'].map(
+    (each) => `/visits/${visitId}/${each}`
+  ),
+  '/letters',
   '/patterns',
   '/patterns/new?trade=teeth',
   '/guides/new',
@@ -216,6 +219,13 @@ describe('every route', () => {
   });
   const allButWren: Role[] = ['mara', 'orsin', 'dell'];
   const wren: Role[] = ['wren'];
+  const beginning = {
+    template: { shipped: 'referral' },
+    names: 'initials',
+    colleagueId: null,
+    reasons: [],
+    procedures: []
+  };
   /** How each is asked, and who may. A route that is not here fails the first test below. */
   const asked = (): Record<string, Asked> => ({
     'GET /api/day': {},
@@ -264,6 +274,48 @@ describe('every route', () => {
       may: allButWren
     },
     'POST /api/visits/[visit]/print': { body: { ...plainPrint, pictureIds: [pictureId] }, may: allButWren },
+    'POST /api/letterhead': { body: { address: '2 Lantern Quay' }, may: wren },
+    'GET /api/letterhead/logo': {},
+    'POST /api/letterhead/logo': { body: {}, may: wren },
+    'DELETE /api/letterhead/logo': { body: {}, may: wren },
+    'POST /api/colleagues': {
+      body: {
+        name: 'Dr Wick',
+        greeting: '',
+        practice: '',
+        address: '',
+        likes: 'paper',
+        destinationId: null
+      },
+      may: allButWren
+    },
+    'DELETE /api/colleagues/[colleague]': { body: {}, may: allButWren },
+    'POST /api/templates': {
+      body: {
+        of: null,
+        name: `Template ${Math.random()}`,
+        body: { type: 'doc', content: [{ type: 'paragraph' }] }
+      },
+      may: allButDell
+    },
+    'GET /api/templates/[template]': {},
+    'POST /api/templates/[template]': { body: { retired: true }, may: allButDell },
+    'POST /api/visits/[visit]/letters': { body: beginning, may: allButWren },
+    'POST /api/visits/[visit]/letters/filling': { body: beginning },
+    'GET /api/visits/[visit]/letters/[letter]': { may: allButWren },
+    'POST /api/visits/[visit]/letters/[letter]': {
+      body: {
+        of: 1,
+        title: 'Letter',
+        body: { type: 'doc', content: [{ type: 'paragraph' }] },
+        names: 'initials',
+        colleagueId: null,
+        reasons: [],
+        procedures: []
+      },
+      may: allButWren
+    },
+    'DELETE /api/visits/[visit]/letters/[letter]': { body: {}, may: allButWren },
     'POST /api/printers': { body: { name: 'Front desk', acrossMm: 99, downMm: 100 }, may: allButWren },
     'DELETE /api/printers/[printer]': { body: {}, may: allButWren },
     'GET /api/pictures/[picture]/preview': { query: '?seq=0&turn=0' },
@@ -419,6 +471,9 @@ describe('every route', () => {
     device: nothing,
     marker: nothing,
     printer: nothing,
+    colleague: nothing,
+    template: nothing,
+    letter: nothing,
     look: nothing,
     guide: nothing,
     arrival: nothing,
@@ -480,7 +535,7 @@ describe('every route', () => {
       const mayNot = each.may && !each.may.includes('orsin');
       expect(status, `${each.method} ${each.route}`).toBe(mayNot ? 403 : 404);
     }
-    for (const where of views().slice(1, -11)) expect((await stranger.get(where)).status, where).toBe(404);
+    for (const where of views().slice(1, -12)) expect((await stranger.get(where)).status, where).toBe(404);
   });
 
   it('lets each role do what it may, and nothing else', async () => {

@@ -5,6 +5,9 @@ export const byteWords = (bytes: number): string =>
 export const countWords = (count: number, one: string, many: string): string =>
   `${count} ${count === 1 ? one : many}`;
 
+/** A sentence out of words that stood within one. */
+export const capital = (words: string): string => words.slice(0, 1).toUpperCase() + words.slice(1);
+
 export const tradeWords = { teeth: 'Teeth', bones: 'Bones', animals: 'Animals', eyes: 'Eyes' } as const;
 
 /** A number as somebody typed it, with a point or a comma; NaN where it is none. */

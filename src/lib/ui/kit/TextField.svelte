@@ -14,6 +14,8 @@
     /** Its label is heard and not seen. */
     bare?: boolean;
     testid?: string;
+    /** What was written, once somebody is done with it. */
+    onchange?: (value: string) => void;
   }
   let {
     label,
@@ -24,7 +26,8 @@
     figure = false,
     first = false,
     bare = false,
-    testid
+    testid,
+    onchange
   }: Props = $props();
 </script>
 
@@ -36,6 +39,7 @@
       bind:value
       maxlength={most}
       placeholder={example}
+      onchange={(event) => onchange?.(event.currentTarget.value)}
       data-testid={testid}></textarea>
   {:else}
     <!-- svelte-ignore a11y_autofocus -->
@@ -46,6 +50,7 @@
       autofocus={first}
       maxlength={most}
       placeholder={example}
+      onchange={(event) => onchange?.(event.currentTarget.value)}
       data-testid={testid}
     />
   {/if}

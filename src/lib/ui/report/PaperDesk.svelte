@@ -13,7 +13,7 @@
 
   /** What a paper is made of at the left, and at the right the paper as it will be, with what can be done with it. */
   interface Props {
-    what: 'report' | 'print';
+    what: 'report' | 'print' | 'letter';
     /** What it is called where it is spoken of: "This report", and as a file, without its ending. */
     called: string;
     fileName: string;
@@ -23,9 +23,11 @@
     make: (signal: AbortSignal) => Promise<MadePaper | { refused: Refused }>;
     /** Said in place of sheets where there is nothing to make. */
     nothing?: string;
+    /** The destination that is proposed where it is sent. */
+    usual?: string;
     children: Snippet;
   }
-  let { what, called, fileName, may, stamp, make, nothing = '', children }: Props = $props();
+  let { what, called, fileName, may, stamp, make, nothing = '', usual = '', children }: Props = $props();
   const store = theVisit();
   const { visitId, patient } = $derived(store.head);
 
@@ -152,7 +154,7 @@
 
 {#if made}
   {@const paper = made}
-  <SendPaper bind:open={sending} title="{called} tells of a person" paper={laid}>
+  <SendPaper bind:open={sending} title="{called} tells of a person" paper={laid} {usual}>
     <PaperWarnings {paper} patient={patient.name} />
     <p class="text-small text-ink-soft">It is laid with the papers of this visit, and sent from there.</p>
   </SendPaper>

@@ -18,9 +18,11 @@
     title: string;
     /** The paper in the chart; one that does not lie there yet is laid there first. Null where it could not be. */
     paper: () => Promise<string | null>;
+    /** The destination that is proposed, where papers can go there. */
+    usual?: string;
     children: Snippet;
   }
-  let { open = $bindable(), title, paper, children }: Props = $props();
+  let { open = $bindable(), title, paper, usual = '', children }: Props = $props();
   const store = theVisit();
 
   /** Where papers can go, and whose they are may be known. */
@@ -31,7 +33,9 @@
   );
   let chosen = $state('');
   const destinationId = $derived(
-    places.some((each) => each.destinationId === chosen) ? chosen : (places[0]?.destinationId ?? '')
+    [chosen, usual].find((id) => places.some((each) => each.destinationId === id)) ??
+      places[0]?.destinationId ??
+      ''
   );
   let words = $state('');
   let sending = $state(false);

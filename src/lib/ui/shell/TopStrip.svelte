@@ -6,6 +6,7 @@
     Inbox,
     LibraryBig,
     LogOut,
+    Mail,
     Moon,
     Route,
     Search as SearchIcon,
@@ -39,6 +40,7 @@
     { words: dim ? 'Bright room' : 'Dim room', icon: dim ? Sun : Moon, act: changeRoom },
     { words: 'Dispatch', icon: Route, act: () => void goto('/dispatch') },
     { words: 'Shelf', icon: LibraryBig, act: () => void goto('/shelf'), testid: 'to-shelf' },
+    { words: 'Letters', icon: Mail, act: () => void goto('/letters'), testid: 'to-letters-page' },
     { words: 'Settings', icon: Settings2, act: () => void goto('/settings') },
     ...(who?.may.readAudit ? [{ words: 'Audit', icon: ShieldCheck, act: () => void goto('/audit') }] : []),
     { words: 'Sign out', icon: LogOut, act: () => leaving?.requestSubmit(), testid: 'sign-out' }

@@ -28,7 +28,9 @@
   const keptCount = $derived(keptOf(store.pictures).length);
   const present = $derived(page.url.pathname.split('/').at(-1) ?? '');
   /** Where a visit is told: its story, and what goes out of it on paper. */
-  const telling = $derived(['story', 'report', 'print'].includes(present));
+  const telling = $derived(
+    ['story', 'report', 'print'].includes(present) || page.url.pathname.includes('/letters')
+  );
   const state = $derived(
     course(
       store.trays.map(({ tray }) => tray),

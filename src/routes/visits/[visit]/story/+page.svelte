@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { FileText, Printer } from '@lucide/svelte';
+  import { FileText, Mail, Printer } from '@lucide/svelte';
   import { type StoryText, storyTexts } from '$core/visit/story';
   import { clockWords, dayWords, todayAtClinic } from '$ui/clock';
   import DateField from '$ui/kit/DateField.svelte';
@@ -46,6 +46,9 @@
       <h1 class="text-title flex-1 font-bold">The story</h1>
       <a class="button" href="/visits/{visitId}/print" data-testid="to-print"
         ><Printer size={18} aria-hidden="true" />Print</a
+      >
+      <a class="button" href="/visits/{visitId}/letters" data-testid="to-letters"
+        ><Mail size={18} aria-hidden="true" />Letters</a
       >
       <a class="button" href="/visits/{visitId}/report" data-testid="to-report"
         ><FileText size={18} aria-hidden="true" />Report</a
