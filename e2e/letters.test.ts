@@ -1,4 +1,3 @@
-import { execFileSync } from 'node:child_process';
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
@@ -7,6 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { password } from '../demo/clinic';
 import { past } from '../demo/past';
 import { Browser } from './harness/browser';
+import { picturesOnPaper, wordsOnPaper } from './harness/pdf';
 import { RunningClinic } from './harness/running';
 
 // Letters: what they begin with, whom they go to, what fills them, and what is told before they are made.
@@ -215,14 +215,9 @@ describe('a letter', () => {
     await browser.click('[data-testid=paper-download]');
     await browser.click('[data-testid=share-accept]');
     const pdf = await downloaded();
-    const text = execFileSync('pdftotext', ['-layout', pdf, '-']).toString();
+    const text = wordsOnPaper(pdf);
     expect(text).toMatch(/About T\. K\.\s+Only here\./);
-    const pictures = execFileSync('pdfimages', ['-list', pdf])
-      .toString()
-      .split('\n')
-      .slice(2)
-      .filter(Boolean);
-    expect(pictures.filter((line) => line.includes('jpeg'))).toHaveLength(3);
+    expect(picturesOnPaper(pdf)).toHaveLength(3);
     const { body } = await one<{ body: object }>(
       `select v.body from letter_template t join letter_template_version v using (clinic_id, template_id, number)
        where t.name = 'Two categories'`

@@ -1,4 +1,3 @@
-import { execFileSync } from 'node:child_process';
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
@@ -8,6 +7,7 @@ import { password } from '../demo/clinic';
 import { past } from '../demo/past';
 import { Asking } from './harness/asking';
 import { Browser } from './harness/browser';
+import { picturesOnPaper } from './harness/pdf';
 import { RunningClinic } from './harness/running';
 
 // Pictures on paper: as large as they are, many on a sheet, as they lie on the tray.
@@ -50,17 +50,6 @@ async function downloaded(): Promise<string> {
   fs.renameSync(path.join(downloads, file), at);
   return at;
 }
-const imagesMm = (file: string) =>
-  execFileSync('pdfimages', ['-list', file])
-    .toString()
-    .split('\n')
-    .slice(2)
-    .filter(Boolean)
-    .map((line) => {
-      const [, , , width, height, , , , , , , , xPpi, yPpi] = line.trim().split(/\s+/).map(Number);
-      return { width: (width / xPpi) * 25.4, height: (height / yPpi) * 25.4 };
-    });
-
 describe('pictures on paper', () => {
   it('are had from the picture on the table, as large as they are, with a ruler and what is not sure', async () => {
     await browser.go(`/visits/${visitId}/check`);
@@ -72,15 +61,15 @@ describe('pictures on paper', () => {
     const told = /(\d+) × (\d+) mm, ± [\d.]+ %/.exec(
       await browser.text('[data-testid=print-pictures] li:has([data-state=checked])')
     )!;
-    const [image] = imagesMm(await downloaded());
+    const [image] = picturesOnPaper(await downloaded());
     // Whole dots an inch and whole millimetres are told.
-    expect(Math.abs(image.width - Number(told[1]))).toBeLessThan(0.8);
-    expect(Math.abs(image.height - Number(told[2]))).toBeLessThan(0.8);
+    expect(Math.abs(image.widthMm - Number(told[1]))).toBeLessThan(0.8);
+    expect(Math.abs(image.heightMm - Number(told[2]))).toBeLessThan(0.8);
     expect(await browser.violations()).toEqual([]);
   });
 
   it('come out so much larger on a printer that was measured', async () => {
-    const before = imagesMm(await downloaded())[0];
+    const before = picturesOnPaper(await downloaded())[0];
     await browser.click('[data-testid=measure-printer]');
     const type = async (field: string, value: string) =>
       (await browser.find(`[data-testid=${field}]`)).sendKeys(Key.chord(Key.CONTROL, 'a'), value);
@@ -92,10 +81,10 @@ describe('pictures on paper', () => {
     await type('printer-across', '95');
     await browser.press(Key.ENTER);
     await untilWords('as measured on Front desk');
-    const after = imagesMm(await downloaded())[0];
-    expect(after.width / before.width).toBeCloseTo(100 / 95, 1);
-    expect(after.width).toBeGreaterThan(before.width * 1.03);
-    expect(after.height).toBeLessThan(before.height * 1.01);
+    const after = picturesOnPaper(await downloaded())[0];
+    expect(after.widthMm / before.widthMm).toBeCloseTo(100 / 95, 1);
+    expect(after.widthMm).toBeGreaterThan(before.widthMm * 1.03);
+    expect(after.heightMm).toBeLessThan(before.heightMm * 1.01);
   });
 
   it('lie on one sheet as on the tray, and in rows of a number; none chosen is said', async () => {
@@ -108,7 +97,7 @@ describe('pictures on paper', () => {
       )
     )[0].count;
     await browser.untilCount('[data-testid=sheet]', 1);
-    expect(imagesMm(await downloaded())).toHaveLength(count);
+    expect(picturesOnPaper(await downloaded())).toHaveLength(count);
     await browser.click('[data-testid=print-way-grid]');
     await browser.click('[data-testid=print-across]');
     await browser.press('1');

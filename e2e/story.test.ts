@@ -1,4 +1,3 @@
-import { execFileSync } from 'node:child_process';
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
@@ -10,6 +9,7 @@ import { past } from '../demo/past';
 import { plainDestination } from '../src/lib/core/parcel/destination';
 import { Asking } from './harness/asking';
 import { Browser } from './harness/browser';
+import { picturesOnPaper, wordsOnPaper } from './harness/pdf';
 import { RunningClinic } from './harness/running';
 
 // What a visit is about, written by two; and two charts that turn out to be one patient.
@@ -225,14 +225,10 @@ describe('the report of a visit', () => {
     });
     expect(files[0]).not.toContain(name);
     const had = path.join(downloads, files[0]);
-    const text = execFileSync('pdftotext', ['-layout', had, '-']).toString();
+    const text = wordsOnPaper(had);
     expect(text).toContain(found);
     // Four keepers, two of them in the story as well, one of those twice.
-    expect(
-      execFileSync('pdfimages', ['-list', had])
-        .toString()
-        .match(/ image /g)
-    ).toHaveLength(5);
+    expect(picturesOnPaper(had)).toHaveLength(5);
     const [{ details }] = await clinic.rows<{ details: { as: string; names: string; way: string } }>(
       `select details from audit_line where act = 'taken out' order by seq desc limit 1`
     );

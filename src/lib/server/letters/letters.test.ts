@@ -5,6 +5,7 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { afterAll, describe, expect, it } from 'vitest';
 import { useClinic } from '../../../../e2e/harness/clinic';
+import { picturesOnPaper, wordsOnPaper } from '../../../../e2e/harness/pdf';
 import { placeKey, toothPlaces } from '../../core/anatomy/place';
 import type { LetterBody } from '../../core/letter/letterBody';
 import type { PicturePlace } from '../../core/letter/letterPlace';
@@ -321,14 +322,7 @@ describe('a letter', () => {
     const info = run('pdfinfo', file);
     expect(info).not.toMatch(/Wick|Ada/);
     expect(info).toMatch(/Tagged:\s+yes/);
-    const sizes = run('pdfimages', '-list', file)
-      .split('\n')
-      .slice(2)
-      .filter(Boolean)
-      .map((line) => {
-        const [, , , width, height, , , , , , , , x, y] = line.trim().split(/\s+/).map(Number);
-        return [(width / x) * 25.4, (height / y) * 25.4];
-      });
+    const sizes = picturesOnPaper(file).map(({ widthMm, heightMm }) => [widthMm, heightMm]);
     // 3:2 fits 90 by 60 whole, and 45 by 60 at 30 mm high.
     for (const [i, [wide, high]] of [
       [90, 60],
@@ -398,7 +392,7 @@ describe('a letter', () => {
     const made = await letterOut(clinic.caller(), visitId, letterId);
     const file = path.join(folder, 'parts.pdf');
     fs.writeFileSync(file, made.bytes);
-    const text = execFileSync('pdftotext', ['-layout', file, '-']).toString();
+    const text = wordsOnPaper(file);
     for (const words of [
       'Heading',
       'A point',
@@ -456,7 +450,7 @@ describe('the head of a clinic’s papers', () => {
     const letterId = await begun(visitId, body(says('Hello')));
     const file = path.join(folder, 'head.pdf');
     fs.writeFileSync(file, (await letterOut(clinic.caller(), visitId, letterId)).bytes);
-    expect(execFileSync('pdftotext', ['-layout', file, '-']).toString()).toContain('2 Lantern Quay');
+    expect(wordsOnPaper(file)).toContain('2 Lantern Quay');
     expect(execFileSync('pdfimages', ['-list', file]).toString().split('\n').length).toBeGreaterThan(3);
     await keepLogo(clinic.caller('administrator'), null);
     expect(await logoOf()).toBeNull();

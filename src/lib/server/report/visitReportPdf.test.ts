@@ -4,6 +4,7 @@ import os from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
 import { afterAll, describe, expect, it } from 'vitest';
+import { picturesOnPaper, wordsOnPaper } from '../../../../e2e/harness/pdf';
 import type { ReportPicture, ReportSection } from '../../core/report/visitReport';
 import { unwritable } from './paperFonts';
 import { type VisitReportWish, visitReportPdf } from './visitReportPdf';
@@ -52,18 +53,11 @@ async function made(more: Partial<VisitReportWish>) {
   const run = (tool: string, ...args: string[]) => execFileSync(tool, [...args, file]).toString();
   return {
     letters,
-    text: execFileSync('pdftotext', ['-layout', file, '-']).toString(),
+    text: wordsOnPaper(file),
     info: run('pdfinfo'),
     fonts: run('pdffonts').split('\n').slice(2).filter(Boolean),
     /** Where each picture stands: how wide and high in mm, by its resolution there. */
-    placed: run('pdfimages', '-list')
-      .split('\n')
-      .slice(2)
-      .filter(Boolean)
-      .map((line) => {
-        const [page, , , width, height, , , , , , , , xPpi, yPpi] = line.trim().split(/\s+/).map(Number);
-        return { page, widthMm: (width / xPpi) * 25.4, heightMm: (height / yPpi) * 25.4 };
-      })
+    placed: picturesOnPaper(file)
   };
 }
 
