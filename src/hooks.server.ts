@@ -39,7 +39,7 @@ const showsToken = (path: string) =>
   path.startsWith('/device/') || path.startsWith('/phone/v1/') || path.startsWith('/dicomweb/');
 /** What can be asked without being signed in. */
 const open = (path: string) =>
-  path === '/sign-in' || path === '/health' || path === '/phone' || showsToken(path);
+  path === '/sign-in' || path === '/welcome' || path === '/health' || path === '/phone' || showsToken(path);
 
 const changing = new Set(['POST', 'PUT', 'PATCH', 'DELETE']);
 

@@ -110,6 +110,12 @@ export async function writeAudit(
       JSON.stringify(details),
       patientId
     );
+    if (act === 'setting changed')
+      await tx.sql(
+        `update setting_change set audit_seq = (select max(seq) from audit_line where clinic_id = $1)
+         where transaction = pg_current_xact_id()::text and audit_seq is null`,
+        tx.clinicId
+      );
   } catch (error) {
     if ((error as { parent?: { code?: string } }).parent?.code !== '28000') throw error;
     throw signedOut();

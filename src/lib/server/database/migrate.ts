@@ -36,6 +36,8 @@ import { visitReports } from './migrations/0033-reports';
 import { printersMeasured } from './migrations/0034-printers';
 import { papersSent } from './migrations/0035-papers-sent';
 import { letters } from './migrations/0036-letters';
+import { settingsTakenBack } from './migrations/0037-settings';
+import { staffInvited } from './migrations/0038-staff';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -74,7 +76,9 @@ export const migrations: readonly Migration[] = [
   visitReports,
   printersMeasured,
   papersSent,
-  letters
+  letters,
+  settingsTakenBack,
+  staffInvited
 ];
 
 /** Any number: nobody else locks it. */

@@ -1,0 +1,72 @@
+/** A change of a setting as a page tells it. */
+export interface SettingChange {
+  /** Of the line of the audit that tells of it. */
+  seq: number;
+  at: string;
+  who: string;
+  /** What was changed, in words. */
+  words: string;
+  takenBack: boolean;
+  /** Whether anything is known of how it was before. */
+  canBeTakenBack: boolean;
+}
+
+const things: Readonly<Record<string, string>> = {
+  clinic: 'The clinic',
+  letterhead: 'The head of papers',
+  marker: 'Things of known size',
+  printer: 'Printers',
+  room: 'Rooms',
+  own_look: 'Looks',
+  written_guide: 'Guides',
+  leaving_rule: 'De-identification',
+  destination: 'Destinations',
+  known_sender: 'Who sends',
+  colleague: 'Colleagues',
+  letter_template: 'Letter templates',
+  user_account: 'People'
+};
+const columns: Readonly<Record<string, string>> = {
+  notation: 'how teeth are written',
+  time_zone: 'the time zone',
+  bin_days: 'the days of the bin',
+  read_folders: 'the watched folders',
+  address: 'the address',
+  logo: 'the logo',
+  name: 'its name',
+  pedal: 'the pedal’s keys',
+  usual_pattern: 'the usual pattern',
+  opens_armed: 'whether it opens armed',
+  size_mm: 'its size',
+  tolerance_mm: 'its tolerance',
+  across_mm: 'how it prints across',
+  down_mm: 'how it prints down',
+  display_name: 'the name',
+  role: 'the role',
+  disabled_at: 'whether they are let in',
+  retired_at: 'whether it is in use',
+  dropped_at: 'whether it is in use'
+};
+type Row = Readonly<Record<string, unknown>>;
+
+/** Columns that a change gave another value; all of them for a row that came or went. */
+export const changedColumns = (before: Row, after: Row): string[] =>
+  Object.keys(after).filter((name) => JSON.stringify(before[name]) !== JSON.stringify(after[name]));
+
+/** What was changed: "Rooms: Teeth, the usual pattern". Of a thing of the clinic that has no name its kind alone. */
+export function settingWords(table: string, before: Row | null, after: Row | null): string {
+  const thing = things[table] ?? table;
+  const row = after ?? before ?? {};
+  const name = row.display_name ?? row.name;
+  const named = table !== 'clinic' && typeof name === 'string' ? name : '';
+  const what = !before
+    ? table === 'letterhead'
+      ? 'written'
+      : 'added'
+    : !after
+      ? 'taken off the list'
+      : [...new Set(changedColumns(before, after).map((name) => columns[name] ?? ''))]
+          .filter(Boolean)
+          .join(', ');
+  return [thing, [named, what].filter(Boolean).join(', ')].filter(Boolean).join(': ');
+}
