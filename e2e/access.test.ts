@@ -274,6 +274,13 @@ describe('every route', () => {
       may: allButWren
     },
     'POST /api/visits/[visit]/print': { body: { ...plainPrint, pictureIds: [pictureId] }, may: allButWren },
+    'POST /api/people': {
+      body: { name: 'Somebody', signInName: `somebody${Math.floor(Math.random() * 1e9)}`, role: 'assistant' },
+      may: wren
+    },
+    'POST /api/people/[person]': { body: { act: 'end sessions' }, may: wren },
+    'POST /api/password': { body: { before: 'x', after: 'a long enough one' } },
+    'DELETE /api/settings/changes/[line]': { body: {}, may: wren },
     'POST /api/letterhead': { body: { address: '2 Lantern Quay' }, may: wren },
     'GET /api/letterhead/logo': {},
     'POST /api/letterhead/logo': { body: {}, may: wren },
@@ -472,6 +479,8 @@ describe('every route', () => {
     marker: nothing,
     printer: nothing,
     colleague: nothing,
+    person: nothing,
+    line: '999999',
     template: nothing,
     letter: nothing,
     look: nothing,

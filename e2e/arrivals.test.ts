@@ -274,7 +274,7 @@ describe('what is sent', () => {
     let token: string;
     try {
       await wren.signIn('wren', password);
-      await wren.go('/settings');
+      await wren.go('/settings/arrivals');
       await wren.untilLive();
       const add = async (kind: string, name: string, how: string | null) => {
         await wren.run(

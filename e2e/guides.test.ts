@@ -395,7 +395,7 @@ describe('a guide that the clinic writes', () => {
     expect(Math.abs(value - should)).toBeLessThanOrEqual(plusMinus);
     await browser.untilKept();
 
-    await browser.go('/settings');
+    await browser.go('/settings/guides');
     await browser.untilLive();
     await browser.click('[data-testid=change-guide]');
     await browser.untilLive();
@@ -424,7 +424,7 @@ describe('a guide that the clinic writes', () => {
       fs.writeFileSync(path.join(folder, name), body);
       return path.join(folder, name);
     };
-    await browser.go('/settings');
+    await browser.go('/settings/guides');
     await browser.untilLive();
     const picker = await browser.find('[data-testid=guide-file]');
     await picker.sendKeys(file('one.json', JSON.stringify({ ...written, name: 'Styloid gap, theirs' })));

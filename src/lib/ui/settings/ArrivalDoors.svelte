@@ -61,7 +61,7 @@
     });
 </script>
 
-<section class="panel p-6 lg:col-span-2" aria-labelledby="doors" data-testid="arrival-doors">
+<section class="panel p-6" aria-labelledby="doors" data-testid="arrival-doors">
   <h2 id="doors" class="text-lead font-bold">Arrivals</h2>
   <p class="text-ink-soft mb-3">
     Who may send pictures here. Mail from others waits apart; systems that stand on no line are turned away.

@@ -104,7 +104,7 @@
   ];
 </script>
 
-<section class="panel p-6 lg:col-span-2" aria-labelledby="destinations" data-testid="destinations">
+<section class="panel p-6" aria-labelledby="destinations" data-testid="destinations">
   <h2 id="destinations" class="text-lead font-bold">Destinations</h2>
   <p class="text-ink-soft mb-3">Where parcels go, each with its own identity rule, format and words.</p>
   <ul class="flex flex-col gap-1.5">

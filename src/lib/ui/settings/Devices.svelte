@@ -43,7 +43,7 @@
   }
 </script>
 
-<section class="panel p-6 lg:col-span-2" aria-labelledby="devices">
+<section class="panel p-6" aria-labelledby="devices">
   <h2 id="devices" class="text-lead mb-3 font-bold">Devices</h2>
   <ul class="flex flex-col gap-1.5">
     {#each devices as device (device.deviceId)}

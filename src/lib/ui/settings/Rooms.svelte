@@ -37,7 +37,7 @@
   }
 </script>
 
-<section class="panel p-6 lg:col-span-2" aria-labelledby="rooms">
+<section class="panel p-6" aria-labelledby="rooms">
   <div class="mb-3 flex items-center gap-4">
     <h2 id="rooms" class="text-lead font-bold">Rooms</h2>
     <div class="w-48">

@@ -61,7 +61,7 @@
   };
 </script>
 
-<section class="panel p-6 lg:col-span-2" aria-labelledby="rules" data-testid="rules">
+<section class="panel p-6" aria-labelledby="rules" data-testid="rules">
   <h2 id="rules" class="text-lead font-bold">De-identification</h2>
   <p class="text-ink-soft mb-3">
     Named rules by which pictures leave without their identity: the basic profile of DICOM PS3.15 Annex E and

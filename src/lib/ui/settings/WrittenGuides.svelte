@@ -39,7 +39,7 @@
   const fileName = ({ written }: GuideWritten) => `${written.name.replaceAll(/[^\p{L}\p{N} -]/gu, '')}.json`;
 </script>
 
-<section class="panel p-6 lg:col-span-2" aria-labelledby="guides" data-testid="written-guides">
+<section class="panel p-6" aria-labelledby="guides" data-testid="written-guides">
   <div class="mb-3 flex flex-wrap items-center gap-2">
     <div class="min-w-60 flex-1">
       <h2 id="guides" class="text-lead font-bold">Guides of our own</h2>

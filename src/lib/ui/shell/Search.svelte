@@ -6,6 +6,7 @@
   import { dateWords } from '../clock';
   import Combobox from '../kit/Combobox.svelte';
   import Dialog from '../kit/Dialog.svelte';
+  import { foundParts, hrefOf, settingsParts } from '../settings/parts';
   import { Refused, send } from '../net/send';
 
   interface Found {
@@ -22,9 +23,10 @@
     { value: '/', words: 'Today', detail: 'The day by room' },
     { value: '/arrivals', words: 'Arrivals', detail: 'What came in and belongs to nobody yet' },
     { value: '/pictures', words: 'Find pictures', detail: 'Of all charts, by place, kind and day' },
+    { value: '/letters', words: 'Letters', detail: 'What they begin with, and whom they go to' },
     { value: '/patterns', words: 'Patterns', detail: 'What is taken, and in which order' },
     { value: '/retakes', words: 'Retakes', detail: 'How often and why pictures were taken again' },
-    { value: '/settings', words: 'Settings', detail: 'Teeth, time, known sizes' },
+    { value: '/settings', words: 'Settings', detail: 'People, rooms, papers, what was changed' },
     { value: '/audit', words: 'Audit', detail: 'Who saw, changed and sent what' }
   ];
   const enter = $derived<Found[]>(
@@ -38,10 +40,26 @@
         ]
       : []
   );
+  /** Parts of the settings by what they hold: "logo" leads to the head of papers. */
+  const settings = $derived<Found[]>(
+    typed.trim().length < 3
+      ? []
+      : foundParts(
+          settingsParts.filter(
+            ({ href, changers }) => !href && (!changers || page.data.who?.may.changeSettings)
+          ),
+          typed
+        ).map(({ part, by }) => ({
+          value: hrefOf(part),
+          words: part.words,
+          detail: by ? `Settings: ${by}` : 'Settings'
+        }))
+  );
   const found = $derived([
     ...patients,
     ...(asking ? [] : enter),
-    ...places.filter(({ words }) => words.toLowerCase().startsWith(typed.trim().toLowerCase()))
+    ...places.filter(({ words }) => words.toLowerCase().startsWith(typed.trim().toLowerCase())),
+    ...settings
   ]);
 
   const foundOf = ({ patientId, name, recordNumber, birthDate, owner, why }: FoundPatient): Found => ({

@@ -53,7 +53,7 @@
     const guide = draft.finished();
     if (!(await attempt(() => ask('/api/guides', { of, guide })))) return;
     draft.forget();
-    await goto('/settings');
+    await goto('/settings/guides');
   }
 </script>
 

@@ -3,6 +3,8 @@ import { message, superValidate } from 'sveltekit-superforms';
 import { zod as zod4 } from 'superforms-zod4';
 import { devicesEnrolled } from '$lib/server/devices/enrolment';
 import { ownLooks } from '$lib/server/clinics/ownLooks';
+import { letterheadSeen } from '$lib/server/clinics/letterhead';
+import { settingChanges } from '$lib/server/clinics/settingChanges';
 import { roomSettings } from '$lib/server/clinics/rooms';
 import { arrivalSettings } from '$lib/server/clinics/senders';
 import { binDays, changeSettings, markers, settingsForm } from '$lib/server/clinics/settings';
@@ -10,6 +12,7 @@ import { writtenGuides } from '$lib/server/clinics/writtenGuides';
 import { rules } from '$lib/server/deidentify/rules';
 import { destinationsSetUp } from '$lib/server/dispatch/destinations';
 import { loaded, signedIn } from '$lib/server/http/answer';
+import { staff } from '$lib/server/people/staff';
 import { may } from '$lib/server/people/roles';
 import { Problem } from '$lib/server/problem';
 import type { Actions, PageServerLoad } from './$types';
@@ -21,7 +24,10 @@ export const load: PageServerLoad = ({ locals, depends }) => {
     'yonder:rooms',
     'yonder:guides',
     'yonder:doors',
-    'yonder:leaving'
+    'yonder:leaving',
+    'yonder:papers',
+    'yonder:people',
+    'yonder:changes'
   );
   return loaded(async () => {
     const { notation, timeZone } = signedIn(locals);
@@ -40,7 +46,10 @@ export const load: PageServerLoad = ({ locals, depends }) => {
       rules: await rules(signedIn(locals)),
       destinations: may(signedIn(locals).role, 'change settings')
         ? await destinationsSetUp(signedIn(locals))
-        : []
+        : [],
+      letterhead: await letterheadSeen(signedIn(locals)),
+      people: await staff(signedIn(locals)),
+      changes: may(signedIn(locals).role, 'change settings') ? await settingChanges(signedIn(locals)) : []
     };
   });
 };

@@ -1,0 +1,92 @@
+<script lang="ts">
+  import { type Infer, type SuperValidated, superForm } from 'sveltekit-superforms';
+  import { showTooth } from '$core/anatomy/teeth';
+  import type { settingsForm } from '$lib/server/clinics/settings';
+  import Combobox from '../kit/Combobox.svelte';
+
+  /** How teeth are written, by which clock the clinic lives, and how long what was deleted can be brought back. */
+  interface Props {
+    form: SuperValidated<Infer<typeof settingsForm>>;
+    timeZones: readonly string[];
+    mayChange: boolean;
+  }
+  let { form: given, timeZones, mayChange }: Props = $props();
+  // svelte-ignore state_referenced_locally
+  const { form, errors, message, enhance } = superForm(given, { resetForm: false, invalidateAll: true });
+  const choices = [
+    { value: 'fdi', name: 'FDI (ISO 3950)' },
+    { value: 'universal', name: 'Universal' },
+    { value: 'palmer', name: 'Palmer' }
+  ] as const;
+
+  let typed = $state('');
+  const zoneWords = (zone: string) => zone.replaceAll('_', ' ');
+  const zonesShown = 40;
+  const zones = $derived(
+    timeZones
+      .filter((zone) => zoneWords(zone).toLowerCase().includes(typed.trim().toLowerCase()))
+      .slice(0, zonesShown)
+      .map((zone) => ({ value: zone, words: zoneWords(zone), detail: clockIn(zone) }))
+  );
+  const clockIn = (timeZone: string) =>
+    new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone }).format(new Date());
+</script>
+
+<form method="POST" use:enhance class="panel flex flex-col gap-5 p-6">
+  <fieldset disabled={!mayChange}>
+    <legend class="text-lead mb-3 font-bold">Teeth are written in</legend>
+    <div class="flex flex-col gap-2">
+      {#each choices as { value, name: words } (value)}
+        <label
+          class="border-rule has-checked:border-coral has-checked:bg-coral-wash flex min-h-12 items-center gap-3 rounded-lg border px-4"
+        >
+          <input type="radio" name="notation" {value} bind:group={$form.notation} class="accent-ink size-5" />
+          <span class="font-semibold">{words}</span>
+          <span class="text-ink-soft ml-auto">upper right first molar: {showTooth(16, value)}</span>
+        </label>
+      {/each}
+    </div>
+  </fieldset>
+  <fieldset disabled={!mayChange}>
+    <legend class="text-lead mb-1 font-bold">The clinic’s time</legend>
+    <p class="text-ink-soft mb-2">
+      <strong class="text-ink" data-testid="time-zone">{zoneWords($form.timeZone)}</strong>, where it is
+      {clockIn($form.timeZone)} now. Days, times on pictures and papers follow it.
+    </p>
+    <input type="hidden" name="timeZone" value={$form.timeZone} />
+    {#if mayChange}
+      <Combobox
+        label="Another time zone"
+        options={zones}
+        bind:typed
+        nothing="No time zone by this name."
+        testid="zone"
+        onchoose={(zone) => {
+          $form.timeZone = zone;
+          typed = '';
+        }}
+      />
+    {/if}
+  </fieldset>
+  <fieldset disabled={!mayChange}>
+    <legend class="text-lead mb-1 font-bold">The bin of a chart</legend>
+    <label class="flex items-center gap-3">
+      <span class="text-ink-soft">A deleted picture can be brought back for</span>
+      <input
+        type="number"
+        name="binDays"
+        min="7"
+        max="3650"
+        class="border-rule bg-paper min-h-11 w-24 rounded-lg border px-3"
+        bind:value={$form.binDays}
+        data-testid="bin-days"
+      />
+      <span class="text-ink-soft">days; then it is removed for good.</span>
+    </label>
+    {#if $errors.binDays}<p class="text-coral text-small mt-1 font-semibold">{$errors.binDays[0]}</p>{/if}
+  </fieldset>
+  {#if mayChange}<button class="button main">Save</button>{:else}<p class="text-small text-ink-soft">
+      An administrator changes this.
+    </p>{/if}
+  {#if $message}<p role="status" class="text-lagoon font-semibold">{$message}</p>{/if}
+</form>
