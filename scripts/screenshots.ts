@@ -1,5 +1,6 @@
 // Takes the pictures in docs/screenshots from a running, fresh demo clinic:
 //   npx tsx scripts/screenshots.ts http://127.0.0.1:4780
+import { Key } from 'selenium-webdriver';
 import { password } from '../demo/clinic';
 import { Browser } from '../e2e/harness/browser';
 
@@ -91,6 +92,14 @@ try {
     browser.run(`return document.querySelector('[data-testid=sheet] canvas[data-drawn]') !== null`)
   );
   await keep('report');
+  await browser.go(`/visits/${await visitOf()}/letters`);
+  await browser.untilLive();
+  await browser.click('[data-testid=letter-to]');
+  await browser.press(Key.ARROW_DOWN, Key.ENTER);
+  await browser.click('[data-testid=letter-begin]');
+  await browser.untilCount('[data-place]', 2);
+  await browser.click('[data-place][data-filled=no]');
+  await keep('letter');
   await browser.go('/');
   await browser.untilLive();
   await keep('today');
@@ -168,27 +177,13 @@ try {
   }
   await keep('guide');
   await browser.click('[data-testid=guide-leave]');
-  await browser.press('2', 'q');
-  await browser.run('document.querySelector("[data-testid=stage]").focus()');
-  await browser.press('+', '+', '+', 'q');
   await browser.untilKept();
-  await browser.click('[data-testid=kept]');
-  await browser.untilCount('[data-testid=kept-picture][data-come=true]', 2);
-  await keep('kept-views');
   await browser.go(chart);
   await browser.untilLive();
   await keep('chart');
   const filled = await browser.run<string>(
     `return [...document.querySelectorAll('[data-testid=chart-picture]')].find((a) => a.innerText.includes('Lower right premolars')).getAttribute('href')`
   );
-  await browser.go(`${chart}/overview`);
-  await browser.untilLive();
-  for (const tooth of [45, 16, 36]) {
-    await browser.run(`document.querySelector('[data-place="tooth:${tooth}"]').focus()`);
-    await browser.press(' ');
-    await still();
-  }
-  await keep('overview');
   await browser.go(filled);
   await browser.untilLive();
   await browser.find('[data-testid=stage][data-picture]:not([data-picture=""])');
@@ -222,6 +217,22 @@ try {
   await browser.find('[data-testid=case-picture]');
   await browser.click('[data-testid=show-found]');
   await keep('shelf');
+  await browser.signOut();
+  await browser.signIn('wren', password);
+  await browser.go('/settings/papers');
+  await browser.untilLive();
+  await (await browser.find('[data-testid=head-address]')).sendKeys('\nTelephone 44 12', Key.TAB);
+  await browser.untilSays('[data-testid=head-shown]', 'Telephone');
+  await browser.go('/settings');
+  await browser.untilLive();
+  await browser.click('label:has(input[value=palmer])');
+  await browser.click('form button.main');
+  await browser.untilSays('main', 'Saved.');
+  await browser.go('/settings/changes');
+  await browser.untilLive();
+  await browser.click('[data-testid=take-back-setting]');
+  await browser.untilSays('[data-testid=setting-changes]', 'taken back');
+  await keep('settings');
 } finally {
   await browser.close();
 }

@@ -53,7 +53,19 @@ type Row = Readonly<Record<string, unknown>>;
 export const changedColumns = (before: Row, after: Row): string[] =>
   Object.keys(after).filter((name) => JSON.stringify(before[name]) !== JSON.stringify(after[name]));
 
-/** What was changed: "Rooms: Teeth, the usual pattern". Of a thing of the clinic that has no name its kind alone. */
+/** A column in words, with what it was and is where that is short: "the days of the bin (90 → 30)". */
+function columnWords(name: string, before: Row, after: Row): string {
+  const words = columns[name];
+  if (!words) return '';
+  const values = [before[name], after[name]].map((value) =>
+    typeof value === 'number' || typeof value === 'string' ? String(value) : ''
+  );
+  const short = values.every((value) => value !== '' && value.length <= shortLetters && !/\n/.test(value));
+  return short && !name.endsWith('_at') ? `${words} (${values.join(' → ')})` : words;
+}
+const shortLetters = 30;
+
+/** What was changed: "The clinic: the days of the bin (90 → 30)". Of a thing of the clinic that has no name its kind alone. */
 export function settingWords(table: string, before: Row | null, after: Row | null): string {
   const thing = things[table] ?? table;
   const row = after ?? before ?? {};
@@ -65,7 +77,7 @@ export function settingWords(table: string, before: Row | null, after: Row | nul
       : 'added'
     : !after
       ? 'taken off the list'
-      : [...new Set(changedColumns(before, after).map((name) => columns[name] ?? ''))]
+      : [...new Set(changedColumns(before, after).map((name) => columnWords(name, before, after)))]
           .filter(Boolean)
           .join(', ');
   return [thing, [named, what].filter(Boolean).join(', ')].filter(Boolean).join(': ');

@@ -72,7 +72,9 @@ describe('an account', () => {
     await changePerson(admin(), newId(), userId, { act: 'change', name: 'Renamed', role: 'clinician' });
     expect(await callerOfSession(token)).toMatchObject({ role: 'clinician', name: 'Renamed' });
     const [change] = await settingChanges(admin());
-    expect(change.words).toBe('People: Renamed, the role, the name');
+    expect(change.words).toMatch(
+      /^People: Renamed, the role \(assistant → clinician\), the name \(New \d+ → Renamed\)$/
+    );
     await takeBackSetting(admin(), newId(), change.seq);
     expect(await callerOfSession(token)).toMatchObject({ role: 'assistant' });
     await act(userId, 'end sessions');
