@@ -7,8 +7,6 @@ export interface SettingChange {
   /** What was changed, in words. */
   words: string;
   takenBack: boolean;
-  /** Whether anything is known of how it was before. */
-  canBeTakenBack: boolean;
 }
 
 const things: Readonly<Record<string, string>> = {

@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { useClinic } from '../../../../e2e/harness/clinic';
 import { newId } from '../ids';
+import { emptyLetter } from '../../core/letter/letterBody';
 import { keepColleague, retireColleague } from '../letters/colleagues';
+import { keepTemplate, retireTemplate, templates } from '../letters/templates';
 import { keepAddress, keepLogo, letterheadOf } from './letterhead';
 import { dropPrinter, keepPrinter, printers } from './printers';
 import { settingChanges, takeBackSetting } from './settingChanges';
@@ -102,6 +104,18 @@ describe('a change of a setting', () => {
     await retireColleague(clinic.caller(), newId(), colleagueId);
     await takeBack((await newest()).seq);
     expect(await inUse()).toBe(true);
+  });
+
+  it('of a template is that it was put away; what it says has versions of its own', async () => {
+    const before = await settingChanges(admin());
+    const wish = { name: 'Ours', body: emptyLetter };
+    const { templateId } = await keepTemplate(clinic.caller(), newId(), { of: null, ...wish });
+    await keepTemplate(clinic.caller(), newId(), { of: { templateId, seq: 1 }, ...wish, name: 'Ours too' });
+    expect(await settingChanges(admin())).toEqual(before);
+    await retireTemplate(clinic.caller(), newId(), templateId, true);
+    await takeBack((await newest()).seq);
+    const [ours] = (await templates(clinic.caller())).filter((each) => each.templateId === templateId);
+    expect(ours).toMatchObject({ name: 'Ours too', retired: false });
   });
 
   it('is an administrator’s to take back, of their own clinic alone', async () => {

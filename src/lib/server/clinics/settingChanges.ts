@@ -55,12 +55,7 @@ export async function settingChanges(caller: Caller): Promise<SettingChange[]> {
       at: at.toISOString(),
       who,
       words: changes.map((each) => settingWords(each.table_name, each.before, each.after)).join('; '),
-      takenBack: changes.every(({ taken_back_at }) => taken_back_at !== null),
-      canBeTakenBack: changes.some(({ table_name: table, after, before }) =>
-        table === 'letter_template' && before && after
-          ? changedColumns(before, after).includes('retired_at')
-          : true
-      )
+      takenBack: changes.every(({ taken_back_at }) => taken_back_at !== null)
     }));
   });
 }

@@ -19,14 +19,14 @@
 <section class="panel p-6" aria-labelledby="changes" data-testid="setting-changes">
   <h2 id="changes" class="text-lead mb-2 font-bold">What was changed</h2>
   <ul class="flex flex-col">
-    {#each changes as { seq, at, who, words, takenBack, canBeTakenBack } (seq)}
+    {#each changes as { seq, at, who, words, takenBack } (seq)}
       <li class="border-rule flex min-h-13 items-center gap-3 border-t py-1" data-testid="setting-change">
         <span class="min-w-0 flex-1">
           <span class="block leading-tight font-semibold break-words">{words}</span>
           <span class="text-small text-ink-soft">{who}, {dayWords(at)}, {clockWords(at)}</span>
         </span>
         {#if takenBack}<span class="text-ink-soft">taken back</span>
-        {:else if canBeTakenBack}
+        {:else}
           <button
             class="button px-3"
             disabled={going !== 0}
@@ -34,7 +34,7 @@
             data-testid="take-back-setting"
             aria-label="Take back: {words}"><Undo2 size={17} aria-hidden="true" />Take back</button
           >
-        {:else}<span class="text-small text-ink-soft">has versions of its own</span>{/if}
+        {/if}
       </li>
     {:else}<li class="text-ink-soft">Nothing was changed yet.</li>{/each}
   </ul>

@@ -2,7 +2,7 @@ import { fenced } from './fence';
 import type { Migration } from './migration';
 
 /** Tables whose rows are settings: what a row is known by, and what of it is not a setting. */
-const settings: readonly { table: string; key: string; beside?: readonly string[] }[] = [
+const settings: readonly { table: string; key: string; beside?: readonly string[]; when?: string }[] = [
   {
     table: 'clinic',
     key: 'clinic_id',
@@ -18,7 +18,8 @@ const settings: readonly { table: string; key: string; beside?: readonly string[
   { table: 'destination', key: 'destination_id' },
   { table: 'known_sender', key: 'sender_id' },
   { table: 'colleague', key: 'colleague_id' },
-  { table: 'letter_template', key: 'template_id' }
+  // What it says has versions of its own.
+  { table: 'letter_template', key: 'template_id', when: 'update of retired_at' }
 ];
 
 /**
@@ -57,8 +58,8 @@ begin
 end $body$;
 ${settings
   .map(
-    ({ table, key, beside = [] }) =>
-      `create trigger note_setting after insert or update or delete on ${table}
+    ({ table, key, beside = [], when = 'insert or update or delete' }) =>
+      `create trigger note_setting after ${when} on ${table}
          for each row execute function note_setting('${key}', '{${beside.join(',')}}');`
   )
   .join('\n')}`;
