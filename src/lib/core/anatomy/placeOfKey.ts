@@ -1,10 +1,17 @@
-import { type Place, placeKey, placeSchema } from './place';
+import { type Place, placeKey, placeSchema, placeWords } from './place';
+import type { Notation } from './teeth';
 
 /** A place from its stored key; null for a key that names none. */
 export function placeOfKey(key: string): Place | null {
   const [kind, first, second, third] = key.split(':');
   const read = placeSchema.safeParse(wanted(kind, first, second, third));
   return read.success && placeKey(read.data) === key ? read.data : null;
+}
+
+/** A place in words, by its stored key; a key that names none as it stands. */
+export function placeKeyWords(key: string, notation: Notation): string {
+  const place = placeOfKey(key);
+  return place ? placeWords(place, notation) : key;
 }
 
 function wanted(kind: string, first = '', second = '', third = ''): unknown {

@@ -1,4 +1,5 @@
-import { placeKey, placeWords, placesInWords } from '../../core/anatomy/place';
+import { placeWords, placesInWords } from '../../core/anatomy/place';
+import { placeKeyWords } from '../../core/anatomy/placeOfKey';
 import { placesOfLetter } from '../../core/letter/letterBody';
 import { type LetterFacts, fieldValues } from '../../core/letter/letterFields';
 import { letterMissing } from '../../core/letter/letterMissing';
@@ -15,7 +16,7 @@ import { visitResults } from '../../core/report/visitResults';
 import { dayInWords, dayOf } from '../../core/time/clinicTime';
 import { standingPictures } from '../../core/visit/standing';
 import type { VisitView } from '../../core/visit/visitView';
-import { letterhead } from '../clinics/letterhead';
+import { headSeen } from '../clinics/letterhead';
 import { type Tx, inClinic } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
 import { allCategories } from '../pictures/categoryQueries';
@@ -38,7 +39,8 @@ export interface Taken {
 export interface Filled {
   visit: VisitView;
   filling: LetterFilling;
-  results: ResultsPaper;
+  /** What of the visit it can be about. */
+  offered: AboutOffered;
   taken: Record<string, Taken | null>;
 }
 
@@ -85,11 +87,6 @@ export async function filled(
     for (const place of placesOfLetter(letter.body))
       taken[place.id] = await takenBy(tx, caller, visit, place);
     const readings = readingLines(results);
-    const names = new Map(
-      Object.values(taken)
-        .flatMap((each) => (each ? placesOf(each.view) : []))
-        .map((place) => [placeKey(place), placeWords(place, caller.notation)])
-    );
     const places = Object.fromEntries(
       Object.entries(taken).map(([id, each]) => [id, each && seen(each, caller, clock.day)])
     );
@@ -99,9 +96,9 @@ export async function filled(
       readings: readings.length,
       names: letter.names,
       now: new Date(),
-      placeWords: (key) => names.get(key) ?? key
+      placeWords: (key) => placeKeyWords(key, caller.notation)
     });
-    return { visit, results, taken, filling: { fields, places, readings, missing } };
+    return { visit, offered: offeredBy(visit), taken, filling: { fields, places, readings, missing } };
   });
 }
 
@@ -153,7 +150,7 @@ async function factsOf(tx: Tx, caller: Caller, visit: VisitView, said: LetterSai
       )
     ),
     clinic: caller.clinicName,
-    clinicAddress: (await letterhead(tx)).address,
+    clinicAddress: (await headSeen(tx)).address,
     author: caller.name,
     dateWords
   };

@@ -206,6 +206,13 @@ describe('what fills a letter', () => {
       ['place', wanted.unknown.id],
       ['place', wanted.ultrasound.id]
     ]);
+    const noTooth = place({
+      want: { kind: 'newest', category: '', place: placeKey(toothPlaces([11])[0]), pictureKind: null }
+    });
+    const empty = await filled(clinic.caller(), visitId, { ...plain, body: body(pictures(noTooth)) });
+    expect(empty.filling.missing[0].words).toBe(
+      'Picture 1 is empty: the chart has no picture of upper right central incisor.'
+    );
     // One that was deleted since is told.
     await takeAway(clinic.caller(), newId(), 'bin', { pictureIds: [ids[0]], reason: 'wrong patient' });
     const after = await filled(clinic.caller(), visitId, {

@@ -1,6 +1,5 @@
 import type { Notation } from '$core/anatomy/teeth';
-import { placeWords } from '$core/anatomy/place';
-import { placeOfKey } from '$core/anatomy/placeOfKey';
+import { placeKeyWords } from '$core/anatomy/placeOfKey';
 import {
   type LetterBlock,
   type LetterBody,
@@ -40,10 +39,7 @@ export class LetterDesk {
   numberOf = (id: string): number => this.places.findIndex((each) => each.id === id) + 1;
 
   /** A place in the body, by its key. */
-  placeWords = (key: string): string => {
-    const place = placeOfKey(key);
-    return place ? placeWords(place, this.notation()) : key;
-  };
+  placeWords = (key: string): string => placeKeyWords(key, this.notation());
 
   /** What stands where a field is: its value where it is known, else what it will be. */
   fieldSays(name: string): { words: string; state: 'value' | 'empty' | 'name' | 'unknown' } {

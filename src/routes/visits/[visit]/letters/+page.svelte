@@ -2,8 +2,7 @@
   import { goto, invalidate } from '$app/navigation';
   import { untrack } from 'svelte';
   import { FileText, Mail, Trash2 } from '@lucide/svelte';
-  import { placeWords } from '$core/anatomy/place';
-  import { placeOfKey } from '$core/anatomy/placeOfKey';
+  import { placeKeyWords } from '$core/anatomy/placeOfKey';
   import { takesEach } from '$core/parcel/destination';
   import { wantWords } from '$core/letter/letterPlace';
   import type { BeginLetterWish, LetterFilling, LetterSaid } from '$core/letter/letterView';
@@ -67,11 +66,6 @@
       if (mine === asked) would = found;
     });
   }
-
-  const placeSaid = (key: string) => {
-    const place = placeOfKey(key);
-    return place ? placeWords(place, data.who!.notation) : key;
-  };
 
   let beginning = $state(false);
   async function begin() {
@@ -154,7 +148,9 @@
               </div>
             {/if}
             <span class="text-small"
-              >{i + 1}. {filled ? filled.caption : capital(wantWords(place.want, placeSaid))}</span
+              >{i + 1}. {filled
+                ? filled.caption
+                : capital(wantWords(place.want, (key) => placeKeyWords(key, data.who!.notation)))}</span
             >
           </li>
         {:else}
