@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { placeKey, placeSchema } from '../anatomy/place';
 import { bodyMaps } from '../anatomy/placeKind';
 import type { Spot } from './drawing';
-import { sheetsOf } from './drawings';
+import { fullest, sheetsOf } from './drawings';
+import { mapSvg } from './mapSvg';
 
 const sheets = sheetsOf(bodyMaps);
 const spotOf = (key: string): Spot =>
@@ -90,5 +91,20 @@ describe('what is right', () => {
       ['animal tooth:cat:104', 'animal tooth:cat:404']
     ])
       expect(spotOf(upper).y).toBeLessThan(spotOf(lower).y);
+  });
+});
+
+describe('the drawing for a paper', () => {
+  it('is the sheet with most pictures: milk teeth bring up the mouth that grows, nothing the first', () => {
+    const mouths = sheetsOf(['teeth']);
+    expect(fullest(mouths, {}).id).toBe('teeth');
+    expect(fullest(mouths, { 'tooth:54': 2, 'tooth:55': 1, 'tooth:11': 1 }).id).toBe('mixed teeth');
+  });
+
+  it('says at each place how many pictures there are, by its own notation', () => {
+    const svg = mapSvg(fullest(sheetsOf(['teeth']), {}).drawing, { 'tooth:16': 7 }, 'universal');
+    expect(svg.match(/>7</g)).not.toBeNull();
+    expect(svg.match(/fill="#9dbfb4"/g)).toHaveLength(1);
+    expect(svg).toMatch(/font-weight="bold"[^>]*>3</);
   });
 });

@@ -1,3 +1,4 @@
+import { placeKey } from '../anatomy/place';
 import type { BodyMap } from '../anatomy/placeKind';
 import { animalTeeth, milkTeeth, mixedTeeth, personsTeeth } from './arches';
 import type { BodyDrawing } from './drawing';
@@ -34,6 +35,13 @@ const sheets: Record<BodyMap, () => Sheet[]> = {
 export const growingSheets: readonly string[] = ['mixed teeth', 'milk teeth'];
 
 export const sheetsOf = (maps: readonly BodyMap[]): Sheet[] => maps.flatMap((map) => sheets[map]());
+
+/** The sheet on whose places most pictures are; of equals the first. */
+export function fullest(sheets: readonly Sheet[], counts: Readonly<Record<string, number>>): Sheet {
+  const on = ({ drawing }: Sheet) =>
+    drawing.spots.reduce((sum, { place }) => sum + (counts[placeKey(place)] ?? 0), 0);
+  return sheets.reduce((best, each) => (on(each) > on(best) ? each : best));
+}
 
 /** The crown from above: round for front teeth, with more corners further back. */
 export function crownPath(width: number, depth: number): string {

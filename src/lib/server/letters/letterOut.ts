@@ -1,5 +1,5 @@
 import { mapSvg } from '../../core/body/mapSvg';
-import { sheetsOf } from '../../core/body/drawings';
+import { fullest, sheetsOf } from '../../core/body/drawings';
 import { mapsInUse, mapsOfTrade } from '../../core/anatomy/maps';
 import { partsOf, placesOfLetter, wordsOfLetter } from '../../core/letter/letterBody';
 import type { LetterField } from '../../core/letter/letterFields';
@@ -8,7 +8,7 @@ import type { VisitView } from '../../core/visit/visitView';
 import { inClinic } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
 import { roleWords } from '../people/roles';
-import { placesSeen } from '../pictures/queries';
+import { placeCounts } from '../pictures/queries';
 import { jpegOnPaper } from '../report/jpegOnPaper';
 import type { PaperMade } from '../report/made';
 import { namesIn } from '../report/namesIn';
@@ -42,7 +42,7 @@ export async function letterOut(caller: Caller, visitId: string, letterId: strin
     fields: filling.fields,
     places: Object.fromEntries(places.flat()),
     readings: filling.readings,
-    bodyMaps: hasMap ? await bodyMaps(caller, visit) : [],
+    bodyMap: hasMap ? await bodyMap(caller, visit) : '',
     signature: { name: caller.name, role: roleWords[caller.role] }
   });
   const words = [
@@ -77,12 +77,9 @@ async function printed(
   return { jpeg: await jpegOnPaper(clinicId, shown, mm), caption };
 }
 
-/** The drawings on which the patient's pictures are, the one with most first; what has none is the trade's own. */
-async function bodyMaps(caller: Caller, { patient, trade }: VisitView): Promise<string[]> {
-  const seen = await inClinic(caller.clinicId, (tx) => placesSeen(tx, patient.patientId));
-  const counts = Object.fromEntries(Object.entries(seen).map(([key, { count }]) => [key, count]));
-  const maps = mapsInUse(counts, mapsOfTrade(trade, patient).slice(0, 1));
-  return sheetsOf(maps.slice(0, 1))
-    .slice(0, 1)
-    .map(({ drawing }) => mapSvg(drawing, counts, caller.notation));
+/** The drawing on which most of the patient's pictures are; where there is none, the trade's own. */
+async function bodyMap(caller: Caller, { patient, trade }: VisitView): Promise<string> {
+  const counts = await inClinic(caller.clinicId, (tx) => placeCounts(tx, patient.patientId));
+  const sheets = sheetsOf(mapsInUse(counts, mapsOfTrade(trade, patient).slice(0, 1)));
+  return mapSvg(fullest(sheets, counts).drawing, counts, caller.notation);
 }

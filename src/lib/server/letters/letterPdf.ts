@@ -31,8 +31,8 @@ export interface LetterPdfWish {
   /** By place; a place that stays empty is missing. */
   places: Record<string, PlacePrinted>;
   readings: readonly { name: string; value: string }[];
-  /** Drawings of the body as SVG. */
-  bodyMaps: readonly string[];
+  /** The drawing of the body as SVG; empty where none is wanted. */
+  bodyMap: string;
   signature: { name: string; role: string };
 }
 
@@ -129,8 +129,8 @@ function blockContent(block: LetterBlock, wish: Written): Content | null {
           };
     case 'bodyMap':
       return {
-        columns: wish.bodyMaps.map((svg) => ({ svg, fit: [bodyMapMm * mmPt, bodyMapMm * mmPt] })),
-        columnGap: 6 * mmPt,
+        svg: wish.bodyMap,
+        fit: [bodyMapMm * mmPt, bodyMapMm * mmPt],
         margin: [0, 4, 0, 8]
       };
     case 'signature':
