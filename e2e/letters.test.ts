@@ -6,6 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { password } from '../demo/clinic';
 import { past } from '../demo/past';
 import { Browser } from './harness/browser';
+import { downloadedTo } from './harness/downloads';
 import { picturesOnPaper, wordsOnPaper } from './harness/pdf';
 import { RunningClinic } from './harness/running';
 
@@ -35,25 +36,7 @@ const untilKept = (of = browser) => of.untilCount('[data-testid=kept-mark][data-
 const write = async (css: string, text: string) => (await browser.find(css)).sendKeys(text);
 const onButton = async (words: string) =>
   (await browser.driver.findElement(By.xpath(`//button[normalize-space()='${words}']`))).click();
-const choose = async (testid: string, words: string) => {
-  await browser.click(`[data-testid=${testid}]`);
-  const option = By.xpath(`//*[@role='option'][contains(., '${words}')]`);
-  await browser.until(
-    `${words} is offered`,
-    async () => (await browser.driver.findElements(option)).length > 0
-  );
-  await (await browser.driver.findElement(option)).click();
-};
-async function downloaded(): Promise<string> {
-  let file = '';
-  await browser.until('it is there', async () => {
-    file = fs.readdirSync(downloads).find((name) => /\.(pdf|json)$/.test(name)) ?? '';
-    return file !== '';
-  });
-  const at = path.join(downloads, `${Date.now()} had`);
-  fs.renameSync(path.join(downloads, file), at);
-  return at;
-}
+const downloaded = () => downloadedTo(downloads, browser);
 
 describe('a template', () => {
   it('is made with fields and two places for pictures, aligned at once, and every change is kept', async () => {
@@ -70,10 +53,10 @@ describe('a template', () => {
     await browser.press(Key.ENTER);
     await browser.untilCount('[data-field=patient]', 1);
     await browser.click('[data-testid=put-picture]');
-    await choose('place-category', 'Bitewings');
+    await browser.choose('place-category', 'Bitewings');
     await browser.click('[data-testid=put-picture]');
     await browser.untilCount('[data-place]', 2);
-    await choose('place-category', 'Before treatment');
+    await browser.choose('place-category', 'Before treatment');
     await browser.click('[data-testid=place-align]');
     await untilKept();
     const { body, number } = await one<{ body: object; number: number }>(

@@ -7,6 +7,7 @@ import { password } from '../demo/clinic';
 import { past } from '../demo/past';
 import { Asking } from './harness/asking';
 import { Browser } from './harness/browser';
+import { downloadedTo } from './harness/downloads';
 import { picturesOnPaper } from './harness/pdf';
 import { RunningClinic } from './harness/running';
 
@@ -41,15 +42,9 @@ const untilWords = (asked: string) =>
 async function downloaded(): Promise<string> {
   await browser.click('[data-testid=paper-download]');
   await browser.click('[data-testid=share-accept]');
-  let file = '';
-  await browser.until('it is there', async () => {
-    file = fs.readdirSync(downloads).find((name) => name.endsWith('.pdf')) ?? '';
-    return file !== '';
-  });
-  const at = path.join(downloads, `${Date.now()} had`);
-  fs.renameSync(path.join(downloads, file), at);
-  return at;
+  return downloadedTo(downloads, browser);
 }
+
 describe('pictures on paper', () => {
   it('are had from the picture on the table, as large as they are, with a ruler and what is not sure', async () => {
     await browser.go(`/visits/${visitId}/check`);

@@ -117,6 +117,14 @@ export class Browser {
     });
   }
 
+  /** Opens a list of choices and takes the one that says so. */
+  async choose(testid: string, words: string): Promise<void> {
+    await this.click(`[data-testid=${testid}]`);
+    const option = By.xpath(`//*[@role='option'][contains(., '${words}')]`);
+    await this.until(`${words} is offered`, async () => (await this.driver.findElements(option)).length > 0);
+    await (await this.driver.findElement(option)).click();
+  }
+
   async text(css: string): Promise<string> {
     return (await this.find(css)).getText();
   }

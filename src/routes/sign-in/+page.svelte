@@ -1,4 +1,5 @@
 <script lang="ts">
+  import PasswordField from '$ui/people/PasswordField.svelte';
   import { superForm } from 'sveltekit-superforms';
   import { outbox } from '$ui/net/outbox.svelte';
 
@@ -58,18 +59,15 @@
       />
       {#if $errors.name}<span class="text-small text-brass">{$errors.name[0]}</span>{/if}
     </label>
-    <label class="mb-6 block">
-      <span class="font-semibold">Password</span>
-      <input
+    <div class="mb-6">
+      <PasswordField
+        label="Password"
         name="password"
-        type="password"
         bind:value={$form.password}
-        autocomplete="current-password"
-        class="border-rule bg-paper text-lead mt-1 min-h-12 w-full rounded-lg border px-3"
-        aria-invalid={$errors.password ? 'true' : undefined}
+        kind="current-password"
+        error={$errors.password?.[0]}
       />
-      {#if $errors.password}<span class="text-small text-brass">{$errors.password[0]}</span>{/if}
-    </label>
+    </div>
     <button class="button main text-lead min-h-12 w-full" disabled={$submitting}>Sign in</button>
     {#if outbox.ofOthers > 0}<p role="status" class="text-small text-brass mt-4 font-semibold">
         {outbox.ofOthers === 1

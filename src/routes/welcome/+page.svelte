@@ -1,4 +1,5 @@
 <script lang="ts">
+  import PasswordField from '$ui/people/PasswordField.svelte';
   import { superForm } from 'sveltekit-superforms';
 
   let { data } = $props();
@@ -20,19 +21,16 @@
       You sign in as <strong data-testid="sign-in-name">{data.invited.signInName}</strong>. Choose a password
       of at least {data.least} letters; nobody else gets to know it.
     </p>
-    <label class="mb-6 block">
-      <span class="font-semibold">Password</span>
-      <input
+    <div class="mb-6">
+      <PasswordField
+        label="Password"
         name="password"
-        type="password"
         bind:value={$form.password}
-        autocomplete="new-password"
-        class="border-rule bg-paper text-lead mt-1 min-h-12 w-full rounded-lg border px-3"
-        aria-invalid={$errors.password ? 'true' : undefined}
-        data-testid="new-password"
+        kind="new-password"
+        error={$errors.password?.[0]}
+        testid="new-password"
       />
-      {#if $errors.password}<span class="text-small text-brass">{$errors.password[0]}</span>{/if}
-    </label>
+    </div>
     <button class="button main text-lead min-h-12 w-full" disabled={$submitting}>Keep it</button>
   </form>
 </main>

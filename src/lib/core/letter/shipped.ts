@@ -1,6 +1,5 @@
 import { insideMm } from '../print/paper';
 import type { LetterBlock, LetterBody, LetterInline } from './letterBody';
-import type { LetterField } from './letterFields';
 import type { PicturePlace, PlaceWant } from './letterPlace';
 
 /** A template that ships: a clinic begins with it, and makes its own of it. */
@@ -15,11 +14,7 @@ function line(text: string): LetterInline[] {
   return text.split(/(\{[^}]+\})/).flatMap((part): LetterInline[] => {
     if (part === '') return [];
     const name = /^\{(.+)\}$/.exec(part)?.[1];
-    return [
-      name
-        ? { type: 'field', attrs: { name: name satisfies string as LetterField } }
-        : { type: 'text', text: part }
-    ];
+    return [name ? { type: 'field', attrs: { name } } : { type: 'text', text: part }];
   });
 }
 const says = (text: string): LetterBlock => ({ type: 'paragraph', content: line(text) });
@@ -53,6 +48,20 @@ const newest = (pictureKind: 'radiograph' | 'photograph' | null): PlaceWant => (
   pictureKind
 });
 
+const toTheRight = (text: string): LetterBlock => ({
+  type: 'paragraph',
+  attrs: { textAlign: 'right' },
+  content: line(text)
+});
+/** How a letter to a colleague begins. */
+const toColleague: LetterBlock[] = [
+  says('{to}'),
+  says('{address}'),
+  toTheRight('{today}'),
+  head('{patient}, {age}'),
+  says('{greeting}')
+];
+
 export const shippedTemplates: readonly ShippedTemplate[] = [
   {
     key: 'referral',
@@ -60,11 +69,7 @@ export const shippedTemplates: readonly ShippedTemplate[] = [
     body: {
       type: 'doc',
       content: [
-        says('{to}'),
-        says('{address}'),
-        { type: 'paragraph', attrs: { textAlign: 'right' }, content: line('{today}') },
-        head('{patient}, {age}'),
-        says('{greeting}'),
+        ...toColleague,
         says('I ask you to see this patient. They came on {visit day}: {reasons}.'),
         says('{history}'),
         says('What we would like to know: {question}'),
@@ -81,11 +86,7 @@ export const shippedTemplates: readonly ShippedTemplate[] = [
     body: {
       type: 'doc',
       content: [
-        says('{to}'),
-        says('{address}'),
-        { type: 'paragraph', attrs: { textAlign: 'right' }, content: line('{today}') },
-        head('{patient}, {age}'),
-        says('{greeting}'),
+        ...toColleague,
         says('This is what we found on {visit day}. You had asked: {question}'),
         says('{findings}'),
         row(2, [newest(null)], 90),
@@ -101,7 +102,7 @@ export const shippedTemplates: readonly ShippedTemplate[] = [
     body: {
       type: 'doc',
       content: [
-        { type: 'paragraph', attrs: { textAlign: 'right' }, content: line('{clinic}, {today}') },
+        toTheRight('{clinic}, {today}'),
         head('The visit of {visit day}'),
         says('{patient} was here for: {reasons}.'),
         row(3, [newest(null)], 90),

@@ -23,11 +23,18 @@ export async function letterhead(tx: Tx): Promise<Letterhead> {
 
 export const letterheadOf = (caller: Caller): Promise<Letterhead> => inClinic(caller.clinicId, letterhead);
 
-/** The same for a page, which has the logo from its own address. */
-export async function letterheadSeen(caller: Caller): Promise<{ address: string; hasLogo: boolean }> {
-  const { address, logo } = await letterheadOf(caller);
-  return { address, hasLogo: logo !== null };
+interface HeadSeen {
+  address: string;
+  hasLogo: boolean;
 }
+/** The same without the picture itself, which is large. */
+export const headSeen = async (tx: Tx): Promise<HeadSeen> =>
+  (await tx.one<HeadSeen>('select address, logo is not null as "hasLogo" from letterhead')) ?? {
+    address: '',
+    hasLogo: false
+  };
+/** For a page, which has the logo from its own address. */
+export const letterheadSeen = (caller: Caller): Promise<HeadSeen> => inClinic(caller.clinicId, headSeen);
 
 export const addressWish = z.strictObject({
   address: z.string().trim().max(600, 'An address has at most 600 letters.')

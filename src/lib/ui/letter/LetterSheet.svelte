@@ -1,18 +1,10 @@
 <script lang="ts">
-  import { onMount } from 'svelte';
-  import type { Editor } from 'svelte-tiptap';
-  import type { LetterBody } from '$core/letter/letterBody';
-  import type { LetterDesk } from './letterDesk.svelte';
+  import { type ComponentProps, onMount } from 'svelte';
+  import type LetterEditor from './LetterEditor.svelte';
 
   /** The sheet, once its editor has come. */
-  interface Props {
-    desk: LetterDesk;
-    label: string;
-    onchange: (body: LetterBody) => void;
-    onready: (editor: Editor) => void;
-  }
-  let props: Props = $props();
-  let Sheet = $state.raw<typeof import('./LetterEditor.svelte').default | null>(null);
+  let props: ComponentProps<typeof LetterEditor> = $props();
+  let Sheet = $state.raw<typeof LetterEditor | null>(null);
   onMount(async () => {
     Sheet = (await import('./LetterEditor.svelte')).default;
   });

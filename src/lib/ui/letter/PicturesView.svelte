@@ -14,7 +14,7 @@
   import { capital } from '../words';
   import type { LetterDesk } from './letterDesk.svelte';
 
-  let { node, extension, updateAttributes, deleteNode, selected }: NodeViewProps = $props();
+  let { node, extension, selected }: NodeViewProps = $props();
   const desk = $derived((extension.options as { desk: LetterDesk }).desk);
   const kept = $derived(node.attrs.places as PicturePlace[]);
   /** While a place is moved it lies here, and in the letter once it is let go. */
@@ -26,8 +26,7 @@
   let row = $state<HTMLElement>();
   let pull: { place: PicturePlace; x: number; y: number; mmPx: number; sizing: boolean } | null = null;
   const othersOf = ({ id }: PicturePlace) => kept.filter((each) => each.id !== id);
-  const put = (place: PicturePlace) =>
-    updateAttributes({ places: kept.map((each) => (each.id === place.id ? place : each)) });
+  const put = (place: PicturePlace) => desk.changePlace(place.id, place);
 
   /** A row that is chosen could be carried off as a whole by the browser; its place is what is taken hold of. */
   function grab(event: MouseEvent & { currentTarget: HTMLElement }) {
@@ -78,7 +77,7 @@
     }
     if (event.key === 'Delete' || event.key === 'Backspace') {
       event.preventDefault();
-      return takeOut(place.id);
+      return desk.changePlace(place.id, null);
     }
     const way = ways[event.key];
     if (!way) return;
@@ -93,12 +92,6 @@
           : { ...place, xMm: place.xMm + dx, yMm: place.yMm + dy }
       )
     );
-  }
-  function takeOut(id: string) {
-    const rest = kept.filter((each) => each.id !== id);
-    if (desk.selected === id) desk.selected = null;
-    if (rest.length === 0) deleteNode();
-    else updateAttributes({ places: rest });
   }
   const mm = (value: number) => `calc(var(--mm) * ${value})`;
 </script>

@@ -1,15 +1,16 @@
 <script lang="ts">
   import { beforeNavigate, invalidate } from '$app/navigation';
-  import { ArrowLeft } from '@lucide/svelte';
   import type { Editor } from 'svelte-tiptap';
   import type { LetterBody } from '$core/letter/letterBody';
   import { clockWords, dayWords } from '$ui/clock';
   import Menu from '$ui/kit/Menu.svelte';
   import InsertStrip from '$ui/letter/InsertStrip.svelte';
+  import KeepRefused from '$ui/letter/KeepRefused.svelte';
   import KeptMark from '$ui/letter/KeptMark.svelte';
   import { Keeping, keepAs } from '$ui/letter/keeping.svelte';
   import { LetterDesk } from '$ui/letter/letterDesk.svelte';
   import LetterSheet from '$ui/letter/LetterSheet.svelte';
+  import SheetTitle from '$ui/letter/SheetTitle.svelte';
   import PlaceCard from '$ui/letter/PlaceCard.svelte';
   import { ask, attempt, send } from '$ui/net/send';
   import TopStrip from '$ui/shell/TopStrip.svelte';
@@ -49,10 +50,6 @@
       location.href = `/letters/${made.templateId}`;
     });
   }
-  function takeTheirs() {
-    keeping.giveUp();
-    location.reload();
-  }
   const goBack = (number: number) =>
     attempt(async () => {
       const { body } = await send<{ body: LetterBody }>(
@@ -68,34 +65,16 @@
   <TopStrip />
   <main class="grid min-h-0 flex-1 grid-cols-[1fr_20rem] gap-4 px-4 pb-4">
     <LetterSheet {desk} label="The template {name}" onchange={put} onready={(ready) => (editor = ready)} />
-    <h1 class="sr-only">{name}</h1>
     <aside class="panel flex min-h-0 flex-col gap-4 overflow-y-auto p-5" aria-label="The template">
-      <div class="flex items-center gap-2">
-        <a class="button quiet px-2.5" href="/letters" aria-label="All templates"
-          ><ArrowLeft size={20} aria-hidden="true" /></a
-        >
-        <label class="min-w-0 flex-1"
-          ><span class="sr-only">Name of the template</span>
-          <input
-            class="border-rule bg-paper text-lead min-h-11 w-full rounded-lg border px-3 font-bold"
-            bind:value={name}
-            oninput={put}
-            maxlength="120"
-            readonly={!may}
-            data-testid="template-name"
-          /></label
-        >
-      </div>
-      {#if keeping.refused}
-        <div class="bg-brass-wash flex flex-col gap-2 rounded-lg p-3" role="alert" data-testid="keep-refused">
-          <p class="font-semibold">{keeping.refused.sentence}</p>
-          <p>{keeping.refused.next}</p>
-          {#if keeping.refused.code === 'template-changed'}
-            <button class="button" onclick={keepAsOwn} data-testid="keep-own">Keep mine as its own</button>
-            <button class="button" onclick={takeTheirs} data-testid="take-theirs">Take theirs</button>
-          {/if}
-        </div>
-      {/if}
+      <SheetTitle
+        bind:name
+        label="Name of the template"
+        back={{ href: '/letters', words: 'All templates' }}
+        readonly={!may}
+        testid="template-name"
+        oninput={put}
+      />
+      <KeepRefused {keeping} onkeepown={keepAsOwn} />
       {#if may}
         {#if desk.place}
           <PlaceCard {desk} categories={data.categories} patientId={null} />

@@ -1,7 +1,7 @@
 import { letterheadSeen } from '$lib/server/clinics/letterhead';
 import { loaded, signedIn } from '$lib/server/http/answer';
 import { colleagues } from '$lib/server/letters/colleagues';
-import { aboutOffered, filled } from '$lib/server/letters/filling';
+import { filled } from '$lib/server/letters/filling';
 import { letter } from '$lib/server/letters/letters';
 import { categories } from '$lib/server/pictures/categories';
 import type { LayoutServerLoad } from './$types';
@@ -11,9 +11,8 @@ export const load: LayoutServerLoad = ({ locals, params, depends }) =>
     depends('yonder:letter');
     const caller = signedIn(locals);
     const kept = await letter(caller, params.visit, params.letter);
-    const [people, offered, named, { filling }, head] = await Promise.all([
+    const [people, named, { filling, offered }, head] = await Promise.all([
       colleagues(caller),
-      aboutOffered(caller, params.visit),
       categories(caller),
       filled(caller, params.visit, kept),
       letterheadSeen(caller)

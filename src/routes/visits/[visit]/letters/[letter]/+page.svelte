@@ -1,6 +1,6 @@
 <script lang="ts">
   import { beforeNavigate, goto, invalidate } from '$app/navigation';
-  import { ArrowLeft, FileCheck2 } from '@lucide/svelte';
+  import { FileCheck2 } from '@lucide/svelte';
   import { untrack } from 'svelte';
   import type { Editor } from 'svelte-tiptap';
   import type { LetterFilling, LetterSaid } from '$core/letter/letterView';
@@ -10,11 +10,13 @@
   import ColleagueForm from '$ui/letter/ColleagueForm.svelte';
   import AboutCard from '$ui/letter/AboutCard.svelte';
   import InsertStrip from '$ui/letter/InsertStrip.svelte';
+  import KeepRefused from '$ui/letter/KeepRefused.svelte';
   import KeptMark from '$ui/letter/KeptMark.svelte';
   import { Keeping, keepAs } from '$ui/letter/keeping.svelte';
   import { LetterDesk } from '$ui/letter/letterDesk.svelte';
   import LetterSheet from '$ui/letter/LetterSheet.svelte';
   import MissingList from '$ui/letter/MissingList.svelte';
+  import SheetTitle from '$ui/letter/SheetTitle.svelte';
   import PlaceCard from '$ui/letter/PlaceCard.svelte';
   import { theVisit } from '$ui/visit/visitStore.svelte';
 
@@ -76,41 +78,17 @@
 
 <main class="grid min-h-0 flex-1 grid-cols-[1fr_21rem] gap-4 px-4 pb-4">
   <LetterSheet {desk} label="The letter {title}" onchange={put} onready={(ready) => (editor = ready)} />
-  <h1 class="sr-only">{title}</h1>
   <aside class="flex min-h-0 flex-col gap-3" aria-label="The letter">
     <div class="panel flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto p-4">
-      <div class="flex items-center gap-2">
-        <a class="button quiet px-2.5" href={base} aria-label="All letters of this visit"
-          ><ArrowLeft size={20} aria-hidden="true" /></a
-        >
-        <label class="min-w-0 flex-1"
-          ><span class="sr-only">What this letter is called</span>
-          <input
-            class="border-rule bg-paper min-h-11 w-full rounded-lg border px-3 font-bold"
-            bind:value={title}
-            oninput={put}
-            maxlength="120"
-            readonly={!may}
-            data-testid="letter-title"
-          /></label
-        >
-      </div>
-      {#if keeping.refused}
-        <div class="bg-brass-wash flex flex-col gap-2 rounded-lg p-3" role="alert" data-testid="keep-refused">
-          <p class="font-semibold">{keeping.refused.sentence}</p>
-          <p>{keeping.refused.next}</p>
-          {#if keeping.refused.code === 'letter-changed'}
-            <button
-              class="button"
-              onclick={() => {
-                keeping.giveUp();
-                location.reload();
-              }}
-              data-testid="take-theirs">Take theirs</button
-            >
-          {/if}
-        </div>
-      {/if}
+      <SheetTitle
+        bind:name={title}
+        label="What this letter is called"
+        back={{ href: base, words: 'All letters of this visit' }}
+        readonly={!may}
+        testid="letter-title"
+        oninput={put}
+      />
+      <KeepRefused {keeping} />
       {#if desk.place && may}
         <PlaceCard {desk} categories={data.categories} patientId={store.head.patient.patientId} />
       {:else}
