@@ -249,7 +249,9 @@ function widthsOf(rows: readonly LetterRow[], across: number): (string | number)
 }
 
 /** Pictures where they were put, each with its words under it; the row is not parted between two sheets. */
-function rowContent(places: readonly PicturePlace[], wish: Written): Content {
+function rowContent(places: readonly PicturePlace[], wish: Written): Content | null {
+  // A row in which nothing stands leaves no gap.
+  if (places.every(({ id }) => !wish.places[id])) return null;
   return {
     unbreakable: true,
     stack: [

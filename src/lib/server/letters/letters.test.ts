@@ -357,6 +357,18 @@ describe('a letter', () => {
     expect(find('After').y).toBeGreaterThan(rights.foot);
   });
 
+  it('has no gap where all places of a row stay empty', async () => {
+    const { visitId } = await visit();
+    const letterId = await begun(
+      visitId,
+      body(says('Above'), pictures(place({ heightMm: 200 })), says('Below'))
+    );
+    const file = path.join(folder, 'empty.pdf');
+    fs.writeFileSync(file, (await letterOut(clinic.caller(), visitId, letterId)).bytes);
+    expect(wordsOnPaper(file)).toMatch(/Above\s+Below/);
+    expect(execFileSync('pdfinfo', [file]).toString()).toMatch(/Pages:\s+1\n/);
+  });
+
   it('tells of a name in what somebody wrote, and of letters that no font has', async () => {
     const { visitId } = await visit();
     const letterId = await begun(visitId, body(says('Mrs Wick slept well. 李')));

@@ -10,10 +10,17 @@
   const looks = {
     value: 'bg-lagoon-wash/60',
     name: 'bg-tray',
+    'kept back': 'bg-tray text-ink-soft',
     empty: 'bg-brass-wash text-brass outline-brass outline-1 outline-dashed',
     unknown: 'bg-brass-wash text-brass outline-brass outline-1 outline-dashed'
   };
-  const after = { value: '', name: '', empty: ': nothing to put in', unknown: ': no such field any more' };
+  const after = {
+    value: '',
+    name: '',
+    'kept back': ': kept back',
+    empty: ': nothing to put in',
+    unknown: ': no such field any more'
+  };
 </script>
 
 <NodeViewWrapper

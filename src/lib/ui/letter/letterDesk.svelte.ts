@@ -42,9 +42,11 @@ export class LetterDesk {
   placeWords = (key: string): string => placeKeyWords(key, this.notation());
 
   /** What stands where a field is: its value where it is known, else what it will be. */
-  fieldSays(name: string): { words: string; state: 'value' | 'empty' | 'name' | 'unknown' } {
+  fieldSays(name: string): { words: string; state: 'value' | 'empty' | 'name' | 'unknown' | 'kept back' } {
     if (!isLetterField(name)) return { words: name, state: 'unknown' };
     if (!this.filling) return { words: fieldWords[name], state: 'name' };
+    if (this.filling.missing.some(({ kind, of }) => kind === 'kept back' && of === name))
+      return { words: fieldWords[name], state: 'kept back' };
     const value = this.filling.fields[name];
     return value.trim() === ''
       ? { words: fieldWords[name], state: 'empty' }

@@ -35,7 +35,7 @@
     { value: 'assistant', words: 'Assistant', detail: 'takes pictures' },
     { value: 'clinician', words: 'Clinician', detail: 'takes, reads and confirms' },
     { value: 'front-desk', words: 'Front desk', detail: 'enters patients, sends' },
-    { value: 'administrator', words: 'Administrator', detail: 'changes settings, sees no pictures change' }
+    { value: 'administrator', words: 'Administrator', detail: 'changes settings, takes no pictures' }
   ];
   let open = $state(false);
   let editing = $state.raw<StaffMember | null>(null);
