@@ -14,6 +14,7 @@ export default defineConfig({
         thread: 'src/lib/server/work/thread.mjs',
         archive: 'standins/archive/main.ts',
         claims: 'standins/claims/main.ts',
+        film: 'standins/film/main.ts',
         mailbox: 'standins/mailbox/main.ts',
         practice: 'standins/practice/main.ts'
       }

@@ -272,7 +272,10 @@ async function sendInVain(caller: Caller, visit: Dated, now: Date): Promise<void
 }
 
 /** Beside the archives: a folder that others share, and a colleague who gets mail. What was changed of them since stays. */
-async function addDestinations(tx: Tx, claimsUrl: string | undefined): Promise<void> {
+async function addDestinations(
+  tx: Tx,
+  { claimsUrl, filmPort }: Pick<DemoWish, 'claimsUrl' | 'filmPort'>
+): Promise<void> {
   const [shared] = (process.env.YONDER_SHARED_FOLDERS ?? '').split(path.delimiter).filter(Boolean);
   const [, , teaching] = await LeavingRuleRow.findAll({ order: [['position', 'asc']], ...within(tx) });
   const all: [key: string, name: string, settings: DestinationSettings][] = [
@@ -313,6 +316,24 @@ async function addDestinations(tx: Tx, claimsUrl: string | undefined): Promise<v
             }
           ] as [string, string, DestinationSettings]
         ]
+      : []),
+    ...(filmPort
+      ? [
+          [
+            'destination film',
+            'Film printer, back office',
+            plainDestination({
+              kind: 'film',
+              host: '127.0.0.1',
+              port: filmPort,
+              called: 'FILMS',
+              calling: 'YONDER',
+              sizes: ['14INX17IN', '10INX12IN', 'A4'],
+              medium: 'CLEAR FILM',
+              colour: false
+            })
+          ] as [string, string, DestinationSettings]
+        ]
       : [])
   ];
   for (const [key, name, settings] of all)
@@ -336,6 +357,8 @@ interface DemoWish {
   practiceUrl?: string;
   /** Of the claims office, where there is one. */
   claimsUrl?: string;
+  /** Of the film printer, where there is one. */
+  filmPort?: number;
   enrolmentCode: string;
   now: Date;
   say: (words: string) => void;
@@ -391,7 +414,7 @@ export async function buildDemo(ownerUrl: string, wish: DemoWish): Promise<void>
 
 async function addRecords(
   tx: Tx,
-  { archiveUrl, practiceUrl, claimsUrl, now, opensArmed = true }: DemoWish,
+  { archiveUrl, practiceUrl, claimsUrl, filmPort, now, opensArmed = true }: DemoWish,
   visits: readonly Dated[]
 ): Promise<void> {
   await seedClinic(tx);
@@ -407,7 +430,7 @@ async function addRecords(
     ['destination locked', 'Teal Harbour specialist', `${archiveUrl}/locked`]
   ])
     await Destination.upsert({ destinationId: keyOf(key), clinicId: tx.clinicId, name, url }, within(tx));
-  await addDestinations(tx, claimsUrl);
+  await addDestinations(tx, { claimsUrl, filmPort });
   if (practiceUrl)
     await tx.sql(
       `insert into practice_system (clinic_id, name, url) values ($1, $2, $3)

@@ -4,7 +4,7 @@ import { closeDatabase } from '../src/lib/server/database/connection';
 import { migrate } from '../src/lib/server/database/migrate';
 import { bringUp } from '../src/lib/server/jobs/upkeep';
 
-const { OWNER_DATABASE_URL, ARCHIVE_URL, PRACTICE_URL, CLAIMS_URL, ENROLMENT_CODE } = process.env;
+const { OWNER_DATABASE_URL, ARCHIVE_URL, PRACTICE_URL, CLAIMS_URL, FILM_PORT, ENROLMENT_CODE } = process.env;
 if (!OWNER_DATABASE_URL || !ARCHIVE_URL || !ENROLMENT_CODE)
   throw new Error('started without its environment');
 
@@ -16,6 +16,7 @@ async function main(): Promise<void> {
     archiveUrl: ARCHIVE_URL!,
     practiceUrl: PRACTICE_URL,
     claimsUrl: CLAIMS_URL,
+    filmPort: FILM_PORT ? Number(FILM_PORT) : undefined,
     enrolmentCode: ENROLMENT_CODE!,
     discs: process.env.YONDER_DISCS,
     now: new Date(),

@@ -23,7 +23,7 @@ const usualPort = 4780;
 
 const say = (/** @type {string} */ words) => console.log(`  ${words}`);
 
-/** @typedef {{ownerPassword: string, appPassword: string, enrolmentCode: string, databasePort?: number, archivePort?: number, claimsPort?: number, practicePort?: number, webPort?: number, mailPort?: number, dicomPort?: number, mailboxPort?: number}} State */
+/** @typedef {{ownerPassword: string, appPassword: string, enrolmentCode: string, databasePort?: number, archivePort?: number, claimsPort?: number, practicePort?: number, webPort?: number, mailPort?: number, dicomPort?: number, mailboxPort?: number, filmPort?: number}} State */
 
 /** @returns {State} */
 function readState() {
@@ -185,6 +185,7 @@ async function main() {
   state.archivePort = await keptPort(state.archivePort);
   state.practicePort = await keptPort(state.practicePort);
   state.claimsPort = await keptPort(state.claimsPort);
+  state.filmPort = await keptPort(state.filmPort);
   writeState(state);
   const origin = `http://127.0.0.1:${state.webPort}`;
   const archiveUrl = `http://127.0.0.1:${state.archivePort}`;
@@ -206,6 +207,7 @@ async function main() {
         ARCHIVE_URL: archiveUrl,
         PRACTICE_URL: practiceUrl,
         CLAIMS_URL: claimsUrl,
+        FILM_PORT: String(state.filmPort),
         ENROLMENT_CODE: state.enrolmentCode,
         YONDER_DISCS: path.join(dataFolder, 'discs'),
         YONDER_SHARED_FOLDERS: sharedFolder
@@ -222,7 +224,7 @@ async function main() {
   }
 
   say(
-    'Starting the archive, the practice system, the claims office, the mailbox, the server, its worker and the devices.'
+    'Starting the archive, the practice system, the claims office, the film printer, the mailbox, the server, its worker and the devices.'
   );
   await startProcess('archive', ['build/processes/archive.js'], {
     PORT: String(state.archivePort),
@@ -235,6 +237,11 @@ async function main() {
   await startProcess('claims office', ['build/processes/claims.js'], {
     PORT: String(state.claimsPort),
     CLAIMS_FOLDER: path.join(dataFolder, 'claims')
+  });
+  await startProcess('film printer', ['build/processes/film.js'], {
+    FILM_PORT: String(state.filmPort),
+    PORT: String(await keptPort(undefined)),
+    FILM_FOLDER: path.join(dataFolder, 'film')
   });
   const [mailPort, dicomPort] = [await keptPort(state.mailPort), await keptPort(state.dicomPort)];
   const [mailboxPort, mailboxStatusPort] = [await keptPort(state.mailboxPort), await keptPort(undefined)];

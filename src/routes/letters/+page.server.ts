@@ -2,7 +2,7 @@ import { destinations } from '$lib/server/dispatch/destinations';
 import { loaded, signedIn } from '$lib/server/http/answer';
 import { colleagues } from '$lib/server/letters/colleagues';
 import { templates } from '$lib/server/letters/templates';
-import { takesEach } from '$core/parcel/destination';
+import { carriesPapers } from '$core/parcel/destination';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = ({ locals, depends }) =>
@@ -17,8 +17,6 @@ export const load: PageServerLoad = ({ locals, depends }) =>
     return {
       templates: listed,
       colleagues: people,
-      destinations: places
-        .filter((each) => !takesEach(each))
-        .map(({ destinationId, name }) => ({ destinationId, name }))
+      destinations: places.filter(carriesPapers).map(({ destinationId, name }) => ({ destinationId, name }))
     };
   });

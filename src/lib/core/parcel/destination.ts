@@ -1,9 +1,10 @@
 import { z } from 'zod';
+import { filmSizeNames, mediums } from '../print/film';
 import { type Packing, packing, plainPacking } from './packing';
 import type { Versioned } from '../versioned';
 
 /** By which language a destination is reached. */
-export const destinationKinds = ['dicomweb', 'dimse', 'folder', 'mail', 'claims'] as const;
+export const destinationKinds = ['dicomweb', 'dimse', 'folder', 'mail', 'claims', 'film'] as const;
 export type DestinationKind = (typeof destinationKinds)[number];
 
 export const destinationWords: Readonly<Record<DestinationKind, string>> = {
@@ -11,7 +12,8 @@ export const destinationWords: Readonly<Record<DestinationKind, string>> = {
   dimse: 'DICOM archive (DIMSE)',
   folder: 'Shared folder',
   mail: 'Mail',
-  claims: 'Claims office'
+  claims: 'Claims office',
+  film: 'Film printer (DICOM)'
 };
 
 const title = z
@@ -56,6 +58,18 @@ export const addressSchema = z.discriminatedUnion('kind', [
     kind: z.literal('claims'),
     url: webAddress('the claims office'),
     token
+  }),
+  z.strictObject({
+    kind: z.literal('film'),
+    host: z.string().trim().min(1, 'Enter the printer’s host.').max(200),
+    port: z.number().int().min(1).max(65_535),
+    called: title,
+    calling: title,
+    /** What it has in its trays. */
+    sizes: z.array(z.enum(filmSizeNames)).min(1, 'Choose what sizes it has.').max(filmSizeNames.length),
+    medium: z.enum(mediums),
+    /** Whether it prints colour; another one gets grey. */
+    colour: z.boolean()
   })
 ]);
 export type Address = z.infer<typeof addressSchema>;
@@ -98,6 +112,13 @@ export const destinationSettings: Versioned<DestinationSettings> = {
 export const isArchive = ({ kind }: { kind: DestinationKind }): boolean =>
   kind === 'dicomweb' || kind === 'dimse';
 
+/** Films are laid out first: a film printer takes nothing else. */
+export const isFilmPrinter = ({ kind }: { kind: DestinationKind }): boolean => kind === 'film';
+
+/** Where papers go. */
+export const carriesPapers = ({ kind }: { kind: DestinationKind }): boolean =>
+  kind === 'mail' || kind === 'folder';
+
 /** Where each picture goes by itself; elsewhere a parcel goes as a whole. */
 export const takesEach = (of: { kind: DestinationKind }): boolean => isArchive(of) || of.kind === 'claims';
 
@@ -123,6 +144,7 @@ export function addressWords(address: Address): string {
     case 'claims':
       return address.url;
     case 'dimse':
+    case 'film':
       return `${address.called} at ${address.host}:${address.port}`;
     case 'folder':
       return address.folder;

@@ -38,6 +38,7 @@ import { papersSent } from './migrations/0035-papers-sent';
 import { letters } from './migrations/0036-letters';
 import { settingsTakenBack } from './migrations/0037-settings';
 import { staffInvited } from './migrations/0038-staff';
+import { filmsPrinted } from './migrations/0039-film';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -78,7 +79,8 @@ export const migrations: readonly Migration[] = [
   papersSent,
   letters,
   settingsTakenBack,
-  staffInvited
+  staffInvited,
+  filmsPrinted
 ];
 
 /** Any number: nobody else locks it. */

@@ -146,7 +146,9 @@ export async function asWhole(
     whole.push(file);
   }
   const words = await wordsFor(clinicId, claimed);
-  await handOver(clinicId, claimed.deliveryId);
+  await handOver(clinicId, claimed.deliveryId, {
+    reason: 'The mail was being handed over when the work broke off: nobody knows whether it was taken.'
+  });
   await sendMail({
     id: claimed.deliveryId,
     to: address.to,
@@ -170,20 +172,21 @@ async function* beating<T>(files: AsyncIterable<T>, alive: () => Promise<void>):
 }
 
 /**
- * Writes down, before a mail is handed over, that it was: whoever is killed over it leaves that behind, and nobody hands
- * it over a second time by themselves. @throws Unsure where it was handed over before
+ * Writes down, before what can't be asked for afterwards is handed over, that it was: whoever is killed over it leaves that
+ * behind, and nobody hands it over a second time by themselves. @throws Unsure where it was handed over before
  */
-async function handOver(clinicId: string, deliveryId: string): Promise<void> {
+export async function handOver(
+  clinicId: string,
+  deliveryId: string,
+  { reason, next }: { reason: string; next?: string }
+): Promise<void> {
   const first = await inClinic(clinicId, (tx) =>
     tx.one(
       'update delivery set handed_at = now() where delivery_id = $1 and handed_at is null returning 1',
       deliveryId
     )
   );
-  if (!first)
-    throw new Unsure(
-      'The mail was being handed over when the work broke off: nobody knows whether it was taken.'
-    );
+  if (!first) throw new Unsure(reason, next);
 }
 
 const types: Readonly<Record<string, string>> = {

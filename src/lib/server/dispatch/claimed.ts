@@ -9,6 +9,8 @@ export interface Claimed {
   parcel: ParcelRow;
   items: ItemRow[];
   pictureId: string | null;
+  /** Which film of the parcel it is, from 1. */
+  film: number | null;
   name: string;
   settings: DestinationSettings;
   tries: number;

@@ -10,6 +10,7 @@ import { wantsClaims } from '../../core/parcel/destination';
 import { asWhole, toArchive } from './carrying';
 import { toClaimsOffice } from './claiming';
 import type { Arrived, Claimed } from './claimed';
+import { toFilmPrinter } from './filming';
 import { Destination } from './destinationModel';
 import { settingsOf } from './destinations';
 import { type ParcelRow, announceParcel, itemsOf, parcelRow } from './parcelRow';
@@ -32,10 +33,11 @@ async function claim(tx: Tx, deliveryId: string): Promise<Claimed | null> {
     state: string;
     attempts: number;
     picture_id: string | null;
+    film: number | null;
     parcel_id: string;
     destination_id: string;
   }>(
-    `select d.state, d.attempts, d.picture_id, d.parcel_id, k.destination_id
+    `select d.state, d.attempts, d.picture_id, d.film, d.parcel_id, k.destination_id
      from delivery d join parcel k using (parcel_id) where delivery_id = $1 for update of d`,
     deliveryId
   );
@@ -63,6 +65,7 @@ async function claim(tx: Tx, deliveryId: string): Promise<Claimed | null> {
     parcel,
     items: row.picture_id ? items.filter((item) => item.picture_id === row.picture_id) : items,
     pictureId: row.picture_id,
+    film: row.film,
     name: destination.name,
     settings: settingsOf(destination),
     tries: row.attempts + 1,
@@ -99,13 +102,14 @@ export async function deliver(clinicId: string, deliveryId: string): Promise<voi
   const lines: WireLine[] = [];
   let arrived: Arrived;
   try {
-    arrived = claimed.pictureId
-      ? await (wantsClaims(claimed.settings.address) ? toClaimsOffice : toArchive)(
-          clinicId,
-          claimed,
-          (line) => lines.push(line)
-        )
-      : await asWhole(clinicId, claimed, (line) => lines.push(line), stillWanted(clinicId, claimed));
+    const road = claimed.pictureId
+      ? wantsClaims(claimed.settings.address)
+        ? toClaimsOffice
+        : toArchive
+      : claimed.film
+        ? toFilmPrinter
+        : asWhole;
+    arrived = await road(clinicId, claimed, (line) => lines.push(line), stillWanted(clinicId, claimed));
   } catch (error) {
     const why = reasonOf(error);
     await inClinic(clinicId, (tx) => putOff(tx, claimed, lines, why));

@@ -6,6 +6,7 @@ import {
   addressWords,
   destinationSettings,
   isArchive,
+  isFilmPrinter,
   plainDestination,
   wantsClaims
 } from '../../core/parcel/destination';
@@ -21,10 +22,11 @@ import { NotDelivered } from './carriers/carrier';
 import { claimsEcho } from './carriers/claims';
 import { webEcho } from './carriers/dicomWeb';
 import { dimseEcho } from './carriers/dimse';
+import { askPrinter } from './carriers/film';
 import { folderProblem, inSharedRoots, sharedRoots } from './carriers/folder';
 import { mailServer } from './carriers/mail';
 import { Destination } from './destinationModel';
-import { claimsByHand, demandFits } from './fitting';
+import { claimsByHand, demandFits, filmsByHand } from './fitting';
 
 /** A destination as whoever sends chooses it: how, and with which rules, but none of its secrets. */
 export interface DestinationView {
@@ -64,9 +66,10 @@ const viewOf = (row: Destination): DestinationView => {
 const inUse = (tx: Tx): Promise<Destination[]> =>
   Destination.findAll({ where: { droppedAt: null }, order: [['name', 'asc']], ...within(tx) });
 
+/** Where parcels go; films are laid out first, and their printers are told apart. */
 export const destinations = (caller: Caller): Promise<DestinationView[]> =>
   inClinic(caller.clinicId, async (tx) => {
-    const all = (await inUse(tx)).map(viewOf);
+    const all = (await inUse(tx)).map(viewOf).filter((each) => !isFilmPrinter(each));
     // What is usual comes first: the archives.
     return [...all.filter(isArchive), ...all.filter((each) => !isArchive(each))];
   });
@@ -112,6 +115,8 @@ export async function keepDestination(
   demandFits(address, packing);
   if (wantsClaims(address) && (settings.identity !== 'identified' || settings.byItself || settings.closes))
     throw claimsByHand();
+  if (isFilmPrinter(address) && (settings.identity !== 'identified' || settings.byItself || settings.closes))
+    throw filmsByHand();
   if (address.kind === 'folder' && !inSharedRoots(address.folder))
     throw new Problem(
       'not-shared',
@@ -197,6 +202,9 @@ export async function tryDestination(caller: Caller, destinationId: string): Pro
       case 'dimse':
         await dimseEcho({ ...address, wire });
         return { reached: true, words: 'The archive answers to C-ECHO.' };
+      case 'film':
+        await askPrinter({ ...address, wire }, address.colour);
+        return { reached: true, words: 'The printer answers, and can print.' };
       case 'folder':
         await fs.promises.access(address.folder, fs.constants.W_OK).catch((error: unknown) => {
           throw folderProblem(error);

@@ -180,6 +180,7 @@ export async function dispatchParcel(caller: Caller, parcelId: string): Promise<
     const deliveries = await tx.sql<{
       delivery_id: string;
       picture_id: string | null;
+      film: number | null;
       state: DeliveryState;
       attempts: number;
       reason: string;
@@ -190,9 +191,9 @@ export async function dispatchParcel(caller: Caller, parcelId: string): Promise<
       tracking: string;
       commitment: Commitment;
     }>(
-      `select delivery_id, picture_id, state, attempts, reason, next_step, next_try_at, delivered_at, read_back_at, tracking,
+      `select delivery_id, picture_id, film, state, attempts, reason, next_step, next_try_at, delivered_at, read_back_at, tracking,
          commitment
-       from delivery where parcel_id = $1 order by delivery_id`,
+       from delivery where parcel_id = $1 order by film, delivery_id`,
       parcelId
     );
     const wire = await tx.sql<{ delivery_id: string; at: Date; said: WireLine }>(
@@ -210,9 +211,11 @@ export async function dispatchParcel(caller: Caller, parcelId: string): Promise<
         pictureId: each.picture_id,
         what: each.picture_id
           ? (names.get(each.picture_id)?.what ?? 'a picture')
-          : parcel.papers > 0
-            ? 'the papers'
-            : 'the whole parcel',
+          : each.film
+            ? `film ${each.film} of ${deliveries.length}`
+            : parcel.papers > 0
+              ? 'the papers'
+              : 'the whole parcel',
         state: each.state,
         attempts: each.attempts,
         reason: each.reason,

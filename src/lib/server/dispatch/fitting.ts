@@ -28,3 +28,12 @@ export const claimsByHand = () =>
     'Keep the identity, and let nothing go there by itself.',
     422
   );
+
+/** A film says whose picture it is, and a person lays it out. */
+export const filmsByHand = () =>
+  new Problem(
+    'films-by-hand',
+    'A film says whose pictures it has, and is laid out by a person.',
+    'Keep the identity, and let nothing go there by itself.',
+    422
+  );

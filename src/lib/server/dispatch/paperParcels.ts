@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { addressWords, takesEach } from '../../core/parcel/destination';
+import { addressWords, carriesPapers } from '../../core/parcel/destination';
 import { packing, plainPacking } from '../../core/parcel/packing';
 import { once } from '../acts/once';
 import { writeAudit } from '../audit/write';
@@ -97,7 +97,7 @@ export async function packedPapers(
 /** @throws Problem where a destination takes no papers, or nothing that tells who it is of */
 async function demandTakesPapers(tx: Tx, destinationId: string): Promise<void> {
   const { address, identity } = settingsOf(await destinationOf(tx, destinationId));
-  if (takesEach(address))
+  if (!carriesPapers(address))
     throw new Problem(
       'papers-as-whole',
       `${addressWords(address)} takes pictures, and no papers.`,

@@ -1,4 +1,5 @@
 import type { FoundName } from '../../core/deidentify/parcelCheck';
+import { type FilmWish, filmKept } from '../../core/print/filmWish';
 import { type Packing, packing, plainPacking } from '../../core/parcel/packing';
 import { readVersioned } from '../../core/versioned';
 import type { Tx } from '../database/connection';
@@ -15,6 +16,8 @@ export interface ParcelRow {
   identity: Identity;
   ruleId: string | null;
   packing: Packing;
+  /** How its pictures are laid out on films, where it goes to a film printer. */
+  film: FilmWish | null;
   state: ParcelState;
   madeBy: string;
   madeAt: Date;
@@ -27,6 +30,7 @@ interface Stored {
   identity: Identity;
   rule_id: string | null;
   packing: { version: number; body: unknown } | null;
+  film: { version: number; body: unknown } | null;
   state: ParcelState;
   made_by: string;
   made_at: Date;
@@ -35,7 +39,7 @@ interface Stored {
 /** A parcel, held until the transaction ends where it is to be changed. @throws Problem when there is none */
 export async function parcelRow(tx: Tx, parcelId: string, held = false): Promise<ParcelRow> {
   const row = await tx.one<Stored>(
-    `select parcel_id, visit_id, destination_id, identity, rule_id, packing, state, made_by, made_at
+    `select parcel_id, visit_id, destination_id, identity, rule_id, packing, film, state, made_by, made_at
      from parcel where parcel_id = $1 ${held ? 'for update' : ''}`,
     parcelId
   );
@@ -49,6 +53,7 @@ export async function parcelRow(tx: Tx, parcelId: string, held = false): Promise
     packing: row.packing
       ? readVersioned('How a parcel is packed', packing, row.packing.version, row.packing.body)
       : plainPacking,
+    film: row.film && readVersioned('How films are laid out', filmKept, row.film.version, row.film.body),
     state: row.state,
     madeBy: row.made_by,
     madeAt: row.made_at

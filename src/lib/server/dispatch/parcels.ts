@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { type Claim, claimSchema } from '../../core/parcel/claim';
-import { takesEach, wantsClaims } from '../../core/parcel/destination';
+import { isFilmPrinter, takesEach, wantsClaims } from '../../core/parcel/destination';
 import { type Packing, packing, plainPacking } from '../../core/parcel/packing';
 import { once } from '../acts/once';
 import { writeAudit } from '../audit/write';
@@ -121,10 +121,19 @@ const warnFirst = () =>
     409
   );
 
+const laidOutFirst = () =>
+  new Problem(
+    'films-laid-out',
+    'A film printer takes films that were laid out.',
+    'Choose pictures and how they lie at Print, in the visit.',
+    422
+  );
+
 async function chosenOf(tx: Tx, wish: ParcelWish): Promise<Chosen> {
   const settings = wish.destinationId ? settingsOf(await destinationOf(tx, wish.destinationId)) : null;
   const identity = wish.identity ?? settings?.identity ?? 'identified';
   const given = wish.packing ?? settings?.packing ?? plainPacking;
+  if (settings && isFilmPrinter(settings.address)) throw laidOutFirst();
   if (settings) demandFits(settings.address, given);
   const asked = wish.ruleId === undefined ? (settings?.ruleId ?? null) : wish.ruleId;
   return {
@@ -346,6 +355,7 @@ export async function actOnParcel(
               words: parcel.packing.words
             });
           }
+          if (parcel.film) throw laidOutFirst();
           const rest = await restOf(tx, parcelId);
           if (rest.length === 0) throw nothingLeft();
           await withdrawn(tx, parcelId, true);

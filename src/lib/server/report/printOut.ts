@@ -16,6 +16,7 @@ import { printOutside } from '../work/processes';
 import { jpegOnPaper } from './jpegOnPaper';
 import { namesIn } from './namesIn';
 import type { PaperMade } from './made';
+import { truthWords } from './truthWords';
 import { paperClock, visitPaperHead } from './visitPaper';
 
 /** Where a picture fills a sheet, more than a printer shows is of no use. */
@@ -75,13 +76,6 @@ export async function printOut(caller: Caller, visitId: string, wish: PrintWish)
     names: wish.names,
     named: wish.names === 'initials' ? namesIn(visit.patient, words) : []
   };
-}
-
-/** How sure a length on it is, where its scale came from, said under it. */
-function truthWords(view: PictureView): string {
-  const { plusMinusShare, source } = trueSize(view)!;
-  const plusMinus = 100 * plusMinusShare;
-  return `100 mm on it are 100 ± ${plusMinus.toFixed(plusMinus < 1 ? 1 : 0)} mm; scale: ${source}`;
 }
 
 function laidOut(chosen: readonly PictureView[], sheet: SizeMm, wish: PrintWish): PrintSheet[] {

@@ -20,6 +20,10 @@ export interface PrintPdfWish {
   foot: string;
   /** Whether a ruler stands on every sheet, to be measured. */
   ruler: boolean;
+  /** What it is, for whoever looks at its properties: "Pictures". */
+  what?: string;
+  /** Nothing but the pictures: their words stand in them. */
+  bare?: boolean;
 }
 
 /**
@@ -63,7 +67,7 @@ export async function printPdf(wish: PrintPdfWish): Promise<PdfMade> {
   const content: Content[] = [];
   for (const [i, each] of sheets.entries()) content.push(await sheetContent(each, i, wish));
   const document = {
-    ...aboutDocument('Pictures', head),
+    ...aboutDocument(wish.what ?? 'Pictures', head),
     pageSize: { width: sheet.width * mmPt, height: sheet.height * mmPt },
     pageMargins: 0,
     defaultStyle: { font: plainFont, fontSize: 9, lineHeight: 1.1 },
@@ -87,8 +91,10 @@ async function sheetContent(
   const at = (left: number, top: number) => ({ x: x(left), y: y(top) });
   const drawn = await Promise.all(placed.map((each) => pictureContent(each, wish)));
   const footMm = sheet.height - marginMm;
+  const broken = i > 0 ? { pageBreak: 'before' } : {};
+  if (wish.bare) return { ...broken, stack: [{ text: ' ' }, ...drawn.flat()] };
   return {
-    ...(i > 0 ? { pageBreak: 'before' } : {}),
+    ...broken,
     stack: [
       {
         absolutePosition: at(marginMm, marginMm),
@@ -178,7 +184,7 @@ async function pictureContent({ key, at, part, caption }: Placed, wish: PrintPdf
   if (!jpeg)
     return [{ absolutePosition: { x: x(at.left), y: y(at.top) }, text: `${words[0] ?? ''}: ${unreadable}` }];
   const { bytes, share } = await cut(jpeg, part);
-  const fit = fitted(words, caption?.width ?? 0);
+  const fit = caption && words.length > 0 ? fitted(words, caption.width) : null;
   // What was cut holds whole pixels: it stands where those belong.
   const placed: RectMm = {
     left: at.left + ((share.left - part.left) / part.width) * at.width,
@@ -193,7 +199,7 @@ async function pictureContent({ key, at, part, caption }: Placed, wish: PrintPdf
       width: placed.width * correction.width * mmPt,
       height: placed.height * correction.height * mmPt
     },
-    ...(caption && words.length > 0
+    ...(caption && fit
       ? [
           {
             absolutePosition: { x: x(caption.left), y: y(caption.top) },

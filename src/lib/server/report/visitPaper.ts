@@ -7,14 +7,14 @@ import type { Caller } from '../people/caller';
 import { previewAt } from '../pictures/previews';
 import type { SheetHead } from './paperSheet';
 
+/** A moment by a clock, as papers say it. */
+export const momentOf = (at: string | Date, timeZone: string): string =>
+  `${dayInWords(new Date(at), timeZone)}, ${clockOf(new Date(at), timeZone).slice(0, 5)}`;
+
 /** Days and moments by the clinic's clock, as its papers say them. */
 export function paperClock({ timeZone }: Pick<Caller, 'timeZone'>) {
   const day = (at: string | Date) => dayInWords(new Date(at), timeZone);
-  return {
-    day,
-    moment: (at: string) => `${day(at)}, ${clockOf(new Date(at), timeZone).slice(0, 5)}`,
-    today: () => day(new Date())
-  };
+  return { day, moment: (at: string) => momentOf(at, timeZone), today: () => day(new Date()) };
 }
 
 /** What stands at the head of a paper of a visit. */

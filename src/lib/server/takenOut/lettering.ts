@@ -15,13 +15,20 @@ function theFonts(): fontkit.Font[] {
   }));
 }
 
+const fontOf = (letter: string) =>
+  theFonts().find((each) => each.hasGlyphForCodePoint(letter.codePointAt(0)!));
+
+/** Letters of some words that none of them has. */
+export const unlettered = (words: string): string[] => [
+  ...new Set([...words].filter((letter) => !fontOf(letter)))
+];
+
 /** Words as outlines: what opens the picture needs no letters of ours. A letter that none of them has is left out. */
 export const lettering: Lettering = (words, sizePx) => {
-  const all = theFonts();
   let x = 0;
   const paths: string[] = [];
   for (const letter of words) {
-    const font = all.find((each) => each.hasGlyphForCodePoint(letter.codePointAt(0)!));
+    const font = fontOf(letter);
     if (!font) continue;
     const scale = sizePx / font.unitsPerEm;
     const [glyph] = font.glyphsForString(letter);

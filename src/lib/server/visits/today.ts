@@ -142,7 +142,7 @@ async function sendingOf(
     `select v.visit_id, v.closed_at is not null as closed, count(p.picture_id) filter (where not exists (
          select 1 from parcel_item i join delivery d on d.parcel_id = i.parcel_id
          where i.clinic_id = p.clinic_id and i.picture_id = p.picture_id
-           and (d.picture_id is null or d.picture_id = p.picture_id) and d.state not in ('failed', 'withdrawn')))::int as unsent
+           and (d.picture_id is null or d.picture_id = p.picture_id) and d.film is null and d.state not in ('failed', 'withdrawn')))::int as unsent
      from visit v left join picture p on p.visit_id = v.visit_id and p.away is null
        and not exists (select 1 from standing s where s.clinic_id = p.clinic_id and s.picture_id = p.picture_id
          and s.slot_id is not null and not s.keeper)

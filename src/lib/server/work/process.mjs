@@ -18,6 +18,8 @@ export const advise = (wish) => tasks.advise(wish);
 export const warm = () => tasks.warm();
 export const arrival = (wish) => tasks.arrival(wish);
 export const shown = (wish) => tasks.shown(wish);
+export const film = (wish) => tasks.film(wish);
+export const filmShown = (wish) => tasks.filmShown(wish);
 export const samples = (wish) => tasks.samples(wish);
 export const pdf = (wish) => tasks.pdf(wish);
 export const letter = (wish) => tasks.letter(wish);

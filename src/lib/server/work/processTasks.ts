@@ -19,6 +19,7 @@ import { makePreview } from '../pictures/previewMaking';
 import type { PreviewWish } from '../pictures/previewWish';
 import { smallWebp } from '../pictures/small';
 import { pictureRow } from '../pictures/views';
+import type { FilmBoxMade, FilmBoxWish } from '../report/filmBox';
 import type { PagesPdfWish } from '../report/pagesPdf';
 import type { ResultsPdfWish } from '../report/resultsPdf';
 import type { PrintPdfWish } from '../report/printPdf';
@@ -140,6 +141,11 @@ export const shown = async ({ clinicId, pictureId, frame, ...wish }: ShownOutsid
   const { shownFile } = await import('../takenOut/render');
   return shownFile({ ...wish, raster, full: row, pixelAspect: readOrigin(row.facts).pixelAspect });
 };
+/** The same with its words under it, as a film printer is given it; or as a JPEG that shows what it is given. */
+export const film = async ({ shown: of, ...wish }: FilmBoxWish): Promise<FilmBoxMade> =>
+  (await import('../report/filmBox')).filmBox(await shown(of), wish);
+export const filmShown = async (wish: FilmBoxWish): Promise<Uint8Array> =>
+  (await import('../report/filmBox')).filmJpeg(await film(wish));
 export const samples = async ({
   clinicId,
   pictureId,

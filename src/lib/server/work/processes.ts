@@ -14,6 +14,7 @@ import type { PreviewWish } from '../pictures/previewWish';
 import type { PagesPdfWish } from '../report/pagesPdf';
 import type { ResultsPdfWish } from '../report/resultsPdf';
 import type { LetterPdfWish } from '../letters/letterPdf';
+import type { FilmBoxMade, FilmBoxWish } from '../report/filmBox';
 import type { PrintPdfWish } from '../report/printPdf';
 import type { PdfMade } from '../report/made';
 import type { VisitReportWish } from '../report/visitReportPdf';
@@ -259,6 +260,16 @@ export function previewOutside(wish: PreviewWish): Promise<Uint8Array> {
 export function shownOutside(wish: ShownOutside): Promise<Uint8Array> {
   pictures ??= newPool();
   return pictures.run(wish, { name: 'shown' });
+}
+/** A picture and the words under it as a film printer is given them. */
+export function filmOutside(wish: FilmBoxWish): Promise<FilmBoxMade> {
+  pictures ??= newPool();
+  return pictures.run(wish, { name: 'film' });
+}
+/** The same as a JPEG, to be looked at before. */
+export function filmShownOutside(wish: FilmBoxWish): Promise<Uint8Array> {
+  pictures ??= newPool();
+  return pictures.run(wish, { name: 'filmShown' });
 }
 /** A picture's samples as they are stored, as a file. */
 export function samplesOutside(wish: SamplesOutside): Promise<Uint8Array> {

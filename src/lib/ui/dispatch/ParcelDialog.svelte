@@ -96,7 +96,7 @@
               ><Undo2 size={18} aria-hidden="true" />Withdraw</button
             >
           {/if}
-          {#if rest > 0 && standing !== 'withdrawn' && others.length > 0}
+          {#if rest > 0 && standing !== 'withdrawn' && others.length > 0 && opened.parcel.destination?.kind !== 'film'}
             <div class="flex items-center gap-2">
               <div class="w-52">
                 <Select

@@ -36,7 +36,7 @@
         <span class="text-small text-ink-soft block truncate">
           {parcel.papers > 0
             ? `${countWords(parcel.papers, 'paper', 'papers')}, PDF`
-            : `${countWords(parcel.pictures, 'picture', 'pictures')}, ${formatWords[parcel.format]}`},
+            : `${countWords(parcel.pictures, 'picture', 'pictures')}, ${parcel.destination?.kind === 'film' ? 'on film' : formatWords[parcel.format]}`},
           {parcel.identity === 'identified' ? 'identity kept' : `de-identified (${parcel.rule})`} · {when}, {parcel.by}
         </span>
       </span>

@@ -25,9 +25,25 @@
     nothing?: string;
     /** The destination that is proposed where it is sent. */
     usual?: string;
+    /** What can be done with it, where that is not what is done with paper: with what was made, and how many sheets it has. */
+    away?: Snippet<[MadePaper | null, number]>;
+    /** What a sheet of it is called. */
+    sheetWords?: [one: string, more: string];
     children: Snippet;
   }
-  let { what, called, fileName, may, stamp, make, nothing = '', usual = '', children }: Props = $props();
+  let {
+    what,
+    called,
+    fileName,
+    may,
+    stamp,
+    make,
+    nothing = '',
+    usual = '',
+    away,
+    sheetWords = ['sheet', 'sheets'],
+    children
+  }: Props = $props();
   const store = theVisit();
   const { visitId, patient } = $derived(store.head);
 
@@ -112,9 +128,11 @@
     <div class="flex min-h-11 items-center gap-2">
       <p class="text-ink-soft flex flex-1 items-center gap-2" role="status" data-testid="paper-state">
         {#if making}<LoaderCircle size={18} class="animate-spin" aria-hidden="true" />It is being made …
-        {:else if ready && sheets > 0}{countWords(sheets, 'sheet', 'sheets')}, as it will be{/if}
+        {:else if ready && sheets > 0}{countWords(sheets, ...sheetWords)}, as it will be{/if}
       </p>
-      {#if may}
+      {#if may && away}
+        {@render away(ready ? made : null, sheets)}
+      {:else if may}
         <button class="button" disabled={!ready || filing} onclick={intoChart} data-testid="paper-to-chart"
           ><FolderInput size={18} aria-hidden="true" />Into the chart</button
         >

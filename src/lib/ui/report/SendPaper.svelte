@@ -3,7 +3,7 @@
   import { Send } from '@lucide/svelte';
   import { toast } from 'svelte-sonner';
   import { page } from '$app/state';
-  import { destinationWords, takesEach } from '$core/parcel/destination';
+  import { destinationWords, carriesPapers } from '$core/parcel/destination';
   import Dialog from '../kit/Dialog.svelte';
   import Select from '../kit/Select.svelte';
   import TextField from '../kit/TextField.svelte';
@@ -28,7 +28,7 @@
   /** Where papers can go, and whose they are may be known. */
   const places = $derived(
     (page.data.destinations as SeenDestination[]).filter(
-      (each) => !takesEach(each) && each.settings.identity === 'identified'
+      (each) => carriesPapers(each) && each.settings.identity === 'identified'
     )
   );
   let chosen = $state('');

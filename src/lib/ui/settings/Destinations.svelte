@@ -7,14 +7,18 @@
     destinationKinds,
     destinationWords,
     isArchive,
+    isFilmPrinter,
     plainDestination,
     wantsClaims
   } from '$core/parcel/destination';
   import { formatWords } from '$core/parcel/packing';
+  import { filmSizeNames, filmSizes, mediumWords, mediums } from '$core/print/film';
   import Choice from '../kit/Choice.svelte';
   import Dialog from '../kit/Dialog.svelte';
+  import Select from '../kit/Select.svelte';
   import Switch from '../kit/Switch.svelte';
   import TextField from '../kit/TextField.svelte';
+  import Tick from '../kit/Tick.svelte';
   import Tooltip from '../kit/Tooltip.svelte';
   import IdentityFields from '../leaving/IdentityFields.svelte';
   import PackingFields from '../leaving/PackingFields.svelte';
@@ -40,7 +44,17 @@
     dimse: { kind: 'dimse', host: '', port: 104, called: '', calling: 'YONDER' },
     folder: { kind: 'folder', folder: '' },
     mail: { kind: 'mail', to: '' },
-    claims: { kind: 'claims', url: '', token: '' }
+    claims: { kind: 'claims', url: '', token: '' },
+    film: {
+      kind: 'film',
+      host: '',
+      port: 104,
+      called: '',
+      calling: 'YONDER',
+      sizes: ['14INX17IN', '10INX12IN'],
+      medium: 'CLEAR FILM',
+      colour: false
+    }
   };
   let open = $state(false);
   let destinationId = $state<string | null>(null);
@@ -55,11 +69,13 @@
     name = of?.name ?? '';
     settings = of ? { ...of.settings, address: { ...of.address } } : plainDestination({ ...empty.dicomweb });
     telling = settings.tell.join(', ');
-    port = String(settings.address.kind === 'dimse' ? settings.address.port : 104);
+    port = String('port' in settings.address ? settings.address.port : 104);
     open = true;
   }
   function chooseKind(kind: DestinationKind) {
     settings.address = { ...empty[kind] };
+    if (isFilmPrinter({ kind }))
+      Object.assign(settings, { identity: 'identified', byItself: false, closes: false, tell: [] });
     if (isArchive({ kind })) settings.packing = { ...settings.packing, format: 'dicom', index: false };
     if (wantsClaims({ kind })) {
       settings.packing = { ...settings.packing, format: 'jpeg', index: false, drawings: 'out' };
@@ -69,7 +85,7 @@
   async function keep(event: SubmitEvent) {
     event.preventDefault();
     const wish = $state.snapshot(settings) as DestinationSettings;
-    if (wish.address.kind === 'dimse') wish.address.port = Number(port);
+    if ('port' in wish.address) wish.address.port = Number(port);
     wish.tell = telling
       .split(/[,;\s]+/)
       .map((each) => each.trim())
@@ -92,6 +108,10 @@
       const { words } = await send<{ words: string }>('POST', `/api/destinations/${id}/try`, {});
       said = { ...said, [id]: words };
     });
+  const packingWords = ({ settings: { identity, packing, byItself } }: SetUp) =>
+    `${identity === 'identified' ? 'identity kept' : 'de-identified'}, ${formatWords[packing.format]}${byItself ? ', by itself' : ''}`;
+  const filmWords = ({ sizes, medium, colour }: Extract<Address, { kind: 'film' }>) =>
+    `${mediumWords[medium]}, ${sizes.map((size) => filmSizes[size].words).join(', ')}, ${colour ? 'colour' : 'grey'}`;
   const example = [
     {
       who: 'Marrowby Isolde',
@@ -115,10 +135,9 @@
       >
         <span class="font-semibold">{each.name}</span>
         <span class="text-ink-soft text-small min-w-0 flex-1 truncate">
-          {destinationWords[each.kind]}, {each.where} ·
-          {each.settings.identity === 'identified' ? 'identity kept' : 'de-identified'}, {formatWords[
-            each.settings.packing.format
-          ]}{each.settings.byItself ? ', by itself' : ''}
+          {destinationWords[each.kind]}, {each.where} · {each.address.kind === 'film'
+            ? filmWords(each.address)
+            : packingWords(each)}
         </span>
         {#if said[each.destinationId]}<span class="text-small" role="status">{said[each.destinationId]}</span
           >{/if}
@@ -170,7 +189,7 @@
           testid="destination-wraps"
         />
       {/if}
-    {:else if settings.address.kind === 'dimse'}
+    {:else if settings.address.kind === 'dimse' || settings.address.kind === 'film'}
       <div class="grid grid-cols-2 gap-3">
         <TextField label="Host" bind:value={settings.address.host} most={200} testid="destination-host" />
         <TextField label="Port" bind:value={port} figure testid="destination-port" />
@@ -182,6 +201,39 @@
         />
         <TextField label="Our title" bind:value={settings.address.calling} most={16} />
       </div>
+      {#if settings.address.kind === 'film'}
+        {@const film = settings.address}
+        <div class="grid grid-cols-[1fr_auto] items-end gap-3">
+          <div>
+            <span class="heading mb-1 block">What is in it</span>
+            <Select
+              label="What is in it"
+              value={film.medium}
+              options={mediums.map((value) => ({ value, words: mediumWords[value] }))}
+              onchange={(medium) => (film.medium = medium)}
+              testid="film-medium"
+            />
+          </div>
+          <Switch bind:checked={film.colour} words="It prints colour" testid="film-colour" />
+        </div>
+        <fieldset>
+          <legend class="heading mb-1">Sizes that it has</legend>
+          <div class="grid grid-cols-3 gap-x-3" data-testid="film-sizes">
+            {#each filmSizeNames as size (size)}
+              <div class="flex items-center">
+                <Tick
+                  checked={film.sizes.includes(size)}
+                  label={filmSizes[size].words}
+                  onchange={(has) =>
+                    (film.sizes = filmSizeNames.filter((each) =>
+                      each === size ? has : film.sizes.includes(each)
+                    ))}
+                /><span aria-hidden="true">{filmSizes[size].words}</span>
+              </div>
+            {/each}
+          </div>
+        </fieldset>
+      {/if}
     {:else if settings.address.kind === 'folder'}
       <TextField
         label="Folder on the server"
@@ -196,6 +248,11 @@
       <p class="text-ink-soft">
         Pictures go there as JPEG, as they are seen, with the patient’s name. What is told of each is said
         when it is sent, and the tracking number that comes back is kept.
+      </p>
+    {:else if isFilmPrinter(settings.address)}
+      <p class="text-ink-soft">
+        Films are laid out at Print, in a visit. Under each picture stands whose it is; every film is followed
+        in Dispatch.
       </p>
     {:else}
       <IdentityFields
@@ -222,7 +279,7 @@
         <TextField label="Words for one they know" long bind:value={settings.words.known} most={4000} />
       </div>
     {/if}
-    {#if !wantsClaims(settings.address)}
+    {#if !wantsClaims(settings.address) && !isFilmPrinter(settings.address)}
       <div class="grid gap-x-4 sm:grid-cols-2">
         <Switch
           bind:checked={settings.byItself}
@@ -236,13 +293,13 @@
         />
       </div>
     {/if}
-    <TextField
-      label="Told by mail once all of a parcel is there"
-      bind:value={telling}
-      most={1000}
-      example="colleague@mainland.example, another@…"
-      testid="destination-tell"
-    />
+    {#if !isFilmPrinter(settings.address)}<TextField
+        label="Told by mail once all of a parcel is there"
+        bind:value={telling}
+        most={1000}
+        example="colleague@mainland.example, another@…"
+        testid="destination-tell"
+      />{/if}
     <button class="button main self-end" disabled={name.trim() === ''} data-testid="keep-destination"
       >Keep the destination</button
     >

@@ -81,7 +81,7 @@ export const settingsParts: readonly SettingsPart[] = [
     key: 'destinations',
     words: 'Destinations',
     group: 'Comes and goes',
-    holds: ['archive', 'shared folder', 'mail', 'claims', 'send'],
+    holds: ['archive', 'shared folder', 'mail', 'claims', 'film', 'send'],
     changers: true
   },
   {

@@ -14,8 +14,11 @@ export class NotDelivered extends Error {
 
 /** It may have arrived, and nobody can be asked: only a person tries again. */
 export class Unsure extends NotDelivered {
-  constructor(reason: string) {
-    super(reason, true, 'Ask them whether it arrived before you try again: a mail can’t be asked for.');
+  constructor(
+    reason: string,
+    next = 'Ask them whether it arrived before you try again: a mail can’t be asked for.'
+  ) {
+    super(reason, true, next);
   }
 }
 
@@ -24,7 +27,7 @@ export class HungUp extends NotDelivered {}
 
 /** What to do about somebody that can't be reached as yet. */
 export const askOrWait = 'Ask its keeper whether it runs, or wait: it is tried again by itself.';
-export type Who = 'archive' | 'claims office';
+export type Who = 'archive' | 'claims office' | 'printer';
 export const isAway = (who: Who) =>
   new NotDelivered(`The ${who} is away: nothing listens there.`, false, askOrWait);
 export const brokeOff = (who: Who) =>

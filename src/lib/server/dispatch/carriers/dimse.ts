@@ -4,6 +4,7 @@ import type { Commitment } from '../../../core/parcel/commitment';
 import {
   HungUp,
   NotDelivered,
+  type Who,
   type Wire,
   askOrWait,
   brokeOff,
@@ -95,15 +96,7 @@ function asked(archive: DimseArchive, request: Request, what: string, later?: La
     on('networkError', (error: Error) =>
       fail(/ECONNREFUSED|ENOTFOUND/.test(error.message) ? isAway('archive') : brokeOff('archive'))
     );
-    on('associationRejected', () =>
-      fail(
-        new NotDelivered(
-          `The archive does not know ${calling}, or is not called ${called}.`,
-          true,
-          'Ask its keeper to enter this clinic’s title, or have the titles in Settings put right; then try again.'
-        )
-      )
-    );
+    on('associationRejected', () => fail(titleUnknown('archive', calling, called)));
     on('closed', () => end());
     on(
       'nEventReportRequest',
@@ -125,7 +118,14 @@ function asked(archive: DimseArchive, request: Request, what: string, later?: La
   });
 }
 
-const statusWords = (answer: Response_): string =>
+export const titleUnknown = (who: Who, calling: string, called: string) =>
+  new NotDelivered(
+    `The ${who} does not know ${calling}, or is not called ${called}.`,
+    true,
+    'Ask its keeper to enter this clinic’s title, or have the titles in Settings put right; then try again.'
+  );
+
+export const statusWords = (answer: Pick<Response_, 'getStatus' | 'getErrorComment'>): string =>
   `status ${answer.getStatus().toString(16).toUpperCase().padStart(4, '0')}h${
     answer.getErrorComment?.() ? ` (${answer.getErrorComment()})` : ''
   }`;

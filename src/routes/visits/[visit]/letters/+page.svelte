@@ -3,7 +3,7 @@
   import { untrack } from 'svelte';
   import { FileText, Mail, Trash2 } from '@lucide/svelte';
   import { placeKeyWords } from '$core/anatomy/placeOfKey';
-  import { takesEach } from '$core/parcel/destination';
+  import { carriesPapers } from '$core/parcel/destination';
   import { wantWords } from '$core/letter/letterPlace';
   import type { BeginLetterWish, LetterFilling, LetterSaid } from '$core/letter/letterView';
   import type { PicturePlace } from '$core/letter/letterPlace';
@@ -81,7 +81,7 @@
     await invalidate('yonder:letters');
   }
   let adding = $state(false);
-  const places = $derived(data.destinations.filter((each) => !takesEach(each)));
+  const places = $derived(data.destinations.filter(carriesPapers));
 </script>
 
 <main class="grid min-h-0 flex-1 grid-cols-[18rem_1fr_22rem] gap-4 px-4 pb-4">

@@ -1,5 +1,7 @@
 <script lang="ts">
   import { page } from '$app/state';
+  import { filmSizes } from '$core/print/film';
+  import type { FilmWish } from '$core/print/filmWish';
   import { type SheetName, sheetNames } from '$core/print/paper';
   import { type PrintWay, type PrintWish, plainPrint } from '$core/print/printWish';
   import { trueSize } from '$core/print/trueSize';
@@ -10,9 +12,10 @@
   import Switch from '$ui/kit/Switch.svelte';
   import Tick from '$ui/kit/Tick.svelte';
   import Small from '$ui/pictures/Small.svelte';
-  import { fetchPaper } from '$ui/report/fetchPaper';
+  import { type MadePaper, fetchPaper } from '$ui/report/fetchPaper';
   import NamesChoice from '$ui/report/NamesChoice.svelte';
   import PaperDesk from '$ui/report/PaperDesk.svelte';
+  import PrintFilm from '$ui/report/PrintFilm.svelte';
   import Printers from '$ui/report/Printers.svelte';
   import { theVisit } from '$ui/visit/visitStore.svelte';
 
@@ -82,21 +85,51 @@
       ({ pictureId }) => chosen.has(pictureId) && !store.standing.some((each) => each.pictureId === pictureId)
     )
   ]);
-  const ways: { value: PrintWay; words: string }[] = [
+  let onto = $state<'paper' | 'film'>('paper');
+  let film = $state.raw<{ destinationId: string; size: FilmWish['size'] | null; copies: number }>({
+    destinationId: '',
+    size: null,
+    copies: 1
+  });
+  const filmPrinter = $derived(
+    data.filmPrinters.find(({ destinationId }) => destinationId === film.destinationId) ??
+      data.filmPrinters.at(0)
+  );
+  const filmWish = $derived.by((): FilmWish | null => {
+    if (onto === 'paper' || !filmPrinter) return null;
+    const { pictureIds, way, across, down, lying, names, captions, drawn } = wish;
+    const { destinationId, sizes } = filmPrinter;
+    return {
+      ...{ destinationId, pictureIds, across, down: Math.min(6, down), lying, names, captions, drawn },
+      way: way === 'true' ? 'true' : 'grid',
+      size: film.size && sizes.includes(film.size) ? film.size : sizes[0],
+      copies: film.copies
+    };
+  });
+  const way = $derived(filmWish?.way ?? wish.way);
+  const ways = $derived<{ value: PrintWay; words: string }[]>([
     { value: 'true', words: 'True to scale' },
     { value: 'grid', words: 'In rows' },
-    { value: 'tray', words: 'As on the tray' }
-  ];
+    ...(filmWish ? [] : [{ value: 'tray' as const, words: 'As on the tray' }])
+  ]);
   const numbers = (most: number) =>
     Array.from({ length: most }, (_, i) => ({ value: String(i + 1), words: String(i + 1) }));
   const stamp = $derived(
-    JSON.stringify([wish, begunOnce, store.pictures.map(({ seq }) => seq), data.printers])
+    JSON.stringify([filmWish ?? wish, begunOnce, store.pictures.map(({ seq }) => seq), data.printers])
   );
 </script>
 
+{#snippet filmAway(paper: MadePaper | null, films: number)}
+  {#if filmWish && filmPrinter}
+    <PrintFilm film={filmWish} printer={filmPrinter.name} {paper} {films} />
+  {/if}
+{/snippet}
+
 <PaperDesk
   what="print"
-  called="This print"
+  called={filmWish ? 'These films' : 'This print'}
+  sheetWords={filmWish ? ['film', 'films'] : undefined}
+  away={filmWish ? filmAway : undefined}
   fileName="Pictures {wish.names === 'full' ? patient.name : data.who!.clinicName} {dayWords(
     store.head.openedAt
   )}"
@@ -107,15 +140,33 @@
       ? 'This visit has no picture to print yet.'
       : 'Choose at least one picture.'
     : ''}
-  make={(signal) => fetchPaper(`/api/visits/${visitId}/print`, signal, wish)}
+  make={(signal) =>
+    filmWish
+      ? fetchPaper(`/api/visits/${visitId}/film`, signal, filmWish)
+      : fetchPaper(`/api/visits/${visitId}/print`, signal, wish)}
 >
   <section class="panel flex min-h-0 flex-col p-5" aria-label="What is printed">
-    <h1 class="text-title mb-3 font-bold">Print</h1>
+    <div class="mb-3 flex items-center justify-between gap-3">
+      <h1 class="text-title font-bold">Print</h1>
+      {#if filmPrinter}
+        <Choice
+          label="Onto"
+          testid="print-onto"
+          small
+          value={onto}
+          options={[
+            { value: 'paper', words: 'Paper' },
+            { value: 'film', words: 'Film' }
+          ]}
+          onchange={(value) => (onto = value)}
+        />
+      {/if}
+    </div>
     <Choice
       label="How"
       testid="print-way"
       small
-      value={wish.way}
+      value={way}
       options={ways}
       onchange={(way) => change({ way, lying: way === 'tray' })}
     />
@@ -128,7 +179,7 @@
     >
       {#each offered as picture (picture.pictureId)}
         {@const name = pictureName(picture)}
-        {@const size = wish.way === 'true' ? trueSize(picture) : null}
+        {@const size = way === 'true' ? trueSize(picture) : null}
         <li class="border-rule bg-sheet flex items-center gap-2 rounded-lg border pr-3">
           <Tick
             checked={chosen.has(picture.pictureId)}
@@ -139,7 +190,7 @@
           <Small {picture} alt="" frame="h-12 w-14 shrink-0 rounded" />
           <span class="min-w-0 flex-1 leading-tight">
             <span class="block font-semibold">{name}</span>
-            {#if wish.way === 'true'}
+            {#if way === 'true'}
               <span class="text-small block {size ? 'text-ink-soft' : 'text-brass font-semibold'}"
                 >{size
                   ? `${size.width.toFixed(0)} × ${size.height.toFixed(0)} mm, ± ${(100 * size.plusMinusShare).toFixed(1)} %`
@@ -151,7 +202,7 @@
       {/each}
     </ul>
     <div class="border-rule mt-3 flex flex-col gap-1 border-t pt-3">
-      {#if wish.way === 'grid'}
+      {#if way === 'grid'}
         <div class="flex items-center gap-2">
           <span class="flex-1">Side by side, and rows</span>
           <div class="w-20">
@@ -167,32 +218,62 @@
           <div class="w-20">
             <Select
               label="Rows on a sheet"
-              value={String(wish.down)}
-              options={numbers(8)}
+              value={String(filmWish?.down ?? wish.down)}
+              options={numbers(filmWish ? 6 : 8)}
               onchange={(value) => change({ down: Number(value) })}
               small
               testid="print-down"
             />
           </div>
         </div>
-      {:else if wish.way === 'true'}
+      {:else if way === 'true' && !filmWish}
         <Printers
           printers={data.printers}
           printerId={wish.printerId}
           onchange={(printerId) => change({ printerId })}
         />
       {/if}
+      {#if filmWish && filmPrinter}
+        <div class="flex items-center gap-2">
+          <span class="flex-1">Printer</span>
+          <div class="w-60">
+            <Select
+              label="Film printer"
+              value={filmPrinter.destinationId}
+              options={data.filmPrinters.map(({ destinationId: value, name, colour }) => ({
+                value,
+                words: name,
+                detail: colour ? 'prints colour' : 'prints grey'
+              }))}
+              onchange={(destinationId) => (film = { ...film, destinationId })}
+              small
+              testid="film-printer"
+            />
+          </div>
+        </div>
+      {/if}
       <div class="flex items-center gap-2">
-        <span class="flex-1">Paper</span>
+        <span class="flex-1">{filmWish ? 'Film' : 'Paper'}</span>
         <div class="w-28">
-          <Select
-            label="Paper"
-            value={wish.paper}
-            options={sheetNames.map((value: SheetName) => ({ value, words: value }))}
-            onchange={(paper) => change({ paper })}
-            small
-            testid="print-paper"
-          />
+          {#if filmWish && filmPrinter}
+            <Select
+              label="Size of the film"
+              value={filmWish.size}
+              options={filmPrinter.sizes.map((value) => ({ value, words: filmSizes[value].words }))}
+              onchange={(size) => (film = { ...film, size })}
+              small
+              testid="film-size"
+            />
+          {:else}
+            <Select
+              label="Paper"
+              value={wish.paper}
+              options={sheetNames.map((value: SheetName) => ({ value, words: value }))}
+              onchange={(paper) => change({ paper })}
+              small
+              testid="print-paper"
+            />
+          {/if}
         </div>
         <Choice
           label="How the sheet lies"
@@ -223,12 +304,28 @@
           testid="print-drawn"
           onchange={(drawn) => change({ drawn })}
         />
-        <Switch
-          checked={wish.inkSaving}
-          words="Save ink"
-          testid="print-ink"
-          onchange={(inkSaving) => change({ inkSaving })}
-        />
+        {#if filmWish}
+          <div class="flex items-center justify-between gap-2">
+            <span>Copies</span>
+            <div class="w-20">
+              <Select
+                label="Copies of each film"
+                value={String(film.copies)}
+                options={numbers(9)}
+                onchange={(copies) => (film = { ...film, copies: Number(copies) })}
+                small
+                testid="film-copies"
+              />
+            </div>
+          </div>
+        {:else}
+          <Switch
+            checked={wish.inkSaving}
+            words="Save ink"
+            testid="print-ink"
+            onchange={(inkSaving) => change({ inkSaving })}
+          />
+        {/if}
       </div>
     </div>
   </section>

@@ -4,7 +4,7 @@
   import { untrack } from 'svelte';
   import type { Editor } from 'svelte-tiptap';
   import type { LetterFilling, LetterSaid } from '$core/letter/letterView';
-  import { takesEach } from '$core/parcel/destination';
+  import { carriesPapers } from '$core/parcel/destination';
   import Choice from '$ui/kit/Choice.svelte';
   import Dialog from '$ui/kit/Dialog.svelte';
   import ColleagueForm from '$ui/letter/ColleagueForm.svelte';
@@ -147,7 +147,7 @@
 <ColleagueForm
   bind:open={adding}
   colleague={null}
-  destinations={data.destinations.filter((each) => !takesEach(each))}
+  destinations={data.destinations.filter(carriesPapers)}
   onkept={(colleague) => {
     colleagues = [...colleagues, colleague];
     said = { ...said, colleagueId: colleague.colleagueId };
