@@ -194,6 +194,19 @@ it('ten tabs of one browser all open, and all hear of a change', async () => {
 describe('every route', () => {
   const nothing = crypto.randomUUID();
   const ref = { id: nothing, version: 1 };
+  const film = {
+    destinationId: nothing,
+    pictureIds: [nothing],
+    way: 'grid',
+    across: 1,
+    down: 1,
+    size: 'A4',
+    lying: false,
+    names: 'initials',
+    captions: true,
+    drawn: false,
+    copies: 1
+  };
   type Role = 'mara' | 'orsin' | 'dell' | 'wren';
   interface Route {
     method: string;
@@ -274,6 +287,8 @@ describe('every route', () => {
       may: allButWren
     },
     'POST /api/visits/[visit]/print': { body: { ...plainPrint, pictureIds: [pictureId] }, may: allButWren },
+    'POST /api/visits/[visit]/film': { body: film, may: allButWren },
+    'POST /api/visits/[visit]/film/send': { body: { film, warned: true }, may: allButWren },
     'POST /api/people': {
       body: { name: 'Somebody', signInName: `somebody${Math.floor(Math.random() * 1e9)}`, role: 'assistant' },
       may: wren

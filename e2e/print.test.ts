@@ -2,6 +2,7 @@ import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { Key } from 'selenium-webdriver';
+import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { password } from '../demo/clinic';
 import { past } from '../demo/past';
@@ -18,7 +19,7 @@ let visitId = '';
 const downloads = fs.mkdtempSync(path.join(os.tmpdir(), 'yonder-prints-'));
 
 beforeAll(async () => {
-  clinic = await RunningClinic.start({ past: past.slice(0, 1), sensor: false });
+  clinic = await RunningClinic.start({ past: past.slice(0, 1), sensor: false, film: true });
   [{ visit_id: visitId }] = await clinic.rows<{ visit_id: string }>(
     'select visit_id from picture order by taken_at desc limit 1'
   );
@@ -106,6 +107,39 @@ describe('pictures on paper', () => {
     browser.until(asked, async () =>
       (await browser.run<string>('return document.body.innerText')).includes(asked)
     );
+
+  it('go onto film: looked at before, told of, printed, and followed in Dispatch', async () => {
+    await browser.go(`/visits/${visitId}/print`);
+    await browser.untilLive();
+    await browser.click('[data-testid=print-onto-film]');
+    await browser.click('[data-testid=print-way-grid]');
+    await browser.until('films are made', async () =>
+      /^\d+ films?, as/.test(await browser.text('[data-testid=paper-state]'))
+    );
+    await browser.choose('film-size', 'A4');
+    await browser.choose('film-copies', '2');
+    for (const tick of (await browser.all('[data-testid=print-picture]')).slice(1))
+      await tick.sendKeys(Key.SPACE);
+    await browser.until('one film is made', async () =>
+      (await browser.text('[data-testid=paper-state]')).startsWith('1 film, as')
+    );
+    expect(await browser.violations()).toEqual([]);
+    await browser.click('[data-testid=film-print]');
+    await browser.untilSays(
+      '[data-testid=film-warning]',
+      '1 film, 2 times each, to Film printer, back office.'
+    );
+    await browser.click('[data-testid=film-accept]');
+    await browser.untilSays('[data-sonner-toaster]', '1 film is on the way');
+    await browser.go('/dispatch?show=all');
+    await browser.untilSays('[data-testid=parcel-state]', 'there');
+    await browser.click('[data-testid=open-parcel]');
+    await browser.untilSays('[data-testid=parcel-dialog]', 'film 1 of 1');
+    const lying = fs.readdirSync(clinic.films).filter((name) => name.endsWith('.png'));
+    expect(lying).toHaveLength(2);
+    const film = await sharp(path.join(clinic.films, lying[0])).metadata();
+    expect([film.width, film.height]).toEqual([840, 1188]);
+  });
 
   it('are refused true to scale in words where one has no scale, and none that is gone is printed', async () => {
     const asking = await Asking.as(clinic, 'orsin', password);

@@ -20,6 +20,8 @@ export class RunningClinic {
   archive = '';
   practice = '';
   claims = '';
+  /** Where a film printer puts what it prints. */
+  films = '';
   private processes = new Map<string, ChildProcess>();
   private env: NodeJS.ProcessEnv = {};
   private folder = '';
@@ -35,6 +37,8 @@ export class RunningClinic {
       practice?: boolean;
       /** Whether there is a claims office. */
       claims?: boolean;
+      /** Whether there is a film printer. */
+      film?: boolean;
       /** Whether the worker runs, which takes jobs. */
       worker?: boolean;
       past?: readonly PastVisit[];
@@ -51,6 +55,7 @@ export class RunningClinic {
     clinic.devices = options.devices ?? ['Sensor 1'];
     const cluster = options.cluster ?? inject('cluster');
     clinic.folder = fs.mkdtempSync(path.join(cluster.folder, 'run-'));
+    clinic.films = path.join(clinic.folder, 'films');
     clinic.renderedIn = path.join(cluster.folder, 'rendered');
     const urls = await freshDatabase(cluster);
     clinic.ownerUrl = urls.OWNER_DATABASE_URL;
@@ -60,6 +65,7 @@ export class RunningClinic {
       await freePort(),
       await freePort()
     ];
+    const filmPort = options.film ? await freePort() : undefined;
     if (options.claims) clinic.claims = `http://127.0.0.1:${claimsPort}`;
     if (options.practice) clinic.practice = `http://127.0.0.1:${practicePort}`;
     clinic.origin = `http://127.0.0.1:${port}`;
@@ -70,6 +76,7 @@ export class RunningClinic {
       archiveUrl: clinic.archive,
       practiceUrl: clinic.practice || undefined,
       claimsUrl: clinic.claims || undefined,
+      filmPort,
       enrolmentCode,
       now: new Date(),
       say: () => {},
@@ -108,6 +115,12 @@ export class RunningClinic {
       clinic.spawn('claims', ['build/processes/claims.js'], {
         PORT: String(claimsPort),
         CLAIMS_FOLDER: path.join(clinic.folder, 'claims')
+      });
+    if (filmPort)
+      clinic.spawn('film', ['build/processes/film.js'], {
+        FILM_PORT: String(filmPort),
+        PORT: String(await freePort()),
+        FILM_FOLDER: clinic.films
       });
     if (options.practice)
       clinic.spawn('practice', ['build/processes/practice.js'], {

@@ -72,13 +72,13 @@ async function laidOut(caller: Caller, visitId: string, wish: FilmWish) {
   return inClinic(caller.clinicId, async (tx) => {
     const printer = await filmPrinter(tx, wish);
     const films = await filmsLaidOut(tx, visitId, wish, { colour: printer.colour, by: caller.userId });
-    return { films, patient: bandOf((await visitHead(tx, visitId)).patient) };
+    return { films, printer, patient: bandOf((await visitHead(tx, visitId)).patient) };
   });
 }
 
 /** Films as they will be, to be looked at before: the very dots that the printer is given, in the places it gives them. */
 export async function filmsShown(caller: Caller, visitId: string, wish: FilmWish): Promise<PaperMade> {
-  const { films, patient } = await laidOut(caller, visitId, wish);
+  const { films, printer, patient } = await laidOut(caller, visitId, wish);
   const boxes = films.films.flat();
   const jpegs = await Promise.all(boxes.map((each) => filmShownOutside(each.wish)));
   const sheet = filmOf(wish.size, wish.lying);
@@ -93,7 +93,7 @@ export async function filmsShown(caller: Caller, visitId: string, wish: FilmWish
     foot: '',
     ruler: false,
     what: 'Films',
-    bare: true
+    bare: printer.medium === 'PAPER' ? 'light' : 'dark'
   });
   return {
     bytes: made.bytes,

@@ -22,8 +22,8 @@ export interface PrintPdfWish {
   ruler: boolean;
   /** What it is, for whoever looks at its properties: "Pictures". */
   what?: string;
-  /** Nothing but the pictures: their words stand in them. */
-  bare?: boolean;
+  /** Nothing but the pictures, their words in them, on film that is dark where nothing is, or on paper that is not. */
+  bare?: 'dark' | 'light';
 }
 
 /**
@@ -92,7 +92,7 @@ async function sheetContent(
   const drawn = await Promise.all(placed.map((each) => pictureContent(each, wish)));
   const footMm = sheet.height - marginMm;
   const broken = i > 0 ? { pageBreak: 'before' } : {};
-  if (wish.bare) return { ...broken, stack: [{ text: ' ' }, ...drawn.flat()] };
+  if (wish.bare) return { ...broken, stack: [groundContent(wish), ...drawn.flat()] };
   return {
     ...broken,
     stack: [
@@ -137,6 +137,20 @@ async function sheetContent(
     ]
   };
 }
+
+const groundContent = ({ sheet: { width, height }, bare }: PrintPdfWish): Content => ({
+  absolutePosition: { x: 0, y: 0 },
+  canvas: [
+    {
+      type: 'rect',
+      x: 0,
+      y: 0,
+      w: width * mmPt,
+      h: height * mmPt,
+      color: bare === 'dark' ? '#000' : '#fff'
+    }
+  ]
+});
 
 /** A ruler across the foot of a sheet, with a mark each centimetre, and one that stands along its side. */
 function rulerContent(wish: PrintPdfWish): Content[] {

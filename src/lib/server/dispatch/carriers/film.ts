@@ -224,8 +224,9 @@ export function printFilm(printer: FilmPrinter, film: Film): Promise<string> {
       FilmOrientation: film.lying ? 'LANDSCAPE' : 'PORTRAIT',
       FilmSizeID: film.size,
       MagnificationType: 'CUBIC',
-      BorderDensity: 'BLACK',
-      EmptyImageDensity: 'BLACK',
+      // Film that is bright where nothing is blinds whoever holds it to the light; on paper it would be ink.
+      BorderDensity: film.medium === 'PAPER' ? 'WHITE' : 'BLACK',
+      EmptyImageDensity: film.medium === 'PAPER' ? 'WHITE' : 'BLACK',
       ReferencedFilmSessionSequence: [
         { ReferencedSOPClassUID: SopClass.BasicFilmSession, ReferencedSOPInstanceUID: sessionUid }
       ]

@@ -254,7 +254,7 @@
       {/if}
       <div class="flex items-center gap-2">
         <span class="flex-1">{filmWish ? 'Film' : 'Paper'}</span>
-        <div class="w-28">
+        <div class={filmWish ? 'w-36' : 'w-28'}>
           {#if filmWish && filmPrinter}
             <Select
               label="Size of the film"
