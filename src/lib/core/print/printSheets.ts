@@ -10,7 +10,7 @@ export interface Placed {
   /** Shares of the picture as it is seen, from its left and upper edge; all of it is 0, 0, 1, 1. */
   part: { left: number; top: number; width: number; height: number };
   /** Where its words stand; null where there are none. */
-  caption: { left: number; top: number; width: number } | null;
+  caption: RectMm | null;
 }
 
 export interface PrintSheet {
@@ -56,7 +56,9 @@ export function trueSheets(
               width: part.width / size.width,
               height: part.height / size.height
             },
-            caption: captions ? { left: area.left, top: at.top + at.height + 1, width: area.width } : null
+            caption: captions
+              ? { left: area.left, top: at.top + at.height + 1, width: area.width, height: captionMm }
+              : null
           }
         ],
         tile: tiles.length > 1 ? `${i + 1} of ${tiles.length}, row ${row + 1}, column ${column + 1}` : '',
@@ -66,17 +68,28 @@ export function trueSheets(
   });
 }
 
+/** Room for one picture in rows, with its words. */
+export function gridCell(sheet: SizeMm, { across, down }: { across: number; down: number }): SizeMm {
+  const area = areaOf(sheet);
+  return {
+    width: (area.width - gapMm * (across - 1)) / across,
+    height: (area.height - gapMm * (down - 1)) / down
+  };
+}
+
 /** Pictures in rows, each as large as its place allows, with its own proportions. @param pictures sizes in any unit */
 export function gridSheets(
   pictures: readonly { key: string; size: SizeMm }[],
   sheet: SizeMm,
-  { across, down, captions }: { across: number; down: number; captions: boolean }
+  {
+    across,
+    down,
+    captions,
+    captionHighMm = captionMm
+  }: { across: number; down: number; captions: boolean; captionHighMm?: number }
 ): PrintSheet[] {
   const area = areaOf(sheet);
-  const cell = {
-    width: (area.width - gapMm * (across - 1)) / across,
-    height: (area.height - gapMm * (down - 1)) / down
-  };
+  const cell = gridCell(sheet, { across, down });
   const each = across * down;
   return Array.from({ length: Math.ceil(pictures.length / each) }, (_, page) => ({
     tile: '',
@@ -90,7 +103,7 @@ export function gridSheets(
           top: area.top + Math.floor(i / across) * (cell.height + gapMm),
           ...cell
         },
-        captions
+        captions ? captionHighMm : 0
       )
     )
   }));
@@ -127,13 +140,18 @@ export function traySheet(
         height: height / pxPerMm
       };
       // The frame has room for a caption of a screen's size.
-      return inFrame(key, size, captions ? at : { ...at, height: (height - captionPx) / pxPerMm }, captions);
+      return inFrame(
+        key,
+        size,
+        captions ? at : { ...at, height: (height - captionPx) / pxPerMm },
+        captions ? captionMm : 0
+      );
     })
   };
 }
 
-function inFrame(key: string, size: SizeMm, frame: RectMm, captions: boolean): Placed {
-  const room = captions ? Math.max(frame.height - captionMm, frame.height / 2) : frame.height;
+function inFrame(key: string, size: SizeMm, frame: RectMm, captionHighMm: number): Placed {
+  const room = captionHighMm > 0 ? Math.max(frame.height - captionHighMm, frame.height / 2) : frame.height;
   const by = Math.min(frame.width / size.width, room / size.height);
   const [width, height] = [size.width * by, size.height * by];
   const at = {
@@ -142,10 +160,12 @@ function inFrame(key: string, size: SizeMm, frame: RectMm, captions: boolean): P
     width,
     height
   };
+  const under = at.top + height + 0.8;
   return {
     key,
     at,
     part: whole,
-    caption: captions ? { left: frame.left, top: at.top + height + 0.8, width: frame.width } : null
+    caption:
+      captionHighMm > 0 ? { left: frame.left, top: under, width: frame.width, height: captionHighMm } : null
   };
 }

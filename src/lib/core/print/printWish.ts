@@ -1,14 +1,15 @@
 import { z } from 'zod';
 import { paperNames } from '../report/paperHead';
+import { claimSchema } from '../parcel/claim';
 import { sheetNames } from './paper';
 
-export const ways = ['true', 'grid', 'tray'] as const;
+export const ways = ['true', 'grid', 'tray', 'claim'] as const;
 export type PrintWay = (typeof ways)[number];
 
 /** What is printed, and how. */
 export const printWish = z.strictObject({
   pictureIds: z.array(z.uuid()).min(1, 'Choose at least one picture.').max(200),
-  /** True to scale, a picture a sheet; many in rows; or as they lie on the tray. */
+  /** True to scale, a picture a sheet; many in rows; as they lie on the tray; or with what a claim wants to know. */
   way: z.enum(ways),
   across: z.number().int().min(1).max(6),
   down: z.number().int().min(1).max(8),
@@ -19,7 +20,9 @@ export const printWish = z.strictObject({
   drawn: z.boolean(),
   /** Dark is printed light and light dark: it takes less ink where most is dark. */
   inkSaving: z.boolean(),
-  printerId: z.uuid().nullable()
+  printerId: z.uuid().nullable(),
+  /** What is told of each picture for a claim; as it would be proposed where nothing is said. */
+  claims: z.record(z.uuid(), claimSchema).optional()
 });
 export type PrintWish = z.infer<typeof printWish>;
 

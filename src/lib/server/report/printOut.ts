@@ -1,13 +1,18 @@
+import { captionLineMm, perLineOf } from '../../core/print/captions';
 import { type SizeMm, sheetOf } from '../../core/print/paper';
 import { correctionOf } from '../../core/print/printer';
-import { type PrintSheet, gridSheets, traySheet, trueSheets } from '../../core/print/printSheets';
+import { type PrintSheet, gridCell, gridSheets, traySheet, trueSheets } from '../../core/print/printSheets';
 import type { PrintWish } from '../../core/print/printWish';
 import { mostTiles } from '../../core/print/tiles';
 import { trueSize } from '../../core/print/trueSize';
-import { pictureName, type PictureView } from '../../core/picture/pictureView';
+import { claimKinds, proposedClaim } from '../../core/parcel/claim';
+import { pictureName, placesOf, type PictureView } from '../../core/picture/pictureView';
+import { placesInWords } from '../../core/anatomy/place';
+import { dayOf } from '../../core/time/clinicTime';
 import { seenSize } from '../../core/picture/seenSize';
 import { reportFoot, shownNow } from '../../core/report/visitReport';
 import { printerOf } from '../clinics/printers';
+import { claimsTold } from '../dispatch/claimsTold';
 import { inClinic } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
 import { Problem } from '../problem';
@@ -39,7 +44,8 @@ export async function printOut(caller: Caller, visitId: string, wish: PrintWish)
       409
     );
   const sheet = sheetOf(wish.paper, wish.lying);
-  const sheets = laidOut(chosen, sheet, wish);
+  const told = wish.way === 'claim' ? await claimsOn(caller, chosen, wish) : null;
+  const sheets = laidOut(chosen, sheet, wish, told);
   const clock = paperClock(caller);
   const pictures = await Promise.all(
     chosen.map(async (view) => {
@@ -55,6 +61,8 @@ export async function printOut(caller: Caller, visitId: string, wish: PrintWish)
         Math.min(mostMm, longestMm(sheets, view.pictureId)),
         300
       );
+      const claim = told?.get(view.pictureId);
+      if (claim) return [view.pictureId, { jpeg, ...claim }] as const;
       const caption = [pictureName(view), clock.moment(view.takenAt)];
       if (wish.way === 'true') caption.push(truthWords(view));
       return [view.pictureId, { jpeg, caption }] as const;
@@ -68,7 +76,8 @@ export async function printOut(caller: Caller, visitId: string, wish: PrintWish)
     pictures: Object.fromEntries(pictures),
     head: await visitPaperHead(caller, visit, wish.names),
     foot: `${isTrue ? `True to scale where the ruler is right${printer ? `, as measured on ${printer.name}` : ''}: print at 100 %.` : reportFoot} ${caller.name}, ${clock.today()}.`,
-    ruler: isTrue
+    ruler: isTrue,
+    what: told ? 'Pictures for a claim' : undefined
   });
   const words = pictures.flatMap(([, { caption }]) => caption).join('\n');
   return {
@@ -78,7 +87,87 @@ export async function printOut(caller: Caller, visitId: string, wish: PrintWish)
   };
 }
 
-function laidOut(chosen: readonly PictureView[], sheet: SizeMm, wish: PrintWish): PrintSheet[] {
+interface OnClaim {
+  caption: string[];
+  sides: readonly [left: string, right: string];
+}
+
+/** What a claim wants to know of each picture: its kind, its day, whose left is where, and the number that it is followed by. */
+async function claimsOn(
+  caller: Caller,
+  chosen: readonly PictureView[],
+  { claims }: PrintWish
+): Promise<ReadonlyMap<string, OnClaim>> {
+  const numbers = await inClinic(caller.clinicId, (tx) =>
+    claimsTold(
+      tx,
+      chosen.map(({ pictureId }) => pictureId)
+    )
+  );
+  const clock = paperClock(caller);
+  return new Map(
+    chosen.map((view, i) => {
+      const { pictureId, takenAt } = view;
+      const known = numbers.get(pictureId);
+      const claim =
+        claims?.[pictureId] ?? known?.claim ?? proposedClaim(view, dayOf(new Date(takenAt), caller.timeZone));
+      const place = placesInWords(placesOf(view), caller.notation);
+      const sides = ['patient’s left', 'patient’s right'] as const;
+      return [
+        pictureId,
+        {
+          caption: [
+            `${i + 1}. ${[pictureName(view), place].filter(Boolean).join(', ')}`,
+            `${claimKinds[claim.kind]}, taken ${clock.day(`${claim.taken}T12:00:00Z`)}`,
+            ...(claim.remark ? [claim.remark] : []),
+            known
+              ? `Tracking number ${known.tracking} (${known.office})`
+              : 'No tracking number: not sent to a claims office'
+          ],
+          sides: claim.leftIsAt === 'left' ? sides : [sides[1], sides[0]]
+        }
+      ];
+    })
+  );
+}
+
+/** Rows with all that is told under each picture. @throws Problem where so many on a sheet leave no room for it */
+function claimSheets(
+  chosen: readonly PictureView[],
+  sheet: SizeMm,
+  { across, down }: PrintWish,
+  told: ReadonlyMap<string, OnClaim>
+): PrintSheet[] {
+  const cell = gridCell(sheet, { across, down });
+  const perLine = perLineOf(cell.width);
+  const lines = Math.max(
+    ...[...told.values()].map(({ caption }) =>
+      // Words at the end of a line leave room.
+      caption.reduce((sum, words) => sum + Math.ceil((words.length * 1.15) / perLine), 0)
+    )
+  );
+  const captionHighMm = (lines + 2) * captionLineMm;
+  if (captionHighMm > 0.6 * cell.height)
+    throw new Problem(
+      'no-room-for-claim',
+      'What is told of each picture has no room beside so many on a sheet.',
+      'Choose fewer side by side, or fewer rows.',
+      409
+    );
+  return gridSheets(
+    chosen.map((view) => ({ key: view.pictureId, size: seenSize(view) })),
+    sheet,
+    { across, down, captions: true, captionHighMm }
+  );
+}
+
+function laidOut(
+  chosen: readonly PictureView[],
+  sheet: SizeMm,
+  wish: PrintWish,
+  told: ReadonlyMap<string, OnClaim> | null
+): PrintSheet[] {
+  if (told) return claimSheets(chosen, sheet, wish, told);
   const { captions, across, down } = wish;
   const sized = chosen.map((view) => ({ key: view.pictureId, size: seenSize(view), view }));
   switch (wish.way) {
@@ -107,6 +196,7 @@ function laidOut(chosen: readonly PictureView[], sheet: SizeMm, wish: PrintWish)
         );
       }
     }
+    case 'claim':
     case 'grid':
       return gridSheets(sized, sheet, { across, down, captions });
     case 'tray': {

@@ -1,7 +1,8 @@
 import pdfmake from 'pdfmake';
 import sharp from 'sharp';
+import { captionLineMm, captionPt, letterShare, perLineOf } from '../../core/print/captions';
 import { type RectMm, type SizeMm, headMm, marginMm } from '../../core/print/paper';
-import { type Placed, type PrintSheet, captionMm } from '../../core/print/printSheets';
+import type { Placed, PrintSheet } from '../../core/print/printSheets';
 import { rulerMm, shortRulerMm } from '../../core/print/printer';
 import type { PdfMade } from './made';
 import { type Content, lettered, plainFont, setFonts, unwritable } from './paperFonts';
@@ -15,7 +16,15 @@ export interface PrintPdfWish {
   correction: SizeMm;
   sheets: readonly PrintSheet[];
   /** By the keys of what is placed: the picture as JPEG, null where it can't be read, and its words. */
-  pictures: Record<string, { jpeg: Uint8Array | null; caption: string[] }>;
+  pictures: Record<
+    string,
+    {
+      jpeg: Uint8Array | null;
+      caption: string[];
+      /** What stands right under its left and its right edge, where a side matters. */
+      sides?: readonly [left: string, right: string];
+    }
+  >;
   head: SheetHead;
   foot: string;
   /** Whether a ruler stands on every sheet, to be measured. */
@@ -35,23 +44,23 @@ const asked = ({ sheet, correction }: Pick<PrintPdfWish, 'sheet' | 'correction'>
   y: (mm: number) => (sheet.height / 2 + (mm - sheet.height / 2) * correction.height) * mmPt
 });
 
-/** Letters are about so wide, in heights of theirs: few are wider on the whole. */
-const letterShare = 0.58;
 /** A name that goes on and on is written smaller: it keeps its room, and all of it is there. */
 function headPt(name: string, roomMm: number): number {
   const linesAt = (pt: number) => Math.ceil((name.length * letterShare * pt) / (roomMm * mmPt));
   const most = (headMm - 5) * mmPt;
   return [13, 11, 9, 7.5, 6, 5].find((pt) => linesAt(pt) * pt * 1.1 <= most) ?? 4;
 }
-const captionPt = 7.5;
 const smallCaptionPt = 6;
 /** A caption as it fits its room: a name that does not is cut, for the picture says the rest. */
-function fitted(words: readonly string[], widthMm: number): { words: string[]; pt: number } {
+function fitted(
+  words: readonly string[],
+  { width: widthMm, height: highMm }: SizeMm
+): { words: string[]; pt: number } {
   const pt = widthMm < 26 ? smallCaptionPt : captionPt;
-  const perLine = Math.floor((widthMm * mmPt) / (letterShare * pt));
+  const perLine = perLineOf(widthMm, pt);
   const [name, ...rest] = words;
   const lines = (text: string) => Math.ceil(text.length / perLine);
-  const left = Math.floor((captionMm * mmPt) / (pt * 1.1)) - rest.reduce((sum, each) => sum + lines(each), 0);
+  const left = Math.floor((highMm * mmPt) / (pt * 1.1)) - rest.reduce((sum, each) => sum + lines(each), 0);
   // Over several lines words that do not fit leave room at the end of each.
   const most = left > 1 ? Math.floor(0.7 * left * perLine) : perLine;
   return { words: [name.length > most ? `${name.slice(0, most - 1).trimEnd()}…` : name, ...rest], pt };
@@ -193,12 +202,12 @@ function rulerContent(wish: PrintPdfWish): Content[] {
 
 async function pictureContent({ key, at, part, caption }: Placed, wish: PrintPdfWish): Promise<Content[]> {
   const { correction, pictures } = wish;
-  const { jpeg, caption: words } = pictures[key];
+  const { jpeg, caption: words, sides } = pictures[key];
   const { x, y } = asked(wish);
   if (!jpeg)
     return [{ absolutePosition: { x: x(at.left), y: y(at.top) }, text: `${words[0] ?? ''}: ${unreadable}` }];
   const { bytes, share } = await cut(jpeg, part);
-  const fit = caption && words.length > 0 ? fitted(words, caption.width) : null;
+  const fit = caption && words.length > 0 ? fitted(words, caption) : null;
   // What was cut holds whole pixels: it stands where those belong.
   const placed: RectMm = {
     left: at.left + ((share.left - part.left) / part.width) * at.width,
@@ -213,10 +222,27 @@ async function pictureContent({ key, at, part, caption }: Placed, wish: PrintPdf
       width: placed.width * correction.width * mmPt,
       height: placed.height * correction.height * mmPt
     },
+    ...(sides
+      ? [
+          {
+            absolutePosition: { x: x(at.left), y: y(at.top + at.height + 0.6) },
+            columns: sides.map((text, i) => ({
+              text,
+              fontSize: captionPt,
+              bold: true,
+              width: (at.width / 2) * correction.width * mmPt,
+              alignment: i ? 'right' : 'left'
+            }))
+          }
+        ]
+      : []),
     ...(caption && fit
       ? [
           {
-            absolutePosition: { x: x(caption.left), y: y(caption.top) },
+            absolutePosition: {
+              x: x(caption.left),
+              y: y(caption.top + (sides ? 1.3 * captionLineMm : 0))
+            },
             columns: [
               {
                 width: caption.width * correction.width * mmPt,

@@ -15,6 +15,8 @@
     /** The icon over its word, for strips of tools. */
     stacked?: boolean;
     small?: boolean;
+    /** Over several lines, where there are many. */
+    wraps?: boolean;
     testid?: string;
     disabled?: boolean;
     onchange?: (value: Value) => void;
@@ -25,6 +27,7 @@
     label,
     stacked = false,
     small = false,
+    wraps = false,
     testid,
     disabled = false,
     onchange
@@ -42,7 +45,7 @@
       onchange?.(value);
     }
   }
-  class="flex gap-1"
+  class="flex gap-1 {wraps ? 'flex-wrap' : ''}"
   aria-label={label}
   {disabled}
 >

@@ -1,14 +1,22 @@
 <script lang="ts">
-  import { type ClaimKind, claimKinds } from '$core/parcel/claim';
+  import { type Claim, type ClaimKind, claimKinds } from '$core/parcel/claim';
   import { type PictureView, pictureName } from '$core/picture/pictureView';
   import Choice from '../kit/Choice.svelte';
   import DateField from '../kit/DateField.svelte';
   import Select from '../kit/Select.svelte';
   import TextField from '../kit/TextField.svelte';
   import Small from '../pictures/Small.svelte';
-  import type { ParcelDesk } from './parcelDesk.svelte';
 
-  let { desk, pictures }: { desk: ParcelDesk; pictures: readonly PictureView[] } = $props();
+  interface Props {
+    /** What is told of a picture, and who hears it where that is changed. */
+    desk: {
+      claimOf: (picture: PictureView) => Claim;
+      tell: (picture: PictureView, part: Partial<Claim>) => void;
+    };
+    pictures: readonly PictureView[];
+    headed?: boolean;
+  }
+  let { desk, pictures, headed = true }: Props = $props();
   const kinds = (Object.keys(claimKinds) as ClaimKind[]).map((value) => ({
     value,
     words: claimKinds[value]
@@ -16,7 +24,7 @@
 </script>
 
 <div>
-  <span class="heading mb-1 block">What the claims office is told</span>
+  {#if headed}<span class="heading mb-1 block">What the claims office is told</span>{/if}
   <ul class="flex flex-col gap-3">
     {#each pictures as picture (picture.pictureId)}
       {@const claim = desk.claimOf(picture)}

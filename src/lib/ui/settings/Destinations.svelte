@@ -163,6 +163,7 @@
       <span class="heading mb-1 block">How it is reached</span>
       <Choice
         label="How it is reached"
+        wraps
         value={settings.address.kind}
         options={destinationKinds.map((value) => ({ value, words: destinationWords[value] }))}
         onchange={chooseKind}

@@ -1,10 +1,15 @@
 import { printers } from '$lib/server/clinics/printers';
+import { claimsOfVisit } from '$lib/server/dispatch/claimsTold';
 import { filmPrinters } from '$lib/server/dispatch/filmParcels';
 import { loaded, signedIn } from '$lib/server/http/answer';
 import type { PageServerLoad } from './$types';
 
-export const load: PageServerLoad = ({ locals }) =>
-  loaded(async () => ({
-    printers: await printers(signedIn(locals)),
-    filmPrinters: await filmPrinters(signedIn(locals))
-  }));
+export const load: PageServerLoad = ({ locals, params }) =>
+  loaded(async () => {
+    const caller = signedIn(locals);
+    return {
+      printers: await printers(caller),
+      filmPrinters: await filmPrinters(caller),
+      claimed: await claimsOfVisit(caller, params.visit)
+    };
+  });

@@ -5,8 +5,11 @@
   import { type SheetName, sheetNames } from '$core/print/paper';
   import { type PrintWay, type PrintWish, plainPrint } from '$core/print/printWish';
   import { trueSize } from '$core/print/trueSize';
-  import { pictureName } from '$core/picture/pictureView';
-  import { dayWords } from '$ui/clock';
+  import { type Claim, claimKinds, proposedClaim } from '$core/parcel/claim';
+  import { type PictureView, pictureName } from '$core/picture/pictureView';
+  import { dateWords, dayAtClinic, dayWords } from '$ui/clock';
+  import Dialog from '$ui/kit/Dialog.svelte';
+  import ClaimFields from '$ui/leaving/ClaimFields.svelte';
   import Choice from '$ui/kit/Choice.svelte';
   import Select from '$ui/kit/Select.svelte';
   import Switch from '$ui/kit/Switch.svelte';
@@ -42,7 +45,7 @@
         ? before.printerId!
         : null,
       names: 'initials',
-      way: asked ? 'true' : before.way === 'true' ? 'grid' : (before.way ?? 'grid'),
+      way: asked ? 'true' : before.way === 'true' || before.way === 'claim' ? 'grid' : (before.way ?? 'grid'),
       // What one picture at its true size wants is told by the picture, not by the last sheet.
       lying: !asked && (before.lying ?? false),
       pictureIds: asked ? [asked] : standing
@@ -110,12 +113,50 @@
   const ways = $derived<{ value: PrintWay; words: string }[]>([
     { value: 'true', words: 'True to scale' },
     { value: 'grid', words: 'In rows' },
-    ...(filmWish ? [] : [{ value: 'tray' as const, words: 'As on the tray' }])
+    ...(filmWish
+      ? []
+      : [
+          { value: 'tray' as const, words: 'As on the tray' },
+          { value: 'claim' as const, words: 'For a claim' }
+        ])
   ]);
+
+  /** What is told of each picture for a claim: as somebody has said here, as an office was told, or as it is proposed. */
+  let claims = $state.raw<Readonly<Record<string, Claim>>>({});
+  const desk = {
+    claimOf: (picture: PictureView): Claim =>
+      claims[picture.pictureId] ??
+      data.claimed[picture.pictureId]?.claim ??
+      proposedClaim(picture, dayAtClinic(picture.takenAt)),
+    tell: (picture: PictureView, part: Partial<Claim>) =>
+      (claims = { ...claims, [picture.pictureId]: { ...desk.claimOf(picture), ...part } })
+  };
+  const sent = $derived({
+    ...wish,
+    ...(way === 'claim'
+      ? {
+          claims: Object.fromEntries(
+            store.pictures
+              .filter(({ pictureId }) => chosen.has(pictureId))
+              .map((picture) => [picture.pictureId, desk.claimOf(picture)])
+          )
+        }
+      : {})
+  });
+  let telling = $state<PictureView | null>(null);
+  /** An office has to know whose picture it is, and what it is told has to have room. */
+  const chooseWay = (value: PrintWay) =>
+    change({
+      way: value,
+      lying: value === 'tray',
+      ...(value === 'claim'
+        ? { names: 'full', across: Math.min(2, wish.across), down: Math.min(2, wish.down) }
+        : {})
+    });
   const numbers = (most: number) =>
     Array.from({ length: most }, (_, i) => ({ value: String(i + 1), words: String(i + 1) }));
   const stamp = $derived(
-    JSON.stringify([filmWish ?? wish, begunOnce, store.pictures.map(({ seq }) => seq), data.printers])
+    JSON.stringify([filmWish ?? sent, begunOnce, store.pictures.map(({ seq }) => seq), data.printers])
   );
 </script>
 
@@ -124,6 +165,10 @@
     <PrintFilm film={filmWish} printer={filmPrinter.name} {paper} {films} />
   {/if}
 {/snippet}
+
+<Dialog bind:open={() => telling !== null, (open) => open || (telling = null)} title="What the claim tells">
+  {#if telling}<ClaimFields {desk} pictures={[telling]} headed={false} />{/if}
+</Dialog>
 
 <PaperDesk
   what="print"
@@ -143,7 +188,7 @@
   make={(signal) =>
     filmWish
       ? fetchPaper(`/api/visits/${visitId}/film`, signal, filmWish)
-      : fetchPaper(`/api/visits/${visitId}/print`, signal, wish)}
+      : fetchPaper(`/api/visits/${visitId}/print`, signal, sent)}
 >
   <section class="panel flex min-h-0 flex-col p-5" aria-label="What is printed">
     <div class="mb-3 flex items-center justify-between gap-3">
@@ -162,14 +207,7 @@
         />
       {/if}
     </div>
-    <Choice
-      label="How"
-      testid="print-way"
-      small
-      value={way}
-      options={ways}
-      onchange={(way) => change({ way, lying: way === 'tray' })}
-    />
+    <Choice label="How" testid="print-way" small value={way} options={ways} wraps onchange={chooseWay} />
     <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
     <ul
       class="-mx-1 mt-3 flex min-h-24 flex-1 flex-col gap-1 overflow-y-auto px-1"
@@ -196,13 +234,29 @@
                   ? `${size.width.toFixed(0)} × ${size.height.toFixed(0)} mm, ± ${(100 * size.plusMinusShare).toFixed(1)} %`
                   : 'has no scale'}</span
               >
+            {:else if way === 'claim'}
+              {@const claim = desk.claimOf(picture)}
+              <span class="text-small text-ink-soft block"
+                >{claimKinds[claim.kind]}, {dateWords(claim.taken)}; left is at the {claim.leftIsAt}</span
+              >
+              {#if data.claimed[picture.pictureId]}<span class="text-small text-ink-soft block"
+                  >{data.claimed[picture.pictureId].tracking}</span
+                >{/if}
             {/if}
           </span>
+          {#if way === 'claim'}
+            <button
+              class="button text-small px-2.5"
+              aria-label="Change what is told of {name}"
+              onclick={() => (telling = picture)}
+              data-testid="print-tell">Change</button
+            >
+          {/if}
         </li>
       {/each}
     </ul>
     <div class="border-rule mt-3 flex flex-col gap-1 border-t pt-3">
-      {#if way === 'grid'}
+      {#if way === 'grid' || way === 'claim'}
         <div class="flex items-center gap-2">
           <span class="flex-1">Side by side, and rows</span>
           <div class="w-20">
@@ -292,12 +346,12 @@
         <NamesChoice small value={wish.names} onchange={(names) => change({ names })} />
       </div>
       <div class="grid grid-cols-2">
-        <Switch
-          checked={wish.captions}
-          words="Words"
-          testid="print-captions"
-          onchange={(captions) => change({ captions })}
-        />
+        {#if way !== 'claim'}<Switch
+            checked={wish.captions}
+            words="Words"
+            testid="print-captions"
+            onchange={(captions) => change({ captions })}
+          />{/if}
         <Switch
           checked={wish.drawn}
           words="Drawings"
