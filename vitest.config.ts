@@ -1,6 +1,7 @@
 import path from 'node:path';
 import { svelte } from '@sveltejs/vite-plugin-svelte';
 import { defineConfig } from 'vitest/config';
+import { LongestFirst } from './e2e/harness/longestFirst';
 
 const alias = {
   $core: path.resolve('src/lib/core'),
@@ -10,6 +11,7 @@ const alias = {
 export default defineConfig({
   test: {
     reporters: ['default'],
+    sequence: { sequencer: LongestFirst },
     projects: [
       {
         resolve: { alias },

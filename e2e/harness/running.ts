@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { randomUUID } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
 import fs from 'node:fs';
 import path from 'node:path';
 import pg from 'pg';
@@ -8,7 +8,7 @@ import { buildDemo } from '../../demo/build';
 import type { PastVisit } from '../../demo/past';
 import type { RoomVisit } from '../../demo/rooms';
 import { codeHash } from '../../src/lib/server/devices/enrolment';
-import { freePort } from '../../scripts/cluster.mjs';
+import { type databaseUrls, freePort } from '../../scripts/cluster.mjs';
 import type { ClusterForTests } from './clusterSetup';
 import { freshDatabase } from './database';
 
@@ -57,7 +57,14 @@ export class RunningClinic {
     clinic.folder = fs.mkdtempSync(path.join(cluster.folder, 'run-'));
     clinic.films = path.join(clinic.folder, 'films');
     clinic.renderedIn = path.join(cluster.folder, 'rendered');
-    const urls = await freshDatabase(cluster);
+    const demo = {
+      enrolmentCode,
+      say: () => {},
+      past: options.past ?? [],
+      rooms: options.rooms ?? [],
+      opensArmed: options.opensArmed ?? false
+    };
+    const urls = await clinic.database(cluster, demo);
     clinic.ownerUrl = urls.OWNER_DATABASE_URL;
     const [port, archivePort, practicePort, claimsPort] = [
       await freePort(),
@@ -73,16 +80,12 @@ export class RunningClinic {
     process.env.DATABASE_URL = urls.DATABASE_URL;
     process.env.YONDER_LANDING = clinic.landing;
     await buildDemo(urls.OWNER_DATABASE_URL, {
+      ...demo,
       archiveUrl: clinic.archive,
       practiceUrl: clinic.practice || undefined,
       claimsUrl: clinic.claims || undefined,
       filmPort,
-      enrolmentCode,
       now: new Date(),
-      say: () => {},
-      past: options.past ?? [],
-      rooms: options.rooms ?? [],
-      opensArmed: options.opensArmed ?? false,
       renderedIn: clinic.renderedIn
     });
     clinic.env = {
@@ -131,6 +134,40 @@ export class RunningClinic {
     if (options.worker ?? true) clinic.startWorker();
     if (options.sensor ?? true) clinic.startSensor();
     return clinic;
+  }
+
+  /**
+   * A database of its own. Visits with pictures are made once for all files that want the same ones, as of this hour, and
+   * copied: records and what has landed.
+   */
+  private async database(
+    cluster: ClusterForTests,
+    demo: Omit<Parameters<typeof buildDemo>[1], 'archiveUrl' | 'now'>
+  ): Promise<ReturnType<typeof databaseUrls>> {
+    const { past = [], rooms = [] } = demo;
+    if (past.length + rooms.length === 0) return freshDatabase(cluster);
+    const hour = new Date().toISOString().slice(0, 13);
+    const name = `demo_${createHash('sha256')
+      .update(JSON.stringify([demo, hour]))
+      .digest('hex')
+      .slice(0, 16)}`;
+    const landing = path.join(cluster.folder, name);
+    const urls = await freshDatabase(cluster, {
+      name,
+      make: async (template) => {
+        process.env.DATABASE_URL = template.DATABASE_URL;
+        process.env.QUEUE_DATABASE_URL = template.QUEUE_DATABASE_URL;
+        process.env.YONDER_LANDING = landing;
+        await buildDemo(template.OWNER_DATABASE_URL, {
+          ...demo,
+          archiveUrl: 'http://127.0.0.1:9',
+          now: new Date(),
+          renderedIn: this.renderedIn
+        });
+      }
+    });
+    if (fs.existsSync(landing)) fs.cpSync(landing, this.landing, { recursive: true });
+    return urls;
   }
 
   private spawn(name: string, args: string[], env: NodeJS.ProcessEnv): void {
