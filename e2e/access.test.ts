@@ -419,9 +419,12 @@ describe('every route', () => {
     'POST /api/patterns/[pattern]': { body: { retired: true }, may: allButDell },
     'POST /api/routes': { body: { pattern: ref, order: null }, may: chairside },
     'POST /api/rooms/[room]': {
-      body: { usualPattern: null, opensArmed: false, pedal: {} },
+      body: { name: 'Teeth', usualPattern: null, opensArmed: false, pedal: {} },
       may: wren
     },
+    'DELETE /api/rooms/[room]': { body: {}, may: wren },
+    'POST /api/rooms': { body: { name: `Room ${Math.random()}`, trade: 'eyes' }, may: wren },
+    'POST /api/devices/[device]/settings': { body: { act: 'retire' }, may: wren },
     'POST /api/pictures/[picture]/not-so': { body: { kind: 'moved', denied: true }, may: chairside },
     'POST /api/visits/[visit]/once': { body: { slots: fourBitewings.pattern.slots }, may: chairside },
     'POST /api/pictures/[picture]/told': { body: {}, may: chairside },

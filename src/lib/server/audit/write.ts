@@ -64,6 +64,7 @@ export const auditActs = [
   'setting changed',
   'device enrolled',
   'device registered',
+  'device retired',
   'refused'
 ] as const;
 export type AuditAct = (typeof auditActs)[number];

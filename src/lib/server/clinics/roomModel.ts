@@ -22,6 +22,8 @@ export class Room extends Model<InferAttributes<Room>, InferCreationAttributes<R
   declare opensArmed: CreationOptional<boolean>;
   /** Keys of its pedal, by what they do. */
   declare pedal: CreationOptional<object>;
+  /** Since when nothing is taken there any more. */
+  declare closedAt: CreationOptional<Date | null>;
 }
 
 export function defineRoom(sequelize: Sequelize): void {
@@ -34,7 +36,8 @@ export function defineRoom(sequelize: Sequelize): void {
       place: { type: DataTypes.INTEGER, allowNull: false },
       usualPattern: { type: DataTypes.UUID, allowNull: true },
       opensArmed: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
-      pedal: { type: DataTypes.JSONB, allowNull: false, defaultValue: {} }
+      pedal: { type: DataTypes.JSONB, allowNull: false, defaultValue: {} },
+      closedAt: { type: DataTypes.DATE, allowNull: true }
     },
     { sequelize, tableName: 'room' }
   );

@@ -39,6 +39,7 @@ import { letters } from './migrations/0036-letters';
 import { settingsTakenBack } from './migrations/0037-settings';
 import { staffInvited } from './migrations/0038-staff';
 import { filmsPrinted } from './migrations/0039-film';
+import { roomsClosed } from './migrations/0040-rooms';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -80,7 +81,8 @@ export const migrations: readonly Migration[] = [
   letters,
   settingsTakenBack,
   staffInvited,
-  filmsPrinted
+  filmsPrinted,
+  roomsClosed
 ];
 
 /** Any number: nobody else locks it. */

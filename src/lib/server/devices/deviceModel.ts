@@ -26,6 +26,8 @@ export class Device extends Model<InferAttributes<Device>, InferCreationAttribut
   declare fineness: CreationOptional<string | null>;
   /** One of the clinic's own looks that its pictures open with. */
   declare opensWith: CreationOptional<string | null>;
+  /** Since when it is not let in any more. */
+  declare retiredAt: CreationOptional<Date | null>;
 }
 
 export function defineDevice(sequelize: Sequelize): void {
@@ -44,6 +46,7 @@ export function defineDevice(sequelize: Sequelize): void {
       finenesses: { type: DataTypes.JSONB, allowNull: false, defaultValue: [] },
       fineness: { type: DataTypes.TEXT, allowNull: true },
       opensWith: { type: DataTypes.UUID, allowNull: true },
+      retiredAt: { type: DataTypes.DATE, allowNull: true },
       readySeconds: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 120 }
     },
     { sequelize, tableName: 'device' }

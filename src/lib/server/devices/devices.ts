@@ -122,9 +122,9 @@ export async function reportLamp(device: DeviceCaller, report: z.infer<typeof la
   });
 }
 
-async function roomDevice(tx: Tx, deviceId: string): Promise<Device> {
+export async function roomDevice(tx: Tx, deviceId: string): Promise<Device> {
   const known = z.uuid().safeParse(deviceId).success ? await Device.findByPk(deviceId, within(tx)) : null;
-  if (!known) throw notFound('This device');
+  if (!known || known.retiredAt) throw notFound('This device');
   return known;
 }
 

@@ -43,7 +43,7 @@ export async function enrol(
   const expiresAt = new Date(Date.now() + codeMinutes * 60_000);
   await inClinic(caller.clinicId, async (tx) => {
     const room = await Room.findByPk(roomId, within(tx));
-    if (!room) throw notFound('This room');
+    if (!room || room.closedAt) throw notFound('This room');
     const device = replaces ? await Device.findByPk(replaces, within(tx)) : null;
     if (replaces && !device) throw notFound('This device');
     await tx.sql(
@@ -69,6 +69,9 @@ export interface EnrolledDevice {
   lastHeard: string;
   /** The clinic's own look that its pictures open with. */
   opensWith: string | null;
+  roomId: string;
+  /** Since when it is not let in any more, ISO. */
+  retiredAt: string | null;
 }
 
 export async function devicesEnrolled(caller: Caller): Promise<EnrolledDevice[]> {
@@ -80,9 +83,11 @@ export async function devicesEnrolled(caller: Caller): Promise<EnrolledDevice[]>
       room: string;
       lamp_at: Date;
       opens_with: string | null;
+      room_id: string;
+      retired_at: Date | null;
     }>(
-      `select d.device_id, d.name, d.kind, r.name as room, d.lamp_at, d.opens_with from device d join room r using (room_id)
-       where d.clinic_id = $1 order by r.place, d.name`,
+      `select d.device_id, d.name, d.kind, r.name as room, d.lamp_at, d.opens_with, d.room_id, d.retired_at from device d join room r using (room_id)
+       where d.clinic_id = $1 order by d.retired_at is not null, r.place, d.name`,
       tx.clinicId
     );
     return rows.map((row) => ({
@@ -91,7 +96,9 @@ export async function devicesEnrolled(caller: Caller): Promise<EnrolledDevice[]>
       kind: row.kind,
       room: row.room,
       lastHeard: row.lamp_at.toISOString(),
-      opensWith: row.opens_with
+      opensWith: row.opens_with,
+      roomId: row.room_id,
+      retiredAt: row.retired_at?.toISOString() ?? null
     }));
   });
 }
@@ -163,8 +170,14 @@ async function admitted(
     hash
   );
   if (!code) throw wrongCode();
-  const known = await Device.findOne({ where: { name }, lock: true, ...within(tx) });
-  if (known && known.deviceId !== code.device_id) {
+  const named = await Device.findOne({ where: { name }, lock: true, ...within(tx) });
+  // A code for the place of another one is for that place, however the new device calls itself.
+  const known = code.device_id
+    ? await Device.findByPk(code.device_id, { lock: true, ...within(tx) })
+    : named?.retiredAt
+      ? named
+      : null;
+  if (named && !named.retiredAt && named.deviceId !== known?.deviceId) {
     throw new Problem(
       'name-taken',
       `A device called ${name} is at this clinic already.`,
@@ -174,7 +187,10 @@ async function admitted(
   }
   const roomId = code.room_id;
   const device = known
-    ? await known.update({ tokenHash, roomId, kind, finenesses }, within(tx))
+    ? await known.update(
+        { tokenHash, roomId, kind, finenesses, retiredAt: null, lamp: 'resting' },
+        within(tx)
+      )
     : await Device.create(
         {
           deviceId: newId(),

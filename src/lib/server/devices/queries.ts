@@ -46,7 +46,12 @@ const viewOf = (row: Row): DeviceView => ({
 });
 
 export async function devicesOfRoom(tx: Tx, roomId: string): Promise<DeviceView[]> {
-  return (await tx.sql<Row>(`select ${columns} where d.room_id = $1 order by d.name`, roomId)).map(viewOf);
+  return (
+    await tx.sql<Row>(
+      `select ${columns} where d.room_id = $1 and d.retired_at is null order by d.name`,
+      roomId
+    )
+  ).map(viewOf);
 }
 
 export async function devicesById(
@@ -68,7 +73,7 @@ export const devicesAround = (tx: Tx, trayId: string): Promise<RoomDevice[]> =>
     `select d.device_id as "deviceId", d.kind, d.lamp = 'absent' as absent, a.tray_id as "trayId", a.slot_id as "slotId"
      from tray t join visit v using (visit_id) join device d on d.clinic_id = t.clinic_id
      left join arming a using (arming_id)
-     where t.tray_id = $1 and (d.room_id = v.room_id or a.tray_id = t.tray_id) order by d.name`,
+     where t.tray_id = $1 and d.retired_at is null and (d.room_id = v.room_id or a.tray_id = t.tray_id) order by d.name`,
     trayId
   );
 

@@ -2,7 +2,7 @@ import type { PracticeAppointment, PracticePatient } from '../../core/fhir/day';
 import { shortened } from '../../core/text';
 import { dayAfter, dayOf, dayRange } from '../../core/time/clinicTime';
 import { writeAudit } from '../audit/write';
-import { Room } from '../clinics/roomModel';
+import { openRooms } from '../clinics/rooms';
 import { type Tx, inClinic, within } from '../database/connection';
 import { newId } from '../ids';
 import { log } from '../log';
@@ -138,9 +138,7 @@ async function dropGone(tx: Tx, day: string, timeZone: string, listed: readonly 
 async function takeDay(clinicId: string, practice: Practice, day: string): Promise<number> {
   const { patients, appointments, unread } = await practiceDay(practice.url, day, practice.timeZone);
   return inClinic(clinicId, async (tx) => {
-    const rooms = new Map(
-      (await Room.findAll(within(tx))).map(({ name, roomId }) => [name.toLowerCase(), roomId])
-    );
+    const rooms = new Map((await openRooms(tx)).map(({ name, roomId }) => [name.toLowerCase(), roomId]));
     const listed = appointments.map(({ id }) => id);
     // What can't be read may be one that we have: then nothing counts as gone.
     let changed = unread === 0 && (await dropGone(tx, day, practice.timeZone, listed));

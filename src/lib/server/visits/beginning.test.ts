@@ -17,7 +17,7 @@ const settle = (asked: object) =>
     clinic.caller('administrator'),
     randomUUID(),
     clinic.roomId,
-    roomWish.parse({ usualPattern: null, opensArmed: false, pedal: {}, ...asked })
+    roomWish.parse({ name: 'Teeth', usualPattern: null, opensArmed: false, pedal: {}, ...asked })
   );
 async function opened(reason: string, role: Role = 'assistant') {
   const appointmentId = newId();
@@ -73,15 +73,21 @@ describe('a room', () => {
     const [room] = await roomSettings(clinic.caller());
     expect(room.pedal).toEqual({ ready: 'F7', anchor: 'F8' });
     expect(
-      roomWish.safeParse({ usualPattern: null, opensArmed: false, pedal: { ready: 'x', anchor: 'x' } })
-        .success
+      roomWish.safeParse({
+        name: 'Teeth',
+        usualPattern: null,
+        opensArmed: false,
+        pedal: { ready: 'x', anchor: 'x' }
+      }).success
     ).toBe(false);
     expect(
-      roomWish.safeParse({ usualPattern: null, opensArmed: false, pedal: { ready: 'Tab' } }).success
+      roomWish.safeParse({ name: 'Teeth', usualPattern: null, opensArmed: false, pedal: { ready: 'Tab' } })
+        .success
     ).toBe(false);
     await expect(settle({ usualPattern: newId() })).rejects.toMatchObject({ status: 404 });
     await expect(
       changeRoom(clinic.caller('clinician'), randomUUID(), clinic.roomId, {
+        name: 'Teeth',
         usualPattern: twoBitewings.pattern.ref.id,
         opensArmed: false,
         pedal: {}

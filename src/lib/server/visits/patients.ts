@@ -9,7 +9,7 @@ import {
 } from '../../core/picture/pictureSearch';
 import type { Chart, ListedVisit } from '../../core/visit/chartView';
 import { writeAudit } from '../audit/write';
-import { Room } from '../clinics/roomModel';
+import { openRooms } from '../clinics/rooms';
 import { type Tx, inClinic, within } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
 import { Recent } from '../people/recentModel';
@@ -60,7 +60,7 @@ export async function chart(
     const facets = await facetsOf(tx, patientId);
     const seen = await placesSeen(tx, patientId);
     const counts = Object.fromEntries(Object.entries(seen).map(([key, { count }]) => [key, count]));
-    const rooms = await Room.findAll({ order: [['place', 'asc']], ...within(tx) });
+    const rooms = await openRooms(tx);
     await Recent.upsert(
       { userId: caller.userId, patientId, clinicId: tx.clinicId, openedAt: new Date() },
       within(tx)

@@ -4,7 +4,7 @@ import type { Trade } from '../../core/tray/pattern';
 import { wellsAlong } from '../../core/tray/tray';
 import type { PatientBand } from '../../core/visit/visitView';
 import { waitingCount } from '../arrivals/queries';
-import { Room } from '../clinics/roomModel';
+import { openRooms } from '../clinics/rooms';
 import { type Tx, inClinic, within } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
 import { type PracticeState, practiceState } from '../practice/feed';
@@ -55,7 +55,7 @@ export async function today(caller: Caller, asked: string | null = null, now = n
   const day = asked ?? itIs;
   const { start, end } = dayRange(day, caller.timeZone);
   return inClinic(caller.clinicId, async (tx) => {
-    const rooms = await Room.findAll({ order: [['place', 'asc']], ...within(tx) });
+    const rooms = await openRooms(tx);
     const appointments = await Appointment.findAll({
       where: { startsAt: { [Op.gte]: start, [Op.lt]: end } },
       include: [{ model: Patient, as: 'patient' }],

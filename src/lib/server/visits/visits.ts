@@ -214,7 +214,7 @@ export async function openVisit(
     const patient = await standing(tx, whose);
     const { patientId } = patient;
     const room = await Room.findByPk(roomId, within(tx));
-    if (!room) throw notFound('This room');
+    if (!room || room.closedAt) throw notFound('This room');
     const open = await visitOfDay(tx, patientId, roomId, now, caller.timeZone);
     return open ?? createVisit(tx, { patient, room, at: now, reason: '' }, caller);
   });

@@ -2,7 +2,9 @@
   import { deviceKindWords } from '$core/devices/deviceKind';
   import { clockWords, dayWords } from '../clock';
   import { invalidate } from '$app/navigation';
+  import Dialog from '../kit/Dialog.svelte';
   import Select from '../kit/Select.svelte';
+  import TextField from '../kit/TextField.svelte';
   import { ask, attempt } from '../net/send';
 
   interface Props {
@@ -13,6 +15,8 @@
       room: string;
       lastHeard: string;
       opensWith: string | null;
+      roomId: string;
+      retiredAt: string | null;
     }[];
     /** The clinic's own looks. */
     looks: { lookId: string; name: string }[];
@@ -34,6 +38,21 @@
       await invalidate('yonder:devices');
     });
 
+  type Seen = Props['devices'][number];
+  let changing = $state.raw<Seen | null>(null);
+  let name = $state('');
+  let stands = $state('');
+  function change(device: Seen) {
+    changing = device;
+    [name, stands] = [device.name, device.roomId];
+  }
+  const set = (wish: object) =>
+    attempt(async () => {
+      await ask(`/api/devices/${changing!.deviceId}/settings`, wish);
+      changing = null;
+      await invalidate('yonder:devices');
+    });
+
   async function makeCode() {
     const wish = { roomId, replaces: replaces === nothing ? null : replaces };
     await attempt(async () => {
@@ -52,11 +71,15 @@
         data-testid="device"
       >
         <span class="font-semibold">{device.name}</span>
-        <span class="text-ink-soft">{deviceKindWords(device.kind)}, room {device.room}</span>
+        <span class="text-ink-soft"
+          >{deviceKindWords(device.kind)}, {device.retiredAt
+            ? `retired ${dayWords(device.retiredAt)}`
+            : `room ${device.room}`}</span
+        >
         <span class="text-ink-soft ml-auto"
           >last heard {dayWords(device.lastHeard)} {clockWords(device.lastHeard)}</span
         >
-        {#if mayChange && looks.length > 0}
+        {#if mayChange && looks.length > 0 && !device.retiredAt}
           <div class="w-64" data-testid="opens-with">
             <Select
               label="What pictures of {device.name} open with"
@@ -68,6 +91,14 @@
               onchange={(look) => openWith(device.deviceId, look)}
             />
           </div>
+        {/if}
+        {#if mayChange && !device.retiredAt}
+          <button
+            class="button px-3"
+            aria-label="Change {device.name}"
+            onclick={() => change(device)}
+            data-testid="change-device">Change</button
+          >
         {/if}
       </li>
     {:else}<li class="text-ink-soft">None yet.</li>{/each}
@@ -89,7 +120,11 @@
           bind:value={replaces}
           options={[
             { value: nothing, words: 'No other device' },
-            ...devices.map((device) => ({ value: device.deviceId, words: device.name, detail: device.room }))
+            ...devices.map((device) => ({
+              value: device.deviceId,
+              words: device.name,
+              detail: device.retiredAt ? 'retired' : device.room
+            }))
           ]}
         />
       </div>
@@ -107,3 +142,41 @@
     </div>
   {/if}
 </section>
+
+<Dialog
+  bind:open={() => changing !== null, (open) => open || (changing = null)}
+  title="Change {changing?.name ?? 'the device'}"
+>
+  {#if changing}
+    <form
+      class="flex flex-col gap-4"
+      onsubmit={(event) => {
+        event.preventDefault();
+        void set({ act: 'set', name, roomId: stands });
+      }}
+    >
+      <TextField label="Name" bind:value={name} most={60} first testid="device-name" />
+      <div>
+        <span class="heading mb-1 block">Room</span>
+        <Select
+          label="Room of the device"
+          bind:value={stands}
+          options={rooms.map((room) => ({ value: room.roomId, words: room.name }))}
+          testid="device-room"
+        />
+      </div>
+      <button class="button main self-end" disabled={name.trim() === ''} data-testid="keep-device"
+        >Keep it</button
+      >
+    </form>
+    <div class="border-rule mt-4 flex items-center gap-4 border-t pt-4">
+      <p class="text-ink-soft text-small flex-1">
+        A device that is retired is not let in any more: let it send first what it still holds. A code for its
+        place brings it back.
+      </p>
+      <button class="button px-4" onclick={() => void set({ act: 'retire' })} data-testid="retire-device"
+        >Retire it</button
+      >
+    </div>
+  {/if}
+</Dialog>

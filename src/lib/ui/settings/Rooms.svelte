@@ -1,12 +1,18 @@
 <script lang="ts">
   import { type PedalAct, type Pedal, isPedalKey, pedalActWords, pedalActs } from '$core/visit/pedal';
+  import type { Trade } from '$core/tray/pattern';
+  import Choice from '../kit/Choice.svelte';
+  import Dialog from '../kit/Dialog.svelte';
   import Select from '../kit/Select.svelte';
   import Switch from '../kit/Switch.svelte';
+  import TextField from '../kit/TextField.svelte';
   import { ask, attempt } from '../net/send';
+  import { tradeWords } from '../words';
 
   interface RoomSettings {
     roomId: string;
     name: string;
+    trade: Trade;
     usualPattern: string | null;
     opensArmed: boolean;
     pedal: Pedal;
@@ -15,13 +21,35 @@
   let { rooms, mayChange, onkept }: { rooms: RoomSettings[]; mayChange: boolean; onkept: () => void } =
     $props();
   const none = 'none';
+  let adding = $state(false);
+  let closing = $state(false);
+  let newName = $state('');
+  let newTrade = $state<Trade>('teeth');
   // svelte-ignore state_referenced_locally
   let roomId = $state(rooms[0]?.roomId ?? '');
-  const room = $derived(rooms.find((each) => each.roomId === roomId) ?? null);
+  const room = $derived(rooms.find((each) => each.roomId === roomId) ?? rooms.at(0) ?? null);
+  let called = $derived(room?.name ?? '');
 
   async function keep(changes: Partial<RoomSettings>) {
-    const { usualPattern, opensArmed, pedal } = { ...room!, ...changes };
-    await attempt(() => ask(`/api/rooms/${roomId}`, { usualPattern, opensArmed, pedal }));
+    const { name, usualPattern, opensArmed, pedal } = { ...room!, ...changes };
+    await attempt(() => ask(`/api/rooms/${room!.roomId}`, { name, usualPattern, opensArmed, pedal }));
+    onkept();
+  }
+  async function rename(event: SubmitEvent) {
+    event.preventDefault();
+    await keep({ name: called.trim() });
+  }
+  async function add(event: SubmitEvent) {
+    event.preventDefault();
+    await attempt(async () => {
+      const made = await ask<{ roomId: string }>('/api/rooms', { name: newName, trade: newTrade });
+      [roomId, newName, adding] = [made.roomId, '', false];
+    });
+    onkept();
+  }
+  async function close() {
+    closing = false;
+    await attempt(() => ask(`/api/rooms/${room!.roomId}`, {}, 'DELETE'));
     onkept();
   }
   /** The pedal's own key is taken by stepping on it while the field has the focus. */
@@ -38,20 +66,42 @@
 </script>
 
 <section class="panel p-6" aria-labelledby="rooms">
-  <div class="mb-3 flex items-center gap-4">
+  <div class="mb-3 flex flex-wrap items-center gap-4">
     <h2 id="rooms" class="text-lead font-bold">Rooms</h2>
     <div class="w-48">
       <Select
         label="Room"
-        bind:value={roomId}
+        bind:value={() => room?.roomId ?? '', (chosen) => (roomId = chosen)}
         testid="settings-room"
         options={rooms.map((each) => ({ value: each.roomId, words: each.name }))}
       />
     </div>
+    {#if mayChange}
+      <span class="flex-1"></span>
+      <button class="button px-4" onclick={() => (adding = true)} data-testid="add-room">Add a room</button>
+      <button class="button px-4" onclick={() => (closing = true)} data-testid="close-room"
+        >Close this room</button
+      >
+    {/if}
   </div>
   {#if room}
     <div class="grid gap-6 lg:grid-cols-2">
       <div class="flex flex-col gap-3">
+        {#if mayChange}
+          <form class="flex items-end gap-2" onsubmit={rename}>
+            <div class="flex-1">
+              <TextField label="Name" bind:value={called} most={40} testid="room-name" />
+            </div>
+            <button
+              class="button px-4"
+              disabled={called.trim() === '' || called.trim() === room.name}
+              data-testid="rename-room">Rename it</button
+            >
+          </form>
+        {/if}
+        <p class="text-ink-soft text-small -mt-2">
+          {tradeWords[room.trade]}. A practice system finds a room by its name: rename it there too.
+        </p>
         <div>
           <span class="text-small font-semibold" aria-hidden="true">Visits begin with</span>
           <Select
@@ -95,3 +145,30 @@
     </div>
   {/if}
 </section>
+
+<Dialog bind:open={adding} title="A new room">
+  <form class="flex flex-col gap-4" onsubmit={add}>
+    <TextField label="Name" bind:value={newName} most={40} first testid="new-room-name" />
+    <div>
+      <span class="heading mb-1 block">What is done in it</span>
+      <Choice
+        label="What is done in it"
+        bind:value={newTrade}
+        options={(Object.keys(tradeWords) as Trade[]).map((value) => ({ value, words: tradeWords[value] }))}
+        testid="new-room-trade"
+      />
+    </div>
+    <button class="button main self-end" disabled={newName.trim() === ''} data-testid="keep-room"
+      >Add the room</button
+    >
+  </form>
+</Dialog>
+<Dialog bind:open={closing} title="Close {room?.name}">
+  <div class="flex flex-col gap-4">
+    <p>No visit is opened in it any more. What was taken there stays where it is.</p>
+    <div class="flex justify-end gap-2">
+      <button class="button" onclick={() => (closing = false)}>Not now</button>
+      <button class="button main" onclick={() => void close()} data-testid="close-room-now">Close it</button>
+    </div>
+  </div>
+</Dialog>

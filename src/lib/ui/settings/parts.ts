@@ -44,13 +44,13 @@ export const settingsParts: readonly SettingsPart[] = [
     key: 'rooms',
     words: 'Rooms and pedals',
     group: 'At the chair',
-    holds: ['pedal', 'usual pattern', 'opens armed', 'chair']
+    holds: ['pedal', 'usual pattern', 'opens armed', 'chair', 'rename', 'new room', 'close']
   },
   {
     key: 'devices',
     words: 'Devices',
     group: 'At the chair',
-    holds: ['sensor', 'panel', 'enrol', 'rename', 'looks', 'code']
+    holds: ['sensor', 'panel', 'enrol', 'rename', 'retire', 'replace', 'looks', 'code']
   },
   {
     key: 'sizes',
