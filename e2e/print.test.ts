@@ -108,6 +108,52 @@ describe('pictures on paper', () => {
       (await browser.run<string>('return document.body.innerText')).includes(asked)
     );
 
+  it('are told of for a claim: their kind and day, whose left is where, and the patient by name', async () => {
+    await browser.go(`/visits/${visitId}/print`);
+    await browser.untilLive();
+    await browser.click('[data-testid=print-way-claim]');
+    await untilWords('X-ray of teeth, taken');
+    const right = /patient’s right patient’s left 1\. /;
+    await browser.until('the patient is faced', async () => right.test(await words()));
+    expect(await words()).not.toContain('Tracking number');
+    await browser.click('[data-testid=print-tell]');
+    await browser.click('[data-testid=claim-left-left]');
+    await (await browser.find('[data-testid=claim-remark]')).sendKeys('Turned at the scanner');
+    await browser.press(Key.ESCAPE);
+    await untilWords('Turned at the scanner');
+    expect(await words()).toMatch(/patient’s left patient’s right 1\. /);
+    const [{ name }] = await clinic.rows<{ name: string }>(
+      `select trim(given_name || ' ' || family_name) as name from patient p join visit v using (patient_id)
+       where v.visit_id = '${visitId}'`
+    );
+    expect(await words()).toContain(name);
+    expect(await browser.violations()).toEqual([]);
+    // A tracking number stands under the picture that an office has.
+    const [{ picture_id: first }] = await clinic.rows<{ picture_id: string }>(
+      `select picture_id from standing where visit_id = '${visitId}' and keeper order by picture_id limit 1`
+    );
+    await clinic.rows(
+      `with office as (
+         insert into destination (destination_id, clinic_id, name, kind, url) select gen_random_uuid(), clinic_id, 'Isles Mutual', 'claims', ''
+         from picture where picture_id = $1 returning destination_id, clinic_id),
+       sent as (
+         insert into parcel (parcel_id, clinic_id, visit_id, destination_id, identity, made_by, key, state)
+         select gen_random_uuid(), o.clinic_id, p.visit_id, o.destination_id, 'identified', u.user_id, 'claim test', 'open'
+         from office o join picture p on p.picture_id = $1 join user_account u on u.sign_in_name = 'orsin' returning parcel_id, clinic_id),
+       held as (
+         insert into parcel_item (clinic_id, parcel_id, picture_id, position, told)
+         select clinic_id, parcel_id, $1, 1, '{"kind":"wide","taken":"2026-01-02","leftIsAt":"right","remark":""}' from sent)
+       insert into delivery (delivery_id, clinic_id, parcel_id, picture_id, state, delivered_at, tracking)
+         select gen_random_uuid(), clinic_id, parcel_id, $1, 'delivered', now(), 'AT-7' from sent`,
+      [first]
+    );
+    await browser.go(`/visits/${visitId}/print`);
+    await browser.untilLive();
+    await browser.click('[data-testid=print-way-claim]');
+    await untilWords('Tracking number AT-7 (Isles Mutual)');
+    await untilWords('Panoramic or skull x-ray, taken 2 Jan 2026');
+  });
+
   it('go onto film: looked at before, told of, printed, and followed in Dispatch', async () => {
     await browser.go(`/visits/${visitId}/print`);
     await browser.untilLive();

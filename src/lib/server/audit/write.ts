@@ -111,7 +111,7 @@ export async function writeAudit(
       JSON.stringify(details),
       patientId
     );
-    if (act === 'setting changed')
+    if (act === 'setting changed' || act === 'categories changed')
       await tx.sql(
         `update setting_change set audit_seq = (select max(seq) from audit_line where clinic_id = $1)
          where transaction = pg_current_xact_id()::text and audit_seq is null`,

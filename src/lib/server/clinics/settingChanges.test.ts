@@ -6,6 +6,7 @@ import { keepColleague, retireColleague } from '../letters/colleagues';
 import { keepTemplate, retireTemplate, templates } from '../letters/templates';
 import { keepAddress, keepLogo, letterheadOf } from './letterhead';
 import { dropPrinter, keepPrinter, printers } from './printers';
+import { categories, keepCategory } from '../pictures/categories';
 import { settingChanges, takeBackSetting } from './settingChanges';
 import { binDays, changeSettings, dropMarker, keepMarker, markers } from './settings';
 
@@ -116,6 +117,20 @@ describe('a change of a setting', () => {
     await takeBack((await newest()).seq);
     const [ours] = (await templates(clinic.caller())).filter((each) => each.templateId === templateId);
     expect(ours).toMatchObject({ name: 'Ours too', retired: false });
+  });
+
+  it('of a category is taken back with its rule, and one that was made is dropped', async () => {
+    const rule = { kinds: ['photograph' as const], views: [], devices: [], words: [] };
+    const { categoryId } = await keepCategory(clinic.caller(), newId(), null, { name: 'Smiles', rule });
+    await keepCategory(clinic.caller(), newId(), categoryId, { name: 'Smiles before', rule: null });
+    const [changed, made] = await settingChanges(admin());
+    expect(changed.words).toBe('Categories: Smiles before, its name (Smiles → Smiles before), its rule');
+    await takeBack(changed.seq);
+    const ours = async () =>
+      (await categories(clinic.caller())).find((each) => each.categoryId === categoryId);
+    expect(await ours()).toMatchObject({ name: 'Smiles', rule });
+    await takeBack(made.seq);
+    expect(await ours()).toBeUndefined();
   });
 
   it('is an administrator’s to take back, of their own clinic alone', async () => {

@@ -2,6 +2,7 @@ import { type SettingChange, changedColumns, settingWords } from '../../core/peo
 import { once } from '../acts/once';
 import { writeAudit } from '../audit/write';
 import { type Tx, inClinic } from '../database/connection';
+import { enqueue, queues } from '../jobs/boss';
 import { demandAnAdministrator } from '../people/staff';
 import { type Caller, demand } from '../people/caller';
 import { Problem, notFound } from '../problem';
@@ -14,6 +15,7 @@ const tables: Readonly<Record<string, { key: string; instead?: string }>> = {
   printer: { key: 'printer_id' },
   room: { key: 'room_id', instead: 'closed_at' },
   device: { key: 'device_id' },
+  category: { key: 'category_id', instead: 'dropped_at' },
   own_look: { key: 'look_id' },
   written_guide: { key: 'guide_id' },
   leaving_rule: { key: 'rule_id', instead: 'dropped_at' },
@@ -49,7 +51,7 @@ export async function settingChanges(caller: Caller): Promise<SettingChange[]> {
       `select l.seq, l.at, l.who, jsonb_agg(jsonb_build_object('table_name', c.table_name, 'before', c.before,
          'after', c.after, 'taken_back_at', c.taken_back_at) order by c.change_id) as changes
        from audit_line l join setting_change c on c.clinic_id = l.clinic_id and c.audit_seq = l.seq
-       where l.act = 'setting changed' group by l.seq, l.at, l.who order by l.seq desc limit ${shown}`
+       where l.act in ('setting changed', 'categories changed') group by l.seq, l.at, l.who order by l.seq desc limit ${shown}`
     );
     return rows.map(({ seq, at, who, changes }) => ({
       seq: Number(seq),
@@ -74,7 +76,12 @@ export async function takeBackSetting(caller: Caller, key: string, seq: number):
       );
       if (changes.length === 0) throw notFound('This change');
       const open = changes.filter(({ taken_back_at }) => taken_back_at === null);
-      for (const change of open) await restore(tx, change);
+      for (const change of open) {
+        await restore(tx, change);
+        // What a rule files is gone through anew.
+        if (change.table_name === 'category')
+          await enqueue(tx, queues.file, { clinicId: tx.clinicId, categoryId: change.row_key });
+      }
       await demandAnAdministrator(tx);
       await tx.sql(
         'update setting_change set taken_back_at = now() where change_id = any($1::bigint[])',

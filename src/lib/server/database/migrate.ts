@@ -40,6 +40,7 @@ import { settingsTakenBack } from './migrations/0037-settings';
 import { staffInvited } from './migrations/0038-staff';
 import { filmsPrinted } from './migrations/0039-film';
 import { roomsClosed } from './migrations/0040-rooms';
+import { categoriesNoted } from './migrations/0041-categories';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -82,7 +83,8 @@ export const migrations: readonly Migration[] = [
   settingsTakenBack,
   staffInvited,
   filmsPrinted,
-  roomsClosed
+  roomsClosed,
+  categoriesNoted
 ];
 
 /** Any number: nobody else locks it. */

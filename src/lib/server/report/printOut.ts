@@ -120,9 +120,7 @@ async function claimsOn(
             `${i + 1}. ${[pictureName(view), place].filter(Boolean).join(', ')}`,
             `${claimKinds[claim.kind]}, taken ${clock.day(`${claim.taken}T12:00:00Z`)}`,
             ...(claim.remark ? [claim.remark] : []),
-            known
-              ? `Tracking number ${known.tracking} (${known.office})`
-              : 'No tracking number: not sent to a claims office'
+            ...(known ? [`Tracking number ${known.tracking} (${known.office})`] : [])
           ],
           sides: claim.leftIsAt === 'left' ? sides : [sides[1], sides[0]]
         }

@@ -65,6 +65,12 @@ export const settingsParts: readonly SettingsPart[] = [
     holds: ['measuring', 'protocol', 'landmarks', 'normal range']
   },
   {
+    key: 'categories',
+    words: 'Categories',
+    group: 'At the chair',
+    holds: ['filed', 'rule', 'before treatment', 'albums']
+  },
+  {
     key: 'patterns',
     words: 'Patterns',
     group: 'At the chair',

@@ -13,6 +13,7 @@ import { rules } from '$lib/server/deidentify/rules';
 import { destinationsSetUp } from '$lib/server/dispatch/destinations';
 import { loaded, signedIn } from '$lib/server/http/answer';
 import { staff } from '$lib/server/people/staff';
+import { categories } from '$lib/server/pictures/categories';
 import { may } from '$lib/server/people/roles';
 import { Problem } from '$lib/server/problem';
 import type { Actions, PageServerLoad } from './$types';
@@ -22,6 +23,7 @@ export const load: PageServerLoad = ({ locals, depends }) => {
     'yonder:markers',
     'yonder:devices',
     'yonder:rooms',
+    'yonder:categories',
     'yonder:guides',
     'yonder:doors',
     'yonder:leaving',
@@ -43,6 +45,7 @@ export const load: PageServerLoad = ({ locals, depends }) => {
       looks: await ownLooks(signedIn(locals)),
       devices: await devicesEnrolled(signedIn(locals)),
       rooms: await roomSettings(signedIn(locals)),
+      categories: await categories(signedIn(locals)),
       rules: await rules(signedIn(locals)),
       destinations: may(signedIn(locals).role, 'change settings')
         ? await destinationsSetUp(signedIn(locals))

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { invalidate } from '$app/navigation';
   import { page } from '$app/state';
+  import CategoryFields from '$ui/patient/CategoryFields.svelte';
   import ArrivalDoors from '$ui/settings/ArrivalDoors.svelte';
   import Changes from '$ui/settings/Changes.svelte';
   import ClinicBasics from '$ui/settings/ClinicBasics.svelte';
@@ -50,6 +51,19 @@
         <KnownSizes markers={data.markers} {mayChange} onkept={again('markers')} />
       {:else if part.key === 'guides'}
         <WrittenGuides guides={data.guides} mayChange={data.who!.may.writeGuides} onkept={again('guides')} />
+      {:else if part.key === 'categories'}
+        <section class="panel p-6" aria-labelledby="categories">
+          <h2 id="categories" class="text-lead font-bold">Categories</h2>
+          <p class="text-ink-soft mb-3">
+            What the clinic files pictures under: by hand, or by a rule that files whatever fits as it comes.
+          </p>
+          <CategoryFields
+            categories={data.categories}
+            devices={data.devices.map(({ name }) => name)}
+            mayChange={data.who!.may.changeCategories}
+            onchanged={again('categories')}
+          />
+        </section>
       {:else if part.key === 'arrivals'}
         <ArrivalDoors
           senders={data.doors.senders}
