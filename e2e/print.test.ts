@@ -217,6 +217,6 @@ describe('pictures on paper', () => {
     const without = await ask({});
     expect(without.status).toBe(409);
     expect(without.text).toMatch(/has no scale, so nobody knows how large it is/);
-    expect(without.text).toContain('Set its scale at Scale first');
+    expect(without.text).toContain('Set the scale at Scale first');
   });
 });

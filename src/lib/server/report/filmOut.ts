@@ -21,6 +21,7 @@ import { type Tx, within } from '../database/connection';
 import { picturesByIds } from '../pictures/queries';
 import { viewsOf } from '../pictures/views';
 import { Problem } from '../problem';
+import { noneLeft, unscaled } from './printProblems';
 import { bandOf, visitHead } from '../visits/visitHead';
 import { type FilmBoxWish, filmFineness } from './filmBox';
 import { truthWords } from './truthWords';
@@ -58,17 +59,13 @@ export async function filmsLaidOut(
   );
   const byId = new Map((await viewsOf(tx, rows, by)).map((view) => [view.pictureId, view]));
   const chosen = wish.pictureIds.flatMap((id) => byId.get(id) ?? []);
-  if (chosen.length === 0)
-    throw new Problem(
-      'no-picture',
-      'None of these pictures is in this visit any more.',
-      'Choose others.',
-      409
-    );
+  if (chosen.length === 0) throw noneLeft();
   const { timeZone } = clinic;
   const head = paperHead(bandOf(patient), wish.names, dayOf(new Date(), timeZone));
   const when = `${room.name} room, ${dayInWords(visit.openedAt, timeZone)}`;
   const isTrue = wish.way === 'true';
+  const without = isTrue ? chosen.filter((view) => !trueSize(view)) : [];
+  if (without.length > 0) throw unscaled(without);
   const parted = isTrue ? { across: 1, down: 1 } : { across: wish.across, down: wish.down };
   const cell = filmCell(filmOf(wish.size, wish.lying), parted);
   const boxes = chosen.map((view) => {
@@ -76,7 +73,7 @@ export async function filmsLaidOut(
       [head.title, head.about].filter(Boolean).join(' · '),
       `${clinic.name}, ${when}`,
       ...(wish.captions ? [`${pictureName(view)}, ${momentOf(view.takenAt, timeZone)}`] : []),
-      ...(isTrue ? [truthWords(sized(view))] : [])
+      ...(isTrue ? [truthWords(view)] : [])
     ];
     const at = isTrue
       ? fits(view, cell, lines.length + 1, wish)
@@ -106,17 +103,6 @@ export async function filmsLaidOut(
     when,
     words: boxes.flatMap(({ wish: { lines } }) => lines)
   };
-}
-
-/** @throws Problem where nobody knows how large it is */
-export function sized(view: PictureView): PictureView {
-  if (trueSize(view)) return view;
-  throw new Problem(
-    'no-scale',
-    `“${pictureName(view)}” has no scale, so nobody knows how large it is.`,
-    'Set its scale at Scale first, or print it in rows.',
-    409
-  );
 }
 
 function fits(

@@ -19,6 +19,7 @@ import { Problem } from '../problem';
 import { visitView } from '../visits/visits';
 import { printOutside } from '../work/processes';
 import { jpegOnPaper } from './jpegOnPaper';
+import { noneLeft, unscaled } from './printProblems';
 import { namesIn } from './namesIn';
 import type { PaperMade } from './made';
 import { truthWords } from './truthWords';
@@ -36,13 +37,7 @@ export async function printOut(caller: Caller, visitId: string, wish: PrintWish)
     : null;
   const byId = new Map(visit.pictures.map((picture) => [picture.pictureId, picture]));
   const chosen = wish.pictureIds.flatMap((id) => byId.get(id) ?? []);
-  if (chosen.length === 0)
-    throw new Problem(
-      'no-picture',
-      'None of these pictures is in this visit any more.',
-      'Choose others.',
-      409
-    );
+  if (chosen.length === 0) throw noneLeft();
   const sheet = sheetOf(wish.paper, wish.lying);
   const told = wish.way === 'claim' ? await claimsOn(caller, chosen, wish) : null;
   const sheets = laidOut(chosen, sheet, wish, told);
@@ -171,13 +166,7 @@ function laidOut(
   switch (wish.way) {
     case 'true': {
       const without = chosen.filter((view) => !trueSize(view));
-      if (without.length > 0)
-        throw new Problem(
-          'no-scale',
-          `${without.length === 1 ? `“${pictureName(without[0])}” has` : `${without.length} of these pictures have`} no scale, so nobody knows how large it is.`,
-          'Set its scale at Scale first, or print it in rows.',
-          409
-        );
+      if (without.length > 0) throw unscaled(without);
       try {
         return trueSheets(
           chosen.map((view) => ({ key: view.pictureId, size: trueSize(view)! })),

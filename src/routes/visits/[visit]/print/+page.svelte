@@ -4,21 +4,17 @@
   import type { FilmWish } from '$core/print/filmWish';
   import { type SheetName, sheetNames } from '$core/print/paper';
   import { type PrintWay, type PrintWish, plainPrint } from '$core/print/printWish';
-  import { trueSize } from '$core/print/trueSize';
-  import { type Claim, claimKinds, proposedClaim } from '$core/parcel/claim';
-  import { type PictureView, pictureName } from '$core/picture/pictureView';
-  import { dateWords, dayAtClinic, dayWords } from '$ui/clock';
-  import Dialog from '$ui/kit/Dialog.svelte';
-  import ClaimFields from '$ui/leaving/ClaimFields.svelte';
+  import { type Claim, proposedClaim } from '$core/parcel/claim';
+  import type { PictureView } from '$core/picture/pictureView';
+  import { dayAtClinic, dayWords } from '$ui/clock';
   import Choice from '$ui/kit/Choice.svelte';
   import Select from '$ui/kit/Select.svelte';
   import Switch from '$ui/kit/Switch.svelte';
-  import Tick from '$ui/kit/Tick.svelte';
-  import Small from '$ui/pictures/Small.svelte';
   import { type MadePaper, fetchPaper } from '$ui/report/fetchPaper';
   import NamesChoice from '$ui/report/NamesChoice.svelte';
   import PaperDesk from '$ui/report/PaperDesk.svelte';
   import PrintFilm from '$ui/report/PrintFilm.svelte';
+  import PrintPictures from '$ui/report/PrintPictures.svelte';
   import Printers from '$ui/report/Printers.svelte';
   import { theVisit } from '$ui/visit/visitStore.svelte';
 
@@ -143,7 +139,6 @@
         }
       : {})
   });
-  let telling = $state<PictureView | null>(null);
   /** An office has to know whose picture it is, and what it is told has to have room. */
   const chooseWay = (value: PrintWay) =>
     change({
@@ -165,10 +160,6 @@
     <PrintFilm film={filmWish} printer={filmPrinter.name} {paper} {films} />
   {/if}
 {/snippet}
-
-<Dialog bind:open={() => telling !== null, (open) => open || (telling = null)} title="What the claim tells">
-  {#if telling}<ClaimFields {desk} pictures={[telling]} headed={false} />{/if}
-</Dialog>
 
 <PaperDesk
   what="print"
@@ -208,53 +199,7 @@
       {/if}
     </div>
     <Choice label="How" testid="print-way" small value={way} options={ways} wraps onchange={chooseWay} />
-    <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-    <ul
-      class="-mx-1 mt-3 flex min-h-24 flex-1 flex-col gap-1 overflow-y-auto px-1"
-      tabindex="0"
-      aria-label="Its pictures"
-      data-testid="print-pictures"
-    >
-      {#each offered as picture (picture.pictureId)}
-        {@const name = pictureName(picture)}
-        {@const size = way === 'true' ? trueSize(picture) : null}
-        <li class="border-rule bg-sheet flex items-center gap-2 rounded-lg border pr-3">
-          <Tick
-            checked={chosen.has(picture.pictureId)}
-            label="Print {name}"
-            testid="print-picture"
-            onchange={(into) => put(picture.pictureId, into)}
-          />
-          <Small {picture} alt="" frame="h-12 w-14 shrink-0 rounded" />
-          <span class="min-w-0 flex-1 leading-tight">
-            <span class="block font-semibold">{name}</span>
-            {#if way === 'true'}
-              <span class="text-small block {size ? 'text-ink-soft' : 'text-brass font-semibold'}"
-                >{size
-                  ? `${size.width.toFixed(0)} × ${size.height.toFixed(0)} mm, ± ${(100 * size.plusMinusShare).toFixed(1)} %`
-                  : 'has no scale'}</span
-              >
-            {:else if way === 'claim'}
-              {@const claim = desk.claimOf(picture)}
-              <span class="text-small text-ink-soft block"
-                >{claimKinds[claim.kind]}, {dateWords(claim.taken)}; left is at the {claim.leftIsAt}</span
-              >
-              {#if data.claimed[picture.pictureId]}<span class="text-small text-ink-soft block"
-                  >{data.claimed[picture.pictureId].tracking}</span
-                >{/if}
-            {/if}
-          </span>
-          {#if way === 'claim'}
-            <button
-              class="button text-small px-2.5"
-              aria-label="Change what is told of {name}"
-              onclick={() => (telling = picture)}
-              data-testid="print-tell">Change</button
-            >
-          {/if}
-        </li>
-      {/each}
-    </ul>
+    <PrintPictures {offered} {chosen} {way} claimed={data.claimed} {desk} onput={put} />
     <div class="border-rule mt-3 flex flex-col gap-1 border-t pt-3">
       {#if way === 'grid' || way === 'claim'}
         <div class="flex items-center gap-2">
