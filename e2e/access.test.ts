@@ -1,3 +1,4 @@
+import { usualHead } from '../src/lib/core/print/printLayout';
 import { plainPrint } from '../src/lib/core/print/printWish';
 import { usualRule } from '../src/lib/core/deidentify/rule';
 import { plainDestination } from '../src/lib/core/parcel/destination';
@@ -194,6 +195,17 @@ it('ten tabs of one browser all open, and all hear of a change', async () => {
 describe('every route', () => {
   const nothing = crypto.randomUUID();
   const ref = { id: nothing, version: 1 };
+  const plainLayout = {
+    name: 'Ours',
+    way: 'grid',
+    across: 2,
+    down: 2,
+    paper: 'A4',
+    lying: false,
+    captions: true,
+    drawn: false,
+    inkSaving: false
+  };
   const film = {
     destinationId: nothing,
     pictureIds: [nothing],
@@ -423,6 +435,11 @@ describe('every route', () => {
       may: wren
     },
     'DELETE /api/rooms/[room]': { body: {}, may: wren },
+    'POST /api/print-layouts': {
+      body: { layoutId: nothing, layout: { ...plainLayout, ...usualHead('A4', false) } },
+      may: allButDell
+    },
+    'DELETE /api/print-layouts/[layout]': { body: {}, may: allButDell },
     'POST /api/rooms': { body: { name: `Room ${Math.random()}`, trade: 'eyes' }, may: wren },
     'POST /api/devices/[device]/settings': { body: { act: 'retire' }, may: wren },
     'POST /api/pictures/[picture]/not-so': { body: { kind: 'moved', denied: true }, may: chairside },

@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process';
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
@@ -152,6 +153,42 @@ describe('pictures on paper', () => {
     await browser.click('[data-testid=print-way-claim]');
     await untilWords('Tracking number AT-7 (Isles Mutual)');
     await untilWords('Panoramic or skull x-ray, taken 2 Jan 2026');
+  });
+
+  it('stand under a head of one’s own, which is kept as a layout and stays chosen', async () => {
+    await browser.go(`/visits/${visitId}/print`);
+    await browser.untilLive();
+    await browser.click('[data-testid=print-way-grid]');
+    await browser.click('[data-testid=edit-layout]');
+    await (await browser.find('[data-testid=layout-name]')).sendKeys('Harbour sheets');
+    await browser.click('[data-testid=layout-add]');
+    await browser.click('[data-testid=layout-add-words]');
+    await (await browser.find('[data-testid=layout-words]')).sendKeys('Pictures for the harbour bench');
+    const type = async (field: string, value: string) =>
+      (await browser.find(`[data-testid=${field}]`)).sendKeys(Key.chord(Key.CONTROL, 'a'), value, Key.TAB);
+    await type('layout-left', '60');
+    await type('layout-top', '12');
+    await type('layout-width', '90');
+    await type('layout-pt', '14');
+    await browser.click('[data-testid=layout-bold]');
+    await untilWords('Pictures for the harbour bench');
+    expect(await browser.violations()).toEqual([]);
+    await browser.click('[data-testid=layout-keep]');
+    await browser.untilSays('[data-testid=print-layout]', 'Harbour sheets');
+    await browser.go(`/visits/${visitId}/print`);
+    await browser.untilLive();
+    await browser.untilSays('[data-testid=print-layout]', 'Harbour sheets');
+    await untilWords('Pictures for the harbour bench');
+    const file = await downloaded();
+    const [, left, top] = /xMin="([\d.]+)" yMin="([\d.]+)"[^>]*>Pictures</.exec(
+      execFileSync('pdftotext', ['-bbox', file, '-']).toString()
+    )!;
+    expect(Math.abs((Number(left) / 72) * 25.4 - 60)).toBeLessThan(0.5);
+    expect(Math.abs((Number(top) / 72) * 25.4 - 12)).toBeLessThan(2);
+    await browser.click('[data-testid=edit-layout]');
+    await browser.click('[data-testid=layout-drop]');
+    await browser.untilSays('[data-testid=print-layout]', 'As usual');
+    await browser.until('its words are gone', async () => !(await words()).includes('harbour bench'));
   });
 
   it('go onto film: looked at before, told of, printed, and followed in Dispatch', async () => {

@@ -22,8 +22,11 @@ const folder = process.env.FILM_FOLDER ?? path.resolve('.data/film');
 fs.mkdirSync(folder, { recursive: true });
 const title = process.env.FILM_TITLE ?? 'FILMS';
 
-/** empty: no film left. full: no room for a picture. hang up: told to print, it prints and says nothing. */
-const faultKinds = ['none', 'empty', 'full', 'hang up'] as const;
+/**
+ * empty: no film left. full: no room for a picture. hang up: told to print, it prints and says nothing. leave: it prints,
+ * says so, and is gone.
+ */
+const faultKinds = ['none', 'empty', 'full', 'hang up', 'leave'] as const;
 let fault: (typeof faultKinds)[number] = 'none';
 
 const uid = (): string => `2.25.${BigInt(`0x${crypto.randomUUID().replaceAll('-', '')}`)}`;
@@ -162,6 +165,7 @@ class Printer extends Scp {
   }
 
   override nDeleteRequest(...[request, done]: Parameters<InstanceType<typeof Scp>['nDeleteRequest']>): void {
+    if (fault === 'leave') return this.sendAbort();
     const response = NDeleteResponse.fromRequest(request);
     response.setStatus(Status.Success);
     done(response);

@@ -21,5 +21,8 @@ export const filmWish = z.strictObject({
   copies: z.number().int().min(1).max(9)
 });
 export type FilmWish = z.infer<typeof filmWish>;
+/** How a film is parted: a picture true to scale has it by itself. */
+export const filmParted = ({ way, across, down }: FilmWish): { across: number; down: number } =>
+  way === 'true' ? { across: 1, down: 1 } : { across, down };
 /** The same as it is kept with what is on its way. */
 export const filmKept: Versioned<FilmWish> = { version: 1, schema: filmWish, upcasters: {} };

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { paperNames } from '../report/paperHead';
 import { claimSchema } from '../parcel/claim';
+import { headSchema } from './printLayout';
 import { sheetNames } from './paper';
 
 export const ways = ['true', 'grid', 'tray', 'claim'] as const;
@@ -22,7 +23,9 @@ export const printWish = z.strictObject({
   inkSaving: z.boolean(),
   printerId: z.uuid().nullable(),
   /** What is told of each picture for a claim; as it would be proposed where nothing is said. */
-  claims: z.record(z.uuid(), claimSchema).optional()
+  claims: z.record(z.uuid(), claimSchema).optional(),
+  /** What stands on the sheets beside the pictures, at places of their own; as usual where there is none. */
+  head: headSchema.nullable().optional()
 });
 export type PrintWish = z.infer<typeof printWish>;
 

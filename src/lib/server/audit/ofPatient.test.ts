@@ -69,7 +69,8 @@ describe('the record of a patient', () => {
       'categories changed',
       'setting changed',
       'device enrolled',
-      'device registered'
+      'device registered',
+      'device retired'
     ];
     expect(auditActs.filter((act) => !isToldOfPatients(act) && !ofOthers.includes(act))).toEqual([]);
   });

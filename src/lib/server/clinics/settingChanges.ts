@@ -13,6 +13,7 @@ const tables: Readonly<Record<string, { key: string; instead?: string }>> = {
   letterhead: { key: 'clinic_id' },
   marker: { key: 'marker_id' },
   printer: { key: 'printer_id' },
+  print_layout: { key: 'layout_id', instead: 'dropped_at' },
   room: { key: 'room_id', instead: 'closed_at' },
   device: { key: 'device_id' },
   category: { key: 'category_id', instead: 'dropped_at' },

@@ -41,6 +41,7 @@ import { staffInvited } from './migrations/0038-staff';
 import { filmsPrinted } from './migrations/0039-film';
 import { roomsClosed } from './migrations/0040-rooms';
 import { categoriesNoted } from './migrations/0041-categories';
+import { printLayouts } from './migrations/0042-layouts';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -84,7 +85,8 @@ export const migrations: readonly Migration[] = [
   staffInvited,
   filmsPrinted,
   roomsClosed,
-  categoriesNoted
+  categoriesNoted,
+  printLayouts
 ];
 
 /** Any number: nobody else locks it. */

@@ -13,7 +13,9 @@ import type { Arrived, Claimed } from './claimed';
 import { toFilmPrinter } from './filming';
 import { Destination } from './destinationModel';
 import { settingsOf } from './destinations';
-import { type ParcelRow, announceParcel, itemsOf, parcelRow } from './parcelRow';
+import { perFilm } from '../../core/print/film';
+import { filmParted } from '../../core/print/filmWish';
+import { type ItemRow, type ParcelRow, announceParcel, itemsOf, parcelRow } from './parcelRow';
 import { sendSoon } from './queueing';
 import { tellWhenThere } from './telling';
 
@@ -63,7 +65,7 @@ async function claim(tx: Tx, deliveryId: string): Promise<Claimed | null> {
   return {
     deliveryId,
     parcel,
-    items: row.picture_id ? items.filter((item) => item.picture_id === row.picture_id) : items,
+    items: itemsOfDelivery(items, row, parcel),
     pictureId: row.picture_id,
     film: row.film,
     name: destination.name,
@@ -71,6 +73,18 @@ async function claim(tx: Tx, deliveryId: string): Promise<Claimed | null> {
     tries: row.attempts + 1,
     before: row.picture_id !== null && (await deliveredBefore(tx, deliveryId, row.picture_id, parcel))
   };
+}
+
+/** The pictures of a delivery: one, those of a film, or all of the parcel. */
+function itemsOfDelivery(
+  items: readonly ItemRow[],
+  { picture_id: pictureId, film }: { picture_id: string | null; film: number | null },
+  parcel: ParcelRow
+): ItemRow[] {
+  if (pictureId) return items.filter((item) => item.picture_id === pictureId);
+  if (film === null || !parcel.film) return [...items];
+  const { across, down } = filmParted(parcel.film);
+  return perFilm(items, across * down)[film - 1] ?? [];
 }
 
 /** Whether an archive was given a picture by an earlier parcel that left by the same identity. */

@@ -278,6 +278,26 @@ describe('a film printer that can fail', () => {
     expect(lying()).toHaveLength(before + 2);
   });
 
+  it('that has printed and is gone before all was said has printed; each picture is noted once', async () => {
+    const destinationId = await set(address(port));
+    const { visitId, pictureIds } = await visitWithPictures(3);
+    await fail('leave');
+    const before = lying().length;
+    const parcelId = await films(visitId, wished(destinationId, pictureIds));
+    const done = await tryOnce(parcelId);
+    await fail('none');
+    expect(done.items.map(({ state, reason }) => [state, reason])).toEqual([
+      ['delivered', ''],
+      ['delivered', '']
+    ]);
+    expect(lying()).toHaveLength(before + 2);
+    const { rows } = await clinic.owner.query<{ subject: string }>(
+      `select subject from audit_line where act = 'delivered' and subject = any($1)`,
+      [pictureIds]
+    );
+    expect(rows.map(({ subject }) => subject).toSorted()).toEqual(pictureIds.toSorted());
+  });
+
   it('that is away is waited for, and one that does not know us is told as such', async () => {
     const { visitId, pictureIds } = await visitWithPictures(1);
     const away = await films(visitId, wished(await set(address(await freePort())), pictureIds));

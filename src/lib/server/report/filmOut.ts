@@ -7,7 +7,7 @@ import {
   perFilm,
   trueBox
 } from '../../core/print/film';
-import type { FilmWish } from '../../core/print/filmWish';
+import { type FilmWish, filmParted } from '../../core/print/filmWish';
 import { gridSheets } from '../../core/print/printSheets';
 import { trueSize } from '../../core/print/trueSize';
 import type { Notation } from '../../core/anatomy/teeth';
@@ -66,7 +66,7 @@ export async function filmsLaidOut(
   const isTrue = wish.way === 'true';
   const without = isTrue ? chosen.filter((view) => !trueSize(view)) : [];
   if (without.length > 0) throw unscaled(without);
-  const parted = isTrue ? { across: 1, down: 1 } : { across: wish.across, down: wish.down };
+  const parted = filmParted(wish);
   const cell = filmCell(filmOf(wish.size, wish.lying), parted);
   const boxes = chosen.map((view) => {
     const lines = [

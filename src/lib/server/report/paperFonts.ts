@@ -42,10 +42,13 @@ const unknownLetter = '?';
 /** Marks of how to write, and what is not seen, may be missing. */
 const isUnseen = (letter: string) => /\p{M}|\p{C}/u.test(letter);
 
-const familyOf = (letter: string): Family | null =>
-  /\s/.test(letter)
-    ? plainFont
-    : (fonts().find(({ font }) => font.hasGlyphForCodePoint(letter.codePointAt(0)!))?.family ?? null);
+/** @param first the font that is wanted, where it has the letter */
+function familyOf(letter: string, first: Family = plainFont): Family | null {
+  if (/\s/.test(letter)) return first;
+  const has = ({ font }: { font: fontkit.Font }) => font.hasGlyphForCodePoint(letter.codePointAt(0)!);
+  const wanted = fonts().find(({ family }) => family === first)!;
+  return has(wanted) ? first : (fonts().find(has)?.family ?? null);
+}
 const hasBlank = (family: Family) =>
   fonts()
     .find((each) => each.family === family)!
@@ -57,15 +60,15 @@ export const unwritable = (text: string): string[] => [
 ];
 
 /** A text in pieces, each with the font that has its letters; composed first, so that marks stand on their letters. */
-function pieces(text: string): { text: string; font: Family }[] {
+function pieces(text: string, first: Family): { text: string; font: Family }[] {
   const out: { text: string; font: Family }[] = [];
   for (const letter of text.normalize('NFC')) {
-    const family = familyOf(letter);
+    const family = familyOf(letter, first);
     const written = family ? letter : isUnseen(letter) ? '' : unknownLetter;
     const last = out.at(-1);
-    if (last && (last.font === (family ?? plainFont) || (letter === ' ' && hasBlank(last.font))))
+    if (last && (last.font === (family ?? first) || (letter === ' ' && hasBlank(last.font))))
       last.text += written;
-    else out.push({ text: written, font: family ?? plainFont });
+    else out.push({ text: written, font: family ?? first });
   }
   return out;
 }
@@ -74,14 +77,15 @@ function pieces(text: string): { text: string; font: Family }[] {
 export function lettered(node: unknown): unknown {
   if (Array.isArray(node)) return node.map(lettered);
   if (node === null || typeof node !== 'object') return node;
+  const first = names.find((each) => each === (node as Content).font) ?? plainFont;
   return Object.fromEntries(
     Object.entries(node).map(([key, value]) => {
       if (key !== 'text') return [key, typeof value === 'object' ? lettered(value) : value];
       if (typeof value !== 'string') return [key, lettered(value)];
-      const parts = pieces(value);
+      const parts = pieces(value, first);
       return [
         key,
-        parts.every(({ font }) => font === plainFont) ? parts.map(({ text }) => text).join('') : parts
+        parts.every(({ font }) => font === first) ? parts.map(({ text }) => text).join('') : parts
       ];
     })
   );

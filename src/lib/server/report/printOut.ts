@@ -71,10 +71,14 @@ export async function printOut(caller: Caller, visitId: string, wish: PrintWish)
     pictures: Object.fromEntries(pictures),
     head: await visitPaperHead(caller, visit, wish.names),
     foot: `${isTrue ? `True to scale where the ruler is right${printer ? `, as measured on ${printer.name}` : ''}: print at 100 %.` : reportFoot} ${caller.name}, ${clock.today()}.`,
+    own: wish.head,
     ruler: isTrue,
     what: told ? 'Pictures for a claim' : undefined
   });
-  const words = pictures.flatMap(([, { caption }]) => caption).join('\n');
+  const words = [
+    ...pictures.flatMap(([, { caption }]) => caption),
+    ...(wish.head?.fields ?? []).map((each) => each.words)
+  ].join('\n');
   return {
     ...made,
     names: wish.names,

@@ -5,6 +5,7 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { afterAll, describe, expect, it } from 'vitest';
 import { areaOf, sheetOf } from '../../core/print/paper';
+import { type PlacedField, plainField } from '../../core/print/printLayout';
 import { correctionOf } from '../../core/print/printer';
 import { type PrintSheet, gridSheets, trueSheets } from '../../core/print/printSheets';
 import { tilesOf } from '../../core/print/tiles';
@@ -197,16 +198,18 @@ it.each([
   }
 );
 
-/** Where words stand on the first sheet, in mm from its upper edge. */
-function wordsOn(bytes: Uint8Array): { word: string; top: number; foot: number }[] {
+/** Where words stand on the first sheet, in mm from its left and upper edge. */
+function wordsOn(
+  bytes: Uint8Array
+): { word: string; left: number; right: number; top: number; foot: number }[] {
   const file = path.join(folder, 'words.pdf');
   fs.writeFileSync(file, bytes);
   const boxes = execFileSync('pdftotext', ['-bbox', '-l', '1', file, '-']).toString();
-  return [...boxes.matchAll(/yMin="([\d.]+)" xMax="[\d.]+" yMax="([\d.]+)">([^<]*)</g)].map((match) => ({
-    word: match[3],
-    top: (Number(match[1]) / 72) * 25.4,
-    foot: (Number(match[2]) / 72) * 25.4
-  }));
+  const found = boxes.matchAll(/xMin="([\d.]+)" yMin="([\d.]+)" xMax="([\d.]+)" yMax="([\d.]+)">([^<]*)</g);
+  return [...found].map((match) => {
+    const [left, top, right, foot] = match.slice(1, 5).map((pt) => (Number(pt) / 72) * 25.4);
+    return { word: match[5], left, right, top, foot };
+  });
 }
 
 describe('words of any length', () => {
@@ -264,4 +267,76 @@ describe('words of any length', () => {
       }
     }
   );
+});
+
+describe('a layout of one’s own', () => {
+  const sheet = sheetOf('A4', false);
+  const made = async (fields: readonly PlacedField[], correction = correctionOf(null)) =>
+    printPdf({
+      sheet,
+      correction,
+      sheets: [{ placed: [], tile: '', marks: [] }],
+      pictures: {},
+      head: { ...head, title: 'Wilhelmina', address: 'Quay' },
+      own: { fields: [...fields], logo: null },
+      foot: 'Foot',
+      ruler: false
+    });
+
+  it('has each thing at its place to half a millimetre, and nothing of the usual head', async () => {
+    const { bytes } = await made([
+      plainField('patient', { leftMm: 120, topMm: 40, widthMm: 60, pt: 20 }),
+      plainField('address', { leftMm: 30, topMm: 200, widthMm: 60, align: 'right' }),
+      plainField('words', {
+        words: 'Handwritten',
+        leftMm: 70,
+        topMm: 90,
+        widthMm: 80,
+        align: 'center',
+        font: 'Noto'
+      })
+    ]);
+    const found = new Map(wordsOn(bytes).map((each) => [each.word, each]));
+    expect([...found.keys()].toSorted()).toEqual(['Foot', 'Handwritten', 'Quay', 'Wilhelmina']);
+    expect(Math.abs(found.get('Wilhelmina')!.left - 120)).toBeLessThan(0.5);
+    expect(Math.abs(found.get('Quay')!.right - 90)).toBeLessThan(0.5);
+    const { left, right } = found.get('Handwritten')!;
+    expect(Math.abs((left + right) / 2 - 110)).toBeLessThan(0.5);
+    // A box of letters begins where they were put, whatever their height.
+    expect(Math.abs(found.get('Wilhelmina')!.top - 40)).toBeLessThan(2);
+    expect(found.get('Wilhelmina')!.foot - found.get('Wilhelmina')!.top).toBeGreaterThan(
+      1.8 * (found.get('Quay')!.foot - found.get('Quay')!.top)
+    );
+    const file = path.join(folder, 'fonts.pdf');
+    fs.writeFileSync(file, bytes);
+    expect(execFileSync('pdffonts', [file]).toString()).toMatch(/Noto/);
+  });
+
+  it('is drawn in its colour, stretched for a printer that prints short, and tells letters it has not', async () => {
+    const words = { words: 'MMMM', leftMm: 20, topMm: 60, widthMm: 150, pt: 40, bold: true };
+    const { bytes } = await made([plainField('words', { ...words, colour: '#b3311f' })]);
+    const file = path.join(folder, 'colour.pdf');
+    fs.writeFileSync(file, bytes);
+    execFileSync('pdftoppm', ['-r', '50', '-png', '-singlefile', file, path.join(folder, 'colour')]);
+    const { data } = await sharp(path.join(folder, 'colour.png'))
+      .removeAlpha()
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    let red = 0;
+    for (let i = 0; i < data.length; i += 3)
+      if (
+        Math.abs(data[i] - 0xb3) < 6 &&
+        Math.abs(data[i + 1] - 0x31) < 6 &&
+        Math.abs(data[i + 2] - 0x1f) < 6
+      )
+        red += 1;
+    expect(red).toBeGreaterThan(50);
+    const short = await made(
+      [plainField('words', { ...words, leftMm: 25 })],
+      correctionOf({ acrossMm: 95, downMm: 100 })
+    );
+    const [{ left }] = wordsOn(short.bytes).filter(({ word }) => word === 'MMMM');
+    expect(Math.abs(left - (105 - (80 * 100) / 95))).toBeLessThan(0.7);
+    expect((await made([plainField('words', { words: '日本' })])).unwritable).toEqual(['日', '本']);
+  });
 });

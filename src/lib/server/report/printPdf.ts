@@ -1,6 +1,7 @@
 import pdfmake from 'pdfmake';
 import sharp from 'sharp';
 import { captionLineMm, captionPt, letterShare, perLineOf } from '../../core/print/captions';
+import type { PlacedField, PrintHead } from '../../core/print/printLayout';
 import { type RectMm, type SizeMm, headMm, marginMm } from '../../core/print/paper';
 import type { Placed, PrintSheet } from '../../core/print/printSheets';
 import { rulerMm, shortRulerMm } from '../../core/print/printer';
@@ -26,6 +27,8 @@ export interface PrintPdfWish {
     }
   >;
   head: SheetHead;
+  /** What stands on each sheet in place of the usual head, at places of its own. */
+  own?: PrintHead | null;
   foot: string;
   /** Whether a ruler stands on every sheet, to be measured. */
   ruler: boolean;
@@ -82,7 +85,13 @@ export async function printPdf(wish: PrintPdfWish): Promise<PdfMade> {
     defaultStyle: { font: plainFont, fontSize: 9, lineHeight: 1.1 },
     content: lettered(content)
   };
-  const words = [headWords(head), foot, ...Object.values(wish.pictures).flatMap(({ caption }) => caption)];
+  const own = (wish.own?.fields ?? []).map((each) => each.words);
+  const words = [
+    headWords(head),
+    ...own,
+    foot,
+    ...Object.values(wish.pictures).flatMap(({ caption }) => caption)
+  ];
   return {
     bytes: new Uint8Array(await pdfmake.createPdf(document).getBuffer()),
     unwritable: unwritable(words.join(' '))
@@ -94,7 +103,7 @@ async function sheetContent(
   i: number,
   wish: PrintPdfWish
 ): Promise<Content> {
-  const { sheet, correction, head, foot, ruler, sheets } = wish;
+  const { sheet, foot, ruler, sheets } = wish;
   const inside = sheet.width - 2 * marginMm;
   const { x, y } = asked(wish);
   const at = (left: number, top: number) => ({ x: x(left), y: y(top) });
@@ -105,23 +114,7 @@ async function sheetContent(
   return {
     ...broken,
     stack: [
-      {
-        absolutePosition: at(marginMm, marginMm),
-        columns: [
-          {
-            width: (inside / 2) * mmPt,
-            stack: [
-              { text: head.title, fontSize: headPt(head.title, inside / 2), bold: true },
-              { text: head.about }
-            ]
-          },
-          {
-            width: (inside / 2) * correction.width * mmPt,
-            // Where pictures begin is fixed: an address has no room.
-            ...clinicSide({ ...head, address: '' }, headMm - 4)
-          }
-        ]
-      },
+      ...(wish.own ? ownHead(wish.own, wish) : [usualHead(wish)]),
       ...drawn.flat(),
       ...marks.map((mark) => ({
         absolutePosition: { x: 0, y: 0 },
@@ -145,6 +138,60 @@ async function sheetContent(
       }
     ]
   };
+}
+
+/** Whose pictures they are at the left, and whose clinic at the right. */
+function usualHead({ sheet, correction, head, ...rest }: PrintPdfWish): Content {
+  const inside = sheet.width - 2 * marginMm;
+  const { x, y } = asked({ sheet, correction, ...rest });
+  return {
+    absolutePosition: { x: x(marginMm), y: y(marginMm) },
+    columns: [
+      {
+        width: (inside / 2) * mmPt,
+        stack: [
+          { text: head.title, fontSize: headPt(head.title, inside / 2), bold: true },
+          { text: head.about }
+        ]
+      },
+      {
+        width: (inside / 2) * correction.width * mmPt,
+        // Where pictures begin is fixed: an address has no room.
+        ...clinicSide({ ...head, address: '' }, headMm - 4)
+      }
+    ]
+  };
+}
+
+/** Each thing at its own place. */
+function ownHead({ fields, logo }: PrintHead, wish: PrintPdfWish): Content[] {
+  const { correction, head } = wish;
+  const { x, y } = asked(wish);
+  const said = (of: PlacedField): string =>
+    of.what === 'words' ? of.words : of.what === 'patient' ? head.title : head[of.what];
+  const image = head.logo && `data:image/png;base64,${Buffer.from(head.logo).toString('base64')}`;
+  const across = (mm: number) => mm * correction.width * mmPt;
+  return [
+    ...fields
+      .filter((of) => said(of) !== '')
+      .map((of) => ({
+        absolutePosition: { x: x(of.leftMm), y: y(of.topMm) },
+        columns: [
+          {
+            width: across(of.widthMm),
+            text: said(of),
+            font: of.font,
+            fontSize: of.pt,
+            bold: of.bold,
+            color: of.colour,
+            alignment: of.align
+          }
+        ]
+      })),
+    ...(logo && image
+      ? [{ absolutePosition: { x: x(logo.leftMm), y: y(logo.topMm) }, image, width: across(logo.widthMm) }]
+      : [])
+  ];
 }
 
 const groundContent = ({ sheet: { width, height }, bare }: PrintPdfWish): Content => ({

@@ -9,7 +9,7 @@
   import Select from '../kit/Select.svelte';
   import Tooltip from '../kit/Tooltip.svelte';
   import type { Chair } from './chair.svelte';
-  import { type CueKind, cue, cueKind, setCueKind } from './cue';
+  import { type CueKind, cue, cueKind, cueWords, setCueKind } from './cue';
   import DemoCorner from './DemoCorner.svelte';
   import DeviceChoice from './DeviceChoice.svelte';
   import Lamp from './Lamp.svelte';
@@ -32,7 +32,6 @@
   const leastDrawingPx = 72;
   let cues = $state<CueKind>('tones');
   const CueIcon = $derived({ tones: Volume2, words: Speech, none: VolumeX }[cues]);
-  const cueWords: Record<CueKind, string> = { tones: 'Tones', words: 'Spoken words', none: 'No sound' };
   function choose(kind: CueKind) {
     cues = kind;
     setCueKind(kind);

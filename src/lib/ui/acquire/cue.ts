@@ -1,5 +1,10 @@
 export const cueKinds = ['tones', 'words', 'none'] as const;
 export type CueKind = (typeof cueKinds)[number];
+export const cueWords: Readonly<Record<CueKind, string>> = {
+  tones: 'Tones',
+  words: 'Spoken words',
+  none: 'No sound'
+};
 
 /** What is told to those whose hands and eyes are elsewhere. */
 export type Cue = 'ready' | 'stored' | 'doubtful' | 'done' | 'faulted' | 'absent';

@@ -53,6 +53,12 @@ export const settingsParts: readonly SettingsPart[] = [
     holds: ['sensor', 'panel', 'enrol', 'rename', 'retire', 'replace', 'looks', 'code']
   },
   {
+    key: 'sounds',
+    words: 'Sounds',
+    group: 'At the chair',
+    holds: ['cues', 'tones', 'spoken words', 'mute', 'loud']
+  },
+  {
     key: 'sizes',
     words: 'Things of known size',
     group: 'At the chair',

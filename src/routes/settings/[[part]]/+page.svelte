@@ -13,6 +13,7 @@
   import People from '$ui/settings/People.svelte';
   import { settingsParts } from '$ui/settings/parts';
   import Rooms from '$ui/settings/Rooms.svelte';
+  import Sounds from '$ui/settings/Sounds.svelte';
   import Rules from '$ui/settings/Rules.svelte';
   import WrittenGuides from '$ui/settings/WrittenGuides.svelte';
   import TopStrip from '$ui/shell/TopStrip.svelte';
@@ -47,6 +48,8 @@
         <Rooms rooms={data.rooms} {mayChange} onkept={again('rooms')} />
       {:else if part.key === 'devices'}
         <Devices devices={data.devices} rooms={data.rooms} looks={data.looks} {mayChange} />
+      {:else if part.key === 'sounds'}
+        <Sounds />
       {:else if part.key === 'sizes'}
         <KnownSizes markers={data.markers} {mayChange} onkept={again('markers')} />
       {:else if part.key === 'guides'}

@@ -68,8 +68,18 @@ interface Answer {
 /** What is asked one after the other over one association; each question may follow from the answer before. */
 type Talk<T> = Generator<[what: string, request: Request], T, Answer>;
 
-/** Talks with a printer over an association of its own. @param told whether it was told to print already */
-function talked<T>(printer: FilmPrinter, talk: Talk<T>, told: () => boolean): Promise<T> {
+/** How far a talk has come, where it matters when it breaks off. */
+interface Far<T> {
+  /** Whether the printer was told to print. */
+  told: boolean;
+  /** What became of it, once that is sure. */
+  done: { done: T } | null;
+}
+/** Taking and printing a large picture may take a printer so much longer than a word. */
+const slower = 8;
+
+/** Talks with a printer over an association of its own. */
+function talked<T>(printer: FilmPrinter, talk: Talk<T>, far: Far<T>): Promise<T> {
   const { host, port, called, calling, wire } = printer;
   return new Promise((resolve, reject) => {
     const client = new Client();
@@ -92,14 +102,18 @@ function talked<T>(printer: FilmPrinter, talk: Talk<T>, told: () => boolean): Pr
       else reject(failed);
     };
     const broken = (why: NotDelivered) =>
-      end({ failed: told() ? new Unsure(`${why.reason} It was told to print by then.`, askAtPrinter) : why });
+      end(
+        far.done ?? {
+          failed: far.told ? new Unsure(`${why.reason} It was told to print by then.`, askAtPrinter) : why
+        }
+      );
     let limit = setTimeout(() => {}, 0);
     const patient = () => {
       clearTimeout(limit);
       limit = setTimeout(() => {
         broken(didNotAnswer('printer'));
         client.abort?.();
-      }, patienceMs());
+      }, slower * patienceMs());
     };
     const network = () => (client as unknown as { network?: Network }).network;
     /** Asks the next question, or is done. */
@@ -135,7 +149,7 @@ function talked<T>(printer: FilmPrinter, talk: Talk<T>, told: () => boolean): Pr
     client.send(host, port, calling, called, {
       connectTimeout: patienceMs(),
       associationTimeout: patienceMs(),
-      pduTimeout: patienceMs()
+      pduTimeout: slower * patienceMs()
     });
     // It would take its leave before the next question: each follows from an answer.
     network()?.removeAllListeners('done');
@@ -179,7 +193,7 @@ function* statusAsked(colour: boolean): Talk<void> {
 
 /** Whether a printer answers, and could print (N-GET of its status). */
 export const askPrinter = (printer: FilmPrinter, colour: boolean): Promise<void> =>
-  talked(printer, statusAsked(colour), () => false);
+  talked(printer, statusAsked(colour), { told: false, done: null });
 
 /** What a printer warns of that changes what is seen, by status (PS3.4 H.4.2, H.4.3). */
 const warnings: Readonly<Record<number, string>> = {
@@ -194,7 +208,7 @@ const warnings: Readonly<Record<number, string>> = {
  * @throws NotDelivered where it is not printed; Unsure where the printer was told to and nobody knows what became of it
  */
 export function printFilm(printer: FilmPrinter, film: Film): Promise<string> {
-  let told = false;
+  const far: Far<string> = { told: false, done: null };
   const remarks = new Set<string>();
   const heard = (answer: Answer, what: string) => {
     demand(answer, what);
@@ -249,14 +263,15 @@ export function printFilm(printer: FilmPrinter, film: Film): Promise<string> {
       answer = yield [`N-SET (picture ${i + 1})`, place];
       heard(answer, `does not take picture ${i + 1}`);
     }
-    told = true;
+    far.told = true;
     answer = yield ['N-ACTION (print)', new NActionRequest(SopClass.BasicFilmBox, boxUid, 1, meta)];
     heard(answer, 'does not print it');
-    // It is printed: what becomes of the order is the printer's own.
+    // It is printed: whatever the printer says of putting the order away changes nothing.
+    far.done = { done: [...remarks].join(' ') };
     yield ['N-DELETE (session)', new NDeleteRequest(SopClass.BasicFilmSession, sessionUid, meta)];
-    return [...remarks].join(' ');
+    return far.done.done;
   }
-  return talked(printer, talk(), () => told);
+  return talked(printer, talk(), far);
 }
 
 /** A picture in its place; one of a size that matters is never made smaller or cut. */

@@ -1,8 +1,10 @@
 <script lang="ts">
+  import { invalidate } from '$app/navigation';
   import { page } from '$app/state';
   import { filmSizes } from '$core/print/film';
   import type { FilmWish } from '$core/print/filmWish';
   import { type SheetName, sheetNames } from '$core/print/paper';
+  import { type PrintLayout, usualHead } from '$core/print/printLayout';
   import { type PrintWay, type PrintWish, plainPrint } from '$core/print/printWish';
   import { type Claim, proposedClaim } from '$core/parcel/claim';
   import type { PictureView } from '$core/picture/pictureView';
@@ -13,9 +15,11 @@
   import { type MadePaper, fetchPaper } from '$ui/report/fetchPaper';
   import NamesChoice from '$ui/report/NamesChoice.svelte';
   import PaperDesk from '$ui/report/PaperDesk.svelte';
+  import LayoutEditor from '$ui/report/LayoutEditor.svelte';
   import PrintFilm from '$ui/report/PrintFilm.svelte';
   import PrintPictures from '$ui/report/PrintPictures.svelte';
   import Printers from '$ui/report/Printers.svelte';
+  import { ask, attempt } from '$ui/net/send';
   import { theVisit } from '$ui/visit/visitStore.svelte';
 
   let { data } = $props();
@@ -29,14 +33,20 @@
     const standing = store.standing.map(({ pictureId }) => pictureId);
     const before = (() => {
       try {
-        return JSON.parse(localStorage.getItem(remembered) ?? '{}') as Partial<PrintWish>;
+        return JSON.parse(localStorage.getItem(remembered) ?? '{}') as Partial<PrintWish> & {
+          layoutId?: string;
+        };
       } catch {
         return {};
       }
     })();
+    const { layoutId: last = '', ...choices } = before;
+    const kept = data.layouts.find((each) => each.layoutId === last);
+    layoutId = kept?.layoutId ?? '';
     return {
       ...plainPrint,
-      ...before,
+      ...choices,
+      head: kept ? headOf(kept.layout) : null,
       printerId: data.printers.some(({ printerId }) => printerId === before.printerId)
         ? before.printerId!
         : null,
@@ -47,6 +57,7 @@
       pictureIds: asked ? [asked] : standing
     };
   }
+  let layoutId = $state('');
   let wish = $state.raw<PrintWish>(plainPrint);
   let begunOnce = $state(false);
   $effect(() => {
@@ -58,7 +69,7 @@
     wish = { ...wish, ...by };
     const { pictureIds: _, names: __, ...rest } = wish;
     try {
-      localStorage.setItem(remembered, JSON.stringify(rest));
+      localStorage.setItem(remembered, JSON.stringify({ ...rest, layoutId }));
     } catch {
       // What can't be remembered is chosen anew.
     }
@@ -148,10 +159,53 @@
         ? { names: 'full', across: Math.min(2, wish.across), down: Math.min(2, wish.down) }
         : {})
     });
+  const headOf = ({ fields, logo }: PrintLayout) => ({ fields, logo });
+  /** What a layout says of the sheets: all but its name, and pictures are what they are. */
+  const choicesOf = ({ name: _, fields, logo, ...choices }: PrintLayout) => ({
+    ...choices,
+    head: { fields, logo }
+  });
+  function chooseLayout(id: string) {
+    layoutId = id;
+    const kept = data.layouts.find((each) => each.layoutId === id);
+    change(kept ? choicesOf(kept.layout) : { head: null });
+  }
+  let draft = $state.raw<PrintLayout | null>(null);
+  /** A layout begins with what is chosen here, and with what stands on every sheet. */
+  function edit() {
+    const { across, down, paper, lying, captions, drawn, inkSaving } = wish;
+    const kept = data.layouts.find((each) => each.layoutId === layoutId)?.layout;
+    draft = {
+      name: kept?.name ?? '',
+      way: way === 'tray' ? 'tray' : 'grid',
+      ...{ across, down, paper, lying, captions, drawn, inkSaving },
+      ...(kept ? headOf(kept) : usualHead(paper, lying))
+    };
+  }
+  async function keepDraft() {
+    const layout = draft!;
+    await attempt(async () => {
+      const { layoutId: id } = await ask<{ layoutId: string }>('/api/print-layouts', {
+        layoutId: layoutId || null,
+        layout
+      });
+      await invalidate('yonder:layouts');
+      [layoutId, draft] = [id, null];
+      change(choicesOf(layout));
+    });
+  }
+  const dropDraft = () =>
+    attempt(async () => {
+      await ask(`/api/print-layouts/${layoutId}`, {}, 'DELETE');
+      await invalidate('yonder:layouts');
+      draft = null;
+      chooseLayout('');
+    });
+  const asked = $derived(draft ? { ...sent, ...choicesOf(draft) } : sent);
   const numbers = (most: number) =>
     Array.from({ length: most }, (_, i) => ({ value: String(i + 1), words: String(i + 1) }));
   const stamp = $derived(
-    JSON.stringify([filmWish ?? sent, begunOnce, store.pictures.map(({ seq }) => seq), data.printers])
+    JSON.stringify([filmWish ?? asked, begunOnce, store.pictures.map(({ seq }) => seq), data.printers])
   );
 </script>
 
@@ -179,153 +233,186 @@
   make={(signal) =>
     filmWish
       ? fetchPaper(`/api/visits/${visitId}/film`, signal, filmWish)
-      : fetchPaper(`/api/visits/${visitId}/print`, signal, sent)}
+      : fetchPaper(`/api/visits/${visitId}/print`, signal, asked)}
 >
-  <section class="panel flex min-h-0 flex-col p-5" aria-label="What is printed">
-    <div class="mb-3 flex items-center justify-between gap-3">
-      <h1 class="text-title font-bold">Print</h1>
-      {#if filmPrinter}
-        <Choice
-          label="Onto"
-          testid="print-onto"
-          small
-          value={onto}
-          options={[
-            { value: 'paper', words: 'Paper' },
-            { value: 'film', words: 'Film' }
-          ]}
-          onchange={(value) => (onto = value)}
-        />
-      {/if}
-    </div>
-    <Choice label="How" testid="print-way" small value={way} options={ways} wraps onchange={chooseWay} />
-    <PrintPictures {offered} {chosen} {way} claimed={data.claimed} {desk} onput={put} />
-    <div class="border-rule mt-3 flex flex-col gap-1 border-t pt-3">
-      {#if way === 'grid' || way === 'claim'}
-        <div class="flex items-center gap-2">
-          <span class="flex-1">Side by side, and rows</span>
-          <div class="w-20">
-            <Select
-              label="Pictures side by side"
-              value={String(wish.across)}
-              options={numbers(6)}
-              onchange={(value) => change({ across: Number(value) })}
-              small
-              testid="print-across"
-            />
-          </div>
-          <div class="w-20">
-            <Select
-              label="Rows on a sheet"
-              value={String(filmWish?.down ?? wish.down)}
-              options={numbers(filmWish ? 6 : 8)}
-              onchange={(value) => change({ down: Number(value) })}
-              small
-              testid="print-down"
-            />
-          </div>
-        </div>
-      {:else if way === 'true' && !filmWish}
-        <Printers
-          printers={data.printers}
-          printerId={wish.printerId}
-          onchange={(printerId) => change({ printerId })}
-        />
-      {/if}
-      {#if filmWish && filmPrinter}
-        <div class="flex items-center gap-2">
-          <span class="flex-1">Printer</span>
-          <div class="w-60">
-            <Select
-              label="Film printer"
-              value={filmPrinter.destinationId}
-              options={data.filmPrinters.map(({ destinationId: value, name, colour }) => ({
-                value,
-                words: name,
-                detail: colour ? 'prints colour' : 'prints grey'
-              }))}
-              onchange={(destinationId) => (film = { ...film, destinationId })}
-              small
-              testid="film-printer"
-            />
-          </div>
-        </div>
-      {/if}
-      <div class="flex items-center gap-2">
-        <span class="flex-1">{filmWish ? 'Film' : 'Paper'}</span>
-        <div class={filmWish ? 'w-36' : 'w-28'}>
-          {#if filmWish && filmPrinter}
-            <Select
-              label="Size of the film"
-              value={filmWish.size}
-              options={filmPrinter.sizes.map((value) => ({ value, words: filmSizes[value].words }))}
-              onchange={(size) => (film = { ...film, size })}
-              small
-              testid="film-size"
-            />
-          {:else}
-            <Select
-              label="Paper"
-              value={wish.paper}
-              options={sheetNames.map((value: SheetName) => ({ value, words: value }))}
-              onchange={(paper) => change({ paper })}
-              small
-              testid="print-paper"
-            />
-          {/if}
-        </div>
-        <Choice
-          label="How the sheet lies"
-          testid="print-lying"
-          small
-          value={wish.lying ? 'lying' : 'standing'}
-          options={[
-            { value: 'standing', words: 'Standing' },
-            { value: 'lying', words: 'Lying' }
-          ]}
-          onchange={(value) => change({ lying: value === 'lying' })}
-        />
-      </div>
-      <div class="flex items-center gap-2">
-        <span class="flex-1">The patient</span>
-        <NamesChoice small value={wish.names} onchange={(names) => change({ names })} />
-      </div>
-      <div class="grid grid-cols-2">
-        {#if way !== 'claim'}<Switch
-            checked={wish.captions}
-            words="Words"
-            testid="print-captions"
-            onchange={(captions) => change({ captions })}
-          />{/if}
-        <Switch
-          checked={wish.drawn}
-          words="Drawings"
-          testid="print-drawn"
-          onchange={(drawn) => change({ drawn })}
-        />
-        {#if filmWish}
-          <div class="flex items-center justify-between gap-2">
-            <span>Copies</span>
-            <div class="w-20">
-              <Select
-                label="Copies of each film"
-                value={String(film.copies)}
-                options={numbers(9)}
-                onchange={(copies) => (film = { ...film, copies: Number(copies) })}
-                small
-                testid="film-copies"
-              />
-            </div>
-          </div>
-        {:else}
-          <Switch
-            checked={wish.inkSaving}
-            words="Save ink"
-            testid="print-ink"
-            onchange={(inkSaving) => change({ inkSaving })}
+  {#if draft}
+    <LayoutEditor
+      layout={draft}
+      hasLogo={data.hasLogo}
+      isKept={layoutId !== ''}
+      onchange={(now) => (draft = now)}
+      onkeep={() => void keepDraft()}
+      ondrop={() => void dropDraft()}
+      oncancel={() => (draft = null)}
+    />
+  {:else}<section class="panel flex min-h-0 flex-col p-5" aria-label="What is printed">
+      <div class="mb-3 flex items-center justify-between gap-3">
+        <h1 class="text-title font-bold">Print</h1>
+        {#if filmPrinter}
+          <Choice
+            label="Onto"
+            testid="print-onto"
+            small
+            value={onto}
+            options={[
+              { value: 'paper', words: 'Paper' },
+              { value: 'film', words: 'Film' }
+            ]}
+            onchange={(value) => (onto = value)}
           />
         {/if}
       </div>
-    </div>
-  </section>
+      <Choice label="How" testid="print-way" small value={way} options={ways} wraps onchange={chooseWay} />
+      <PrintPictures {offered} {chosen} {way} claimed={data.claimed} {desk} onput={put} />
+      <div class="border-rule mt-3 flex flex-col gap-1 border-t pt-3">
+        {#if way === 'grid' || way === 'claim'}
+          <div class="flex items-center gap-2">
+            <span class="flex-1">Side by side, and rows</span>
+            <div class="w-20">
+              <Select
+                label="Pictures side by side"
+                value={String(wish.across)}
+                options={numbers(6)}
+                onchange={(value) => change({ across: Number(value) })}
+                small
+                testid="print-across"
+              />
+            </div>
+            <div class="w-20">
+              <Select
+                label="Rows on a sheet"
+                value={String(filmWish?.down ?? wish.down)}
+                options={numbers(filmWish ? 6 : 8)}
+                onchange={(value) => change({ down: Number(value) })}
+                small
+                testid="print-down"
+              />
+            </div>
+          </div>
+        {:else if way === 'true' && !filmWish}
+          <Printers
+            printers={data.printers}
+            printerId={wish.printerId}
+            onchange={(printerId) => change({ printerId })}
+          />
+        {/if}
+        {#if !filmWish && (data.layouts.length > 0 || data.who!.may.writeTemplates)}
+          <div class="flex items-center gap-2">
+            <span class="flex-1">Layout</span>
+            <div class="w-44">
+              <Select
+                label="Layout"
+                value={layoutId}
+                options={[
+                  { value: '', words: 'As usual' },
+                  ...data.layouts.map((each) => ({ value: each.layoutId, words: each.layout.name }))
+                ]}
+                onchange={chooseLayout}
+                small
+                testid="print-layout"
+              />
+            </div>
+            {#if data.who!.may.writeTemplates}
+              <button class="button text-small px-2.5" onclick={edit} data-testid="edit-layout"
+                >{layoutId ? 'Change' : 'New'}</button
+              >
+            {/if}
+          </div>
+        {/if}
+        {#if filmWish && filmPrinter}
+          <div class="flex items-center gap-2">
+            <span class="flex-1">Printer</span>
+            <div class="w-60">
+              <Select
+                label="Film printer"
+                value={filmPrinter.destinationId}
+                options={data.filmPrinters.map(({ destinationId: value, name, colour }) => ({
+                  value,
+                  words: name,
+                  detail: colour ? 'prints colour' : 'prints grey'
+                }))}
+                onchange={(destinationId) => (film = { ...film, destinationId })}
+                small
+                testid="film-printer"
+              />
+            </div>
+          </div>
+        {/if}
+        <div class="flex items-center gap-2">
+          <span class="flex-1">{filmWish ? 'Film' : 'Paper'}</span>
+          <div class={filmWish ? 'w-36' : 'w-28'}>
+            {#if filmWish && filmPrinter}
+              <Select
+                label="Size of the film"
+                value={filmWish.size}
+                options={filmPrinter.sizes.map((value) => ({ value, words: filmSizes[value].words }))}
+                onchange={(size) => (film = { ...film, size })}
+                small
+                testid="film-size"
+              />
+            {:else}
+              <Select
+                label="Paper"
+                value={wish.paper}
+                options={sheetNames.map((value: SheetName) => ({ value, words: value }))}
+                onchange={(paper) => change({ paper })}
+                small
+                testid="print-paper"
+              />
+            {/if}
+          </div>
+          <Choice
+            label="How the sheet lies"
+            testid="print-lying"
+            small
+            value={wish.lying ? 'lying' : 'standing'}
+            options={[
+              { value: 'standing', words: 'Standing' },
+              { value: 'lying', words: 'Lying' }
+            ]}
+            onchange={(value) => change({ lying: value === 'lying' })}
+          />
+        </div>
+        <div class="flex items-center gap-2">
+          <span class="flex-1">The patient</span>
+          <NamesChoice small value={wish.names} onchange={(names) => change({ names })} />
+        </div>
+        <div class="grid grid-cols-2">
+          {#if way !== 'claim'}<Switch
+              checked={wish.captions}
+              words="Words"
+              testid="print-captions"
+              onchange={(captions) => change({ captions })}
+            />{/if}
+          <Switch
+            checked={wish.drawn}
+            words="Drawings"
+            testid="print-drawn"
+            onchange={(drawn) => change({ drawn })}
+          />
+          {#if filmWish}
+            <div class="flex items-center justify-between gap-2">
+              <span>Copies</span>
+              <div class="w-20">
+                <Select
+                  label="Copies of each film"
+                  value={String(film.copies)}
+                  options={numbers(9)}
+                  onchange={(copies) => (film = { ...film, copies: Number(copies) })}
+                  small
+                  testid="film-copies"
+                />
+              </div>
+            </div>
+          {:else}
+            <Switch
+              checked={wish.inkSaving}
+              words="Save ink"
+              testid="print-ink"
+              onchange={(inkSaving) => change({ inkSaving })}
+            />
+          {/if}
+        </div>
+      </div>
+    </section>{/if}
 </PaperDesk>
