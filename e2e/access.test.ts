@@ -513,6 +513,7 @@ describe('every route', () => {
     device: nothing,
     marker: nothing,
     printer: nothing,
+    layout: nothing,
     colleague: nothing,
     person: nothing,
     line: '999999',

@@ -183,7 +183,8 @@ describe('pictures on paper', () => {
     const [, left, top] = /xMin="([\d.]+)" yMin="([\d.]+)"[^>]*>Pictures</.exec(
       execFileSync('pdftotext', ['-bbox', file, '-']).toString()
     )!;
-    expect(Math.abs((Number(left) / 72) * 25.4 - 60)).toBeLessThan(0.5);
+    // The printer that was measured is still the one, and it prints short across: 60 mm are asked for as so much less.
+    expect(Math.abs((Number(left) / 72) * 25.4 - (105 - (45 * 100) / 95))).toBeLessThan(0.5);
     expect(Math.abs((Number(top) / 72) * 25.4 - 12)).toBeLessThan(2);
     await browser.click('[data-testid=edit-layout]');
     await browser.click('[data-testid=layout-drop]');

@@ -40,8 +40,10 @@
   const set = (part: Partial<PlacedField>) =>
     change({ fields: layout.fields.map((each, i) => (i === at ? { ...each, ...part } : each)) });
   function add(what: HeadField) {
+    // What is added is what is worked on.
+    const last = layout.fields.length;
     change({ fields: [...layout.fields, plainField(what, { topMm: 4 })] });
-    at = layout.fields.length;
+    at = last;
   }
   function remove() {
     change({ fields: layout.fields.filter((_, i) => i !== at) });
