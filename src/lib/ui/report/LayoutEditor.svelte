@@ -152,6 +152,7 @@
       </div>
       <div class="flex items-end gap-2">
         <div class="flex-1">
+          <span class="text-small mb-1 block font-semibold" aria-hidden="true">Letters</span>
           <Select
             label="Letters"
             value={field.font}
@@ -182,6 +183,7 @@
         />
         <Switch checked={field.bold} words="Bold" onchange={(bold) => set({ bold })} testid="layout-bold" />
       </div>
+      <span class="text-small -mb-2 block font-semibold" aria-hidden="true">Colour</span>
       <Select
         label="Colour"
         value={colours.some(({ value }) => value === field.colour) ? field.colour : own}
