@@ -1,4 +1,3 @@
-import { usualHead } from '../src/lib/core/print/printLayout';
 import { plainPrint } from '../src/lib/core/print/printWish';
 import { usualRule } from '../src/lib/core/deidentify/rule';
 import { plainDestination } from '../src/lib/core/parcel/destination';
@@ -11,6 +10,7 @@ import { past } from '../demo/past';
 import { Asking } from './harness/asking';
 import { fourBitewings } from '../src/lib/core/tray/shipped/fourBitewings';
 import { Browser } from './harness/browser';
+import { plainLayout } from './harness/layouts';
 import { RunningClinic } from './harness/running';
 
 let clinic: RunningClinic;
@@ -195,17 +195,6 @@ it('ten tabs of one browser all open, and all hear of a change', async () => {
 describe('every route', () => {
   const nothing = crypto.randomUUID();
   const ref = { id: nothing, version: 1 };
-  const plainLayout = {
-    name: 'Ours',
-    way: 'grid',
-    across: 2,
-    down: 2,
-    paper: 'A4',
-    lying: false,
-    captions: true,
-    drawn: false,
-    inkSaving: false
-  };
   const film = {
     destinationId: nothing,
     pictureIds: [nothing],
@@ -436,7 +425,7 @@ describe('every route', () => {
     },
     'DELETE /api/rooms/[room]': { body: {}, may: wren },
     'POST /api/print-layouts': {
-      body: { layoutId: nothing, layout: { ...plainLayout, ...usualHead('A4', false) } },
+      body: { layoutId: nothing, layout: plainLayout('Ours') },
       may: allButDell
     },
     'DELETE /api/print-layouts/[layout]': { body: {}, may: allButDell },

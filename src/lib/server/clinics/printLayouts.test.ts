@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { useClinic } from '../../../../e2e/harness/clinic';
+import { plainLayout as layout } from '../../../../e2e/harness/layouts';
 import { type PrintLayout, plainField, printLayout, usualHead } from '../../core/print/printLayout';
 import { areaOf, sheetNames, sheetOf } from '../../core/print/paper';
 import { newId } from '../ids';
@@ -8,19 +9,6 @@ import { settingChanges, takeBackSetting } from './settingChanges';
 
 const clinic = useClinic();
 const admin = () => clinic.caller('administrator');
-const layout = (name: string, more: Partial<PrintLayout> = {}): PrintLayout => ({
-  name,
-  way: 'grid',
-  across: 2,
-  down: 2,
-  paper: 'A4',
-  lying: false,
-  captions: true,
-  drawn: false,
-  inkSaving: false,
-  ...usualHead('A4', false),
-  ...more
-});
 const keep = (of: PrintLayout, layoutId: string | null = null) =>
   keepLayout(clinic.caller(), newId(), { layoutId, layout: of });
 const kept = async () => (await printLayouts(clinic.caller())).map((each) => each.layout);

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { type FilmSize, type Medium, filmOf } from '../../core/print/film';
 import { type FilmWish, filmKept, filmWish } from '../../core/print/filmWish';
 import { packing, plainPacking } from '../../core/parcel/packing';
-import { type Address, isFilmPrinter } from '../../core/parcel/destination';
+import type { Address } from '../../core/parcel/destination';
 import { once } from '../acts/once';
 import { writeAudit } from '../audit/write';
 import { letterheadOf } from '../clinics/letterhead';
@@ -44,9 +44,11 @@ export const filmPrinters = (caller: Caller): Promise<FilmPrinterView[]> =>
       order: [['name', 'asc']],
       ...within(tx)
     });
-    return all.map((row) => {
-      const { sizes, medium, colour } = settingsOf(row).address as FilmAddress;
-      return { destinationId: row.destinationId, name: row.name, sizes, medium, colour };
+    return all.flatMap((row) => {
+      const { address } = settingsOf(row);
+      if (address.kind !== 'film') return [];
+      const { sizes, medium, colour } = address;
+      return [{ destinationId: row.destinationId, name: row.name, sizes, medium, colour }];
     });
   });
 
@@ -54,17 +56,16 @@ export const filmPrinters = (caller: Caller): Promise<FilmPrinterView[]> =>
 export async function filmPrinter(tx: Tx, { destinationId, size }: FilmWish): Promise<FilmAddress> {
   const row = await destinationOf(tx, destinationId);
   const { address } = settingsOf(row);
-  if (!isFilmPrinter(address))
+  if (address.kind !== 'film')
     throw new Problem('no-film', `${row.name} is no film printer.`, 'Choose another.', 422);
-  const printer = address as FilmAddress;
-  if (!printer.sizes.includes(size))
+  if (!address.sizes.includes(size))
     throw new Problem(
       'no-such-film',
       `${row.name} has no film of this size.`,
       'Choose one of those that it has, or have this one added in Settings.',
       422
     );
-  return printer;
+  return address;
 }
 
 async function laidOut(caller: Caller, visitId: string, wish: FilmWish) {

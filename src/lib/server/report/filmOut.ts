@@ -8,7 +8,8 @@ import {
   trueBox
 } from '../../core/print/film';
 import { type FilmWish, filmParted } from '../../core/print/filmWish';
-import { gridSheets } from '../../core/print/printSheets';
+import type { SizeMm } from '../../core/print/paper';
+import type { PrintSheet } from '../../core/print/printSheets';
 import { trueSize } from '../../core/print/trueSize';
 import type { Notation } from '../../core/anatomy/teeth';
 import { pictureName, type PictureView } from '../../core/picture/pictureView';
@@ -43,7 +44,7 @@ export interface FilmsLaidOut {
 
 /**
  * Pictures of a visit laid out on films: whose each is stands under it, for a film has no head.
- * @param may who asks, by their account: what they have set is theirs
+ * @param by whose account asks: the looks of pictures that one sets for oneself are theirs
  * @throws Problem where one has no scale and is wanted true to it, or does not fit on the film
  */
 export async function filmsLaidOut(
@@ -54,9 +55,7 @@ export async function filmsLaidOut(
 ): Promise<FilmsLaidOut> {
   const { visit, patient, room } = await visitHead(tx, visitId);
   const clinic = (await Clinic.findByPk(tx.clinicId, within(tx)))!;
-  const rows = (await picturesByIds(tx, wish.pictureIds)).filter(
-    (row) => row.visit_id === visitId && !row.away
-  );
+  const rows = (await picturesByIds(tx, wish.pictureIds)).filter((row) => row.visit_id === visitId);
   const byId = new Map((await viewsOf(tx, rows, by)).map((view) => [view.pictureId, view]));
   const chosen = wish.pictureIds.flatMap((id) => byId.get(id) ?? []);
   if (chosen.length === 0) throw noneLeft();
@@ -105,12 +104,7 @@ export async function filmsLaidOut(
   };
 }
 
-function fits(
-  view: PictureView,
-  cell: Parameters<typeof trueBox>[1],
-  lines: number,
-  wish: FilmWish
-): FilmBox {
+function fits(view: PictureView, cell: SizeMm, lines: number, wish: FilmWish): FilmBox {
   try {
     return trueBox(trueSize(view)!, cell, lines);
   } catch (error) {
@@ -125,7 +119,7 @@ function fits(
 }
 
 /** Where pictures stand on films, for a sheet that shows them before. */
-export const filmPlaces = ({ films, across, down }: FilmsLaidOut, film: { width: number; height: number }) =>
+export const filmPlaces = ({ films, across, down }: FilmsLaidOut, film: SizeMm): PrintSheet[] =>
   films.map((boxes) => {
     const cell = { width: film.width / across, height: film.height / down };
     return {
@@ -141,5 +135,5 @@ export const filmPlaces = ({ films, across, down }: FilmsLaidOut, film: { width:
         part: { left: 0, top: 0, width: 1, height: 1 },
         caption: null
       }))
-    } satisfies ReturnType<typeof gridSheets>[number];
+    };
   });

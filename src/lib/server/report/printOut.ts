@@ -39,7 +39,8 @@ export async function printOut(caller: Caller, visitId: string, wish: PrintWish)
   const chosen = wish.pictureIds.flatMap((id) => byId.get(id) ?? []);
   if (chosen.length === 0) throw noneLeft();
   const sheet = sheetOf(wish.paper, wish.lying);
-  const told = wish.way === 'claim' ? await claimsOn(caller, chosen, wish) : null;
+  const isClaim = wish.way === 'claim';
+  const told = isClaim ? await claimsOn(caller, chosen, wish) : new Map<string, OnClaim>();
   const sheets = laidOut(chosen, sheet, wish, told);
   const clock = paperClock(caller);
   const pictures = await Promise.all(
@@ -56,7 +57,7 @@ export async function printOut(caller: Caller, visitId: string, wish: PrintWish)
         Math.min(mostMm, longestMm(sheets, view.pictureId)),
         300
       );
-      const claim = told?.get(view.pictureId);
+      const claim = told.get(view.pictureId);
       if (claim) return [view.pictureId, { jpeg, ...claim }] as const;
       const caption = [pictureName(view), clock.moment(view.takenAt)];
       if (wish.way === 'true') caption.push(truthWords(view));
@@ -73,7 +74,7 @@ export async function printOut(caller: Caller, visitId: string, wish: PrintWish)
     foot: `${isTrue ? `True to scale where the ruler is right${printer ? `, as measured on ${printer.name}` : ''}: print at 100 %.` : reportFoot} ${caller.name}, ${clock.today()}.`,
     own: wish.head,
     ruler: isTrue,
-    what: told ? 'Pictures for a claim' : undefined
+    what: isClaim ? 'Pictures for a claim' : undefined
   });
   const words = [
     ...pictures.flatMap(([, { caption }]) => caption),
@@ -162,9 +163,8 @@ function laidOut(
   chosen: readonly PictureView[],
   sheet: SizeMm,
   wish: PrintWish,
-  told: ReadonlyMap<string, OnClaim> | null
+  told: ReadonlyMap<string, OnClaim>
 ): PrintSheet[] {
-  if (told) return claimSheets(chosen, sheet, wish, told);
   const { captions, across, down } = wish;
   const sized = chosen.map((view) => ({ key: view.pictureId, size: seenSize(view), view }));
   switch (wish.way) {
@@ -188,6 +188,7 @@ function laidOut(
       }
     }
     case 'claim':
+      return claimSheets(chosen, sheet, wish, told);
     case 'grid':
       return gridSheets(sized, sheet, { across, down, captions });
     case 'tray': {

@@ -141,9 +141,10 @@ async function sheetContent(
 }
 
 /** Whose pictures they are at the left, and whose clinic at the right. */
-function usualHead({ sheet, correction, head, ...rest }: PrintPdfWish): Content {
+function usualHead(wish: PrintPdfWish): Content {
+  const { sheet, correction, head } = wish;
   const inside = sheet.width - 2 * marginMm;
-  const { x, y } = asked({ sheet, correction, ...rest });
+  const { x, y } = asked(wish);
   return {
     absolutePosition: { x: x(marginMm), y: y(marginMm) },
     columns: [

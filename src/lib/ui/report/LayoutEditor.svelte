@@ -14,6 +14,7 @@
   import { sheetOf } from '$core/print/paper';
   import Choice from '../kit/Choice.svelte';
   import Menu from '../kit/Menu.svelte';
+  import NumberField from '../kit/NumberField.svelte';
   import Select from '../kit/Select.svelte';
   import Switch from '../kit/Switch.svelte';
   import TextField from '../kit/TextField.svelte';
@@ -51,7 +52,6 @@
   }
   const nameOf = ({ what, words }: PlacedField) =>
     what === 'words' && words ? `“${words}”` : headFieldWords[what];
-  const rounded = (mm: number) => String(Math.round(mm * 10) / 10);
   const colours = [
     { value: '#14211d', words: 'Dark' },
     { value: '#3a4743', words: 'Grey' },
@@ -62,25 +62,6 @@
   ];
   const own = 'own';
 </script>
-
-{#snippet mm(label: string, value: number, most: number, keep: (mm: number) => void, testid: string)}
-  <label class="text-small flex min-w-0 flex-col gap-1 font-semibold">
-    {label}
-    <input
-      class="border-rule bg-paper min-h-11 min-w-0 rounded-lg border px-3 font-normal"
-      type="number"
-      min="0"
-      max={most}
-      step="1"
-      value={rounded(value)}
-      onchange={(event) => {
-        const now = event.currentTarget.valueAsNumber;
-        if (Number.isFinite(now)) keep(Math.min(most, Math.max(0, now)));
-      }}
-      data-testid={testid}
-    />
-  </label>
-{/snippet}
 
 <section class="panel flex min-h-0 flex-col gap-3 p-5" aria-label="Layout" data-testid="layout-editor">
   <h1 class="text-title font-bold">A layout of our own</h1>
@@ -140,15 +121,28 @@
         />
       {/if}
       <div class="grid grid-cols-3 gap-2">
-        {@render mm('From left, mm', field.leftMm, sheet.width, (leftMm) => set({ leftMm }), 'layout-left')}
-        {@render mm('From top, mm', field.topMm, sheet.height, (topMm) => set({ topMm }), 'layout-top')}
-        {@render mm(
-          'Width, mm',
-          field.widthMm,
-          sheet.width,
-          (widthMm) => set({ widthMm: Math.max(10, widthMm) }),
-          'layout-width'
-        )}
+        <NumberField
+          label="From left, mm"
+          value={field.leftMm}
+          most={sheet.width}
+          testid="layout-left"
+          onchange={(leftMm) => set({ leftMm })}
+        />
+        <NumberField
+          label="From top, mm"
+          value={field.topMm}
+          most={sheet.height}
+          testid="layout-top"
+          onchange={(topMm) => set({ topMm })}
+        />
+        <NumberField
+          label="Width, mm"
+          value={field.widthMm}
+          least={10}
+          most={sheet.width}
+          testid="layout-width"
+          onchange={(widthMm) => set({ widthMm })}
+        />
       </div>
       <div class="flex items-end gap-2">
         <div class="flex-1">
@@ -165,7 +159,14 @@
           />
         </div>
         <div class="w-28">
-          {@render mm('Points', field.pt, 40, (pt) => set({ pt: Math.max(5, pt) }), 'layout-pt')}
+          <NumberField
+            label="Points"
+            value={field.pt}
+            least={5}
+            most={40}
+            testid="layout-pt"
+            onchange={(pt) => set({ pt })}
+          />
         </div>
       </div>
       <div class="flex flex-wrap items-center justify-between gap-2">
@@ -208,27 +209,28 @@
         {#if layout.logo}
           {@const logo = layout.logo}
           <div class="grid grid-cols-3 gap-2">
-            {@render mm(
-              'From left, mm',
-              logo.leftMm,
-              sheet.width,
-              (leftMm) => change({ logo: { ...logo, leftMm } }),
-              'logo-left'
-            )}
-            {@render mm(
-              'From top, mm',
-              logo.topMm,
-              sheet.height,
-              (topMm) => change({ logo: { ...logo, topMm } }),
-              'logo-top'
-            )}
-            {@render mm(
-              'Width, mm',
-              logo.widthMm,
-              sheet.width,
-              (widthMm) => change({ logo: { ...logo, widthMm: Math.max(10, widthMm) } }),
-              'logo-width'
-            )}
+            <NumberField
+              label="From left, mm"
+              value={logo.leftMm}
+              most={sheet.width}
+              testid="logo-left"
+              onchange={(leftMm) => change({ logo: { ...logo, leftMm } })}
+            />
+            <NumberField
+              label="From top, mm"
+              value={logo.topMm}
+              most={sheet.height}
+              testid="logo-top"
+              onchange={(topMm) => change({ logo: { ...logo, topMm } })}
+            />
+            <NumberField
+              label="Width, mm"
+              value={logo.widthMm}
+              least={10}
+              most={sheet.width}
+              testid="logo-width"
+              onchange={(widthMm) => change({ logo: { ...logo, widthMm } })}
+            />
           </div>
         {/if}
       </div>
