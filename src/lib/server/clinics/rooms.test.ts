@@ -74,8 +74,17 @@ describe('a room', () => {
     expect((await visitView(clinic.caller(), visitId)).room).toBe('Annexe');
     await expect(openVisit(clinic.caller(), clinic.patientId, roomId)).rejects.toMatchObject({ status: 404 });
     await expect(enrol(admin(), { roomId, replaces: null })).rejects.toMatchObject({ status: 404 });
-    // Its name is free again; a press brings it back all the same while nobody has taken it.
-    const [closed] = await settingChanges(admin());
+    const changes = await settingChanges(admin());
+    const [closed] = changes;
+    // The device that was moved out is not put back behind a closed door.
+    const moved = changes.find(({ words }) => words.startsWith('Devices: Annexe sensor'))!;
+    await expect(takeBackSetting(admin(), newId(), moved.seq)).rejects.toMatchObject({ code: 'room-closed' });
+    // Its name is free again, and a press brings it back only while nobody has taken it.
+    const taken = await addRoom(admin(), newId(), { name: 'annexe', trade: 'eyes' });
+    await expect(takeBackSetting(admin(), newId(), closed.seq)).rejects.toMatchObject({
+      code: 'setting-in-use'
+    });
+    await closeRoom(admin(), newId(), taken.roomId);
     await takeBackSetting(admin(), newId(), closed.seq);
     expect(await names()).toContain('Annexe');
     expect((await today(clinic.caller(), undefined)).rooms.map(({ name }) => name)).toContain('Annexe');

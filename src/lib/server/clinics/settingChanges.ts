@@ -107,6 +107,7 @@ async function restore(tx: Tx, { table_name: table, row_key, before, after }: Ch
   const record = `jsonb_populate_record(null::${table}, $2::jsonb)`;
   try {
     if (before && after) {
+      if (table === 'device') await demandOpenRoom(tx, before, after);
       const columns = changedColumns(before, after);
       const set = columns.map((name) => `"${name}" = (${record})."${name}"`).join(', ');
       await tx.sql(`update ${table} set ${set} where ${of.key} = $1`, row_key, JSON.stringify(before));
@@ -132,6 +133,22 @@ async function restore(tx: Tx, { table_name: table, row_key, before, after }: Ch
       409
     );
   }
+}
+
+/** @throws Problem where a device would be put back into a room that is closed by now */
+async function demandOpenRoom(tx: Tx, before: Row, after: Row): Promise<void> {
+  if (before.room_id === after.room_id) return;
+  const open = await tx.one(
+    'select 1 from room where room_id = $1::uuid and closed_at is null',
+    before.room_id
+  );
+  if (!open)
+    throw new Problem(
+      'room-closed',
+      'This can’t be taken back: the room that the device stood in is closed.',
+      'Take back that the room was closed first, or move the device by hand.',
+      409
+    );
 }
 
 /** What a change left is what is there; what it did not touch may have been changed since. */

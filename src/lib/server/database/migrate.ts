@@ -42,6 +42,7 @@ import { filmsPrinted } from './migrations/0039-film';
 import { roomsClosed } from './migrations/0040-rooms';
 import { categoriesNoted } from './migrations/0041-categories';
 import { printLayouts } from './migrations/0042-layouts';
+import { roomNames } from './migrations/0043-room-names';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -86,7 +87,8 @@ export const migrations: readonly Migration[] = [
   filmsPrinted,
   roomsClosed,
   categoriesNoted,
-  printLayouts
+  printLayouts,
+  roomNames
 ];
 
 /** Any number: nobody else locks it. */

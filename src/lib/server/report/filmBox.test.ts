@@ -1,6 +1,7 @@
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { fittedBox, trueBox } from '../../core/print/film';
+import { unlettered } from '../takenOut/lettering';
 import { byColour, filmBox, filmFineness } from './filmBox';
 
 /** A picture that is one colour all over. */
@@ -89,5 +90,8 @@ describe('a picture of a film with its words', () => {
       expect(last).toBeLessThan(392);
     }
     expect(await inkOf('日本')).toEqual(await inkOf('??'));
+    // A name in Greek or Cyrillic letters is no row of question marks.
+    for (const name of ['Ελένη', 'Ольга']) expect(await inkOf(name)).not.toEqual(await inkOf('?????'));
+    expect(unlettered('Ελένη Ольга Zoë Nguyễn 日')).toEqual(['日']);
   });
 });

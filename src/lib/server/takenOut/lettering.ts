@@ -3,14 +3,23 @@ import fs from 'node:fs';
 import * as fontkit from 'fontkit';
 import type { Lettering } from '../../core/picture/overlay';
 
-/** The application's own letters, in bold; what the first has not is taken from the second. */
-const files = ['latin', 'latin-ext'].map((part) => `atkinson-hyperlegible-next-${part}-700-normal.woff2`);
+/** The letters that ship, in bold: the application's own first; what one has not is taken from the next. */
+const own = 'atkinson-hyperlegible-next';
+const further = 'noto-sans';
+const files = [
+  [own, 'latin'],
+  [own, 'latin-ext'],
+  ...['latin', 'latin-ext', 'vietnamese', 'greek', 'greek-ext', 'cyrillic', 'cyrillic-ext'].map((part) => [
+    further,
+    part
+  ])
+];
 let fonts: fontkit.Font[] | null = null;
 
 function theFonts(): fontkit.Font[] {
   const resolve = createRequire(import.meta.url).resolve;
-  return (fonts ??= files.map((file) => {
-    const at = resolve(`@fontsource/atkinson-hyperlegible-next/files/${file}`);
+  return (fonts ??= files.map(([family, part]) => {
+    const at = resolve(`@fontsource/${family}/files/${family}-${part}-700-normal.woff2`);
     return fontkit.create(fs.readFileSync(at)) as fontkit.Font;
   }));
 }
