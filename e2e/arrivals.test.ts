@@ -51,6 +51,15 @@ async function clear(): Promise<void> {
   await clinic.rows(`update arrival set put_away_at = now() where given_to is null returning 1`);
 }
 
+/** A script that drops its package onto the page, so many times at once. */
+const drop = (times: number) => `
+  const bytes = Uint8Array.from(atob(arguments[0]), (c) => c.charCodeAt(0));
+  for (let n = 0; n < ${times}; n++) {
+    const transfer = new DataTransfer();
+    transfer.items.add(new File([bytes], 'from the mainland.zip'));
+    document.body.dispatchEvent(new DragEvent('drop', { dataTransfer: transfer, bubbles: true, cancelable: true }));
+  }`;
+
 describe('a disc from elsewhere', () => {
   it('with nine spellings of three people: each is proposed with its reason, and given by keys alone', async () => {
     const spelt: [string, string, string, string][] = [
@@ -127,20 +136,12 @@ describe('a disc from elsewhere', () => {
     const package_ = await zipped({ 'a.dcm': discFile({ name: 'Quayle^Matthis', birthDate: '19900909' }) });
     await browser.go('/');
     await browser.untilLive();
-    const dropped = `
-      const bytes = Uint8Array.from(atob(arguments[0]), (c) => c.charCodeAt(0));
-      const transfer = new DataTransfer();
-      transfer.items.add(new File([bytes], 'from the mainland.zip'));
-      document.body.dispatchEvent(new DragEvent('drop', { dataTransfer: transfer, bubbles: true, cancelable: true }));`;
-    const over = (times: number) =>
-      browser.until('it is over', async () => {
-        const of = `select 1 from intake where from_name = 'from the mainland.zip' and ended_at is not null`;
-        return (await clinic.rows(of)).length === times;
-      });
-    await browser.run(dropped, package_.toString('base64'));
-    await over(1);
-    await browser.run(dropped, package_.toString('base64'));
-    await over(2);
+    // The second is dropped while the first still comes in, and has its turn.
+    await browser.run(drop(2), package_.toString('base64'));
+    await browser.until('both are over', async () => {
+      const of = `select 1 from intake where from_name = 'from the mainland.zip' and ended_at is not null`;
+      return (await clinic.rows(of)).length === 2;
+    });
     await browser.go('/arrivals');
     await says('[data-testid=intake-told]', '0 came in, 1 was here already');
     await browser.untilCount('[data-testid=arrival]', 1);
@@ -185,6 +186,22 @@ describe('the sorting desk', () => {
       .perform();
     await browser.untilCount('[data-testid=arrival]', 1);
     await browser.untilCount('[data-testid=of-bundle]', 3);
+  });
+
+  it('keeps what is looked at and what is ticked while more comes in above it', async () => {
+    await clear();
+    const looked = { 'l1.dcm': discFile({ name: 'Kell^Rona', study: '2.25.77', number: 1 }) };
+    const beside = { 'l2.dcm': discFile({ name: 'Kell^Rona', study: '2.25.77', number: 2 }) };
+    await bring('arrival-folder', disc('looked at', { ...looked, ...beside }));
+    await browser.untilCount('[data-testid=of-bundle]', 2);
+    await browser.click('[data-testid=pick]');
+    await says('[data-testid=split]', 'Split off 1');
+    const more = await zipped({ 'm.dcm': discFile({ name: 'Vane^Otto', study: '2.25.78' }) });
+    await browser.run(drop(1), more.toString('base64'));
+    await browser.untilCount('[data-testid=arrival]', 2);
+    await says('[data-testid=split]', 'Split off 1');
+    expect(await bundles().then((all) => all[0].getText())).toContain('Vane');
+    expect(await browser.all('[data-testid=of-bundle]')).toHaveLength(2);
   });
 
   it('scrolls numbered slices in their true order, by keys', async () => {

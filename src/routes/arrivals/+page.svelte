@@ -29,8 +29,9 @@
   );
   const { shown, bundle } = $derived(desk);
 
+  const bundleId = $derived(bundle?.bundleId ?? '');
   $effect(() => {
-    const id = bundle?.bundleId ?? '';
+    const id = bundleId;
     untrack(() => {
       if (id) void desk.load(id);
       else desk.arrivals = [];

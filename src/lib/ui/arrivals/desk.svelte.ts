@@ -77,6 +77,8 @@ export class Desk {
   /** Fetches what lies in a bundle and whose it may be. */
   async load(bundleId: string, again = false): Promise<void> {
     this.loadedId = bundleId;
+    // What is looked at stays, whatever comes in above it.
+    this.bundleId = bundleId;
     if (!again) {
       this.loading = true;
       this.picked.clear();

@@ -22,23 +22,32 @@ class Uploads {
   /** Files a second, over what has been sent so far. */
   rate = $state(0);
   private stopped = false;
+  /** What was dropped while something came in: its turn comes. */
+  private after: { incoming: Promise<Incoming[]> | Incoming[]; name: string }[] = [];
   /** Files that the machine itself could not read. */
   private unread: string[] = [];
 
-  /** Brings in what was dropped or picked, folders with all that is in them. */
+  /** Brings in what was dropped or picked, folders with all that is in them; after what is coming in already. */
   async bring(incoming: Promise<Incoming[]> | Incoming[], name = ''): Promise<void> {
     if (this.intakeId) {
-      toast.info('Something is coming in already.', { description: 'Wait for it, or stop it first.' });
+      this.after.push({ incoming, name });
+      toast.info('Comes in after what is coming in now.');
       return;
     }
     this.intakeId = 'beginning';
-    const found = await incoming;
+    try {
+      await this.bringOne(await incoming, name);
+    } finally {
+      this.intakeId = null;
+    }
+    const next = this.after.shift();
+    if (next) await this.bring(next.incoming, next.name);
+  }
+
+  private async bringOne(found: readonly Incoming[], name: string): Promise<void> {
     const isRead = isToRead(found.map(({ path }) => path));
     const files = found.filter(({ path }) => isRead(path));
-    if (files.length === 0) {
-      this.intakeId = null;
-      return;
-    }
+    if (files.length === 0) return;
     this.name = name || nameOf(files);
     this.said = files.length;
     this.done = 0;
@@ -52,11 +61,7 @@ class Uploads {
       });
       this.intakeId = intakeId;
     });
-    if (!begun) {
-      this.intakeId = null;
-      return;
-    }
-    await this.send(files);
+    if (begun) await this.send(files);
   }
 
   private async send(files: readonly Incoming[]): Promise<void> {
@@ -81,8 +86,6 @@ class Uploads {
       });
       // What can't be told now is found out and ended by the server itself.
       await ask(intake, { kind: 'cancel' }).catch(() => {});
-    } finally {
-      this.intakeId = null;
     }
     const [first] = this.unread;
     if (first)
