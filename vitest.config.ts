@@ -28,7 +28,7 @@ export default defineConfig({
       },
       {
         plugins: [svelte()],
-        resolve: { alias },
+        resolve: { alias: { ...alias, '$app/state': path.resolve('e2e/harness/appState.ts') } },
         test: {
           name: 'interface',
           include: ['src/lib/ui/**/*.test.ts', 'src/lib/workers/**/*.test.ts', 'demo/**/*.test.ts'],

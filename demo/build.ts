@@ -4,6 +4,7 @@ import fs from 'node:fs';
 import path from 'node:path';
 import pg from 'pg';
 import { dayAfter, dayInWords, dayOf } from '../src/lib/core/time/clinicTime';
+import { plainLanguage } from '../src/lib/core/time/language';
 import { type CategoryRule, categoryRuleSchema } from '../src/lib/core/picture/categoryRule';
 import type { StoryText } from '../src/lib/core/visit/story';
 import { Marker } from '../src/lib/server/clinics/markerModel';
@@ -248,7 +249,10 @@ async function addStories(caller: Caller, visits: readonly Dated[], now: Date): 
         body
       });
     for (const letter of visit.letters ?? []) {
-      const bytes = await letterPdf(letter, dayInWords(visitDay(visit, now), timeZone));
+      const bytes = await letterPdf(
+        letter,
+        dayInWords(visitDay(visit, now), { timeZone, language: plainLanguage })
+      );
       await addPaper(clinician, {
         visitId,
         fileName: letter.fileName,
@@ -387,6 +391,7 @@ export async function buildDemo(ownerUrl: string, wish: DemoWish): Promise<void>
     name: 'Mara Fennick',
     clinicName: 'Quill Sound Community Clinic',
     notation: 'fdi',
+    language: plainLanguage,
     timeZone
   };
   await addClinics(ownerUrl);

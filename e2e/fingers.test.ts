@@ -160,4 +160,32 @@ describe('by fingers alone', () => {
     await tap('[data-testid=double] a');
     await says('[data-testid=band-name]', 'Fenna Oystergaard');
   });
+
+  it('parts of a report are put in another order by their grips, and stay so', async () => {
+    const [{ visit_id }] = await clinic.rows<{ visit_id: string }>(
+      'select visit_id from picture group by visit_id order by count(*) desc, visit_id limit 1'
+    );
+    const order = () =>
+      browser.run<string[]>(
+        `return [...document.querySelectorAll('[data-testid=report-part]')].map((each) => each.dataset.key)`
+      );
+    const report = `/visits/${visit_id}/report`;
+    await browser.go(report);
+    await browser.untilLive();
+    await browser.find('[data-testid=part-grip]');
+    const before = await order();
+    expect(before.length).toBeGreaterThan(1);
+    const [from, to] = [
+      await browser.middleOf('[data-testid=part-grip]', 0),
+      await browser.middleOf('[data-testid=report-part]', 1)
+    ];
+    await browser.fingers([[from, [from[0] + 3, (from[1] + to[1]) / 2], to]]);
+    const after = [before[1], before[0], ...before.slice(2)];
+    await browser.until('they have changed places', async () => (await order()).join() === after.join());
+    await browser.until('it is kept', async () => {
+      await browser.go(report);
+      await browser.untilLive();
+      return (await order()).join() === after.join();
+    });
+  });
 });

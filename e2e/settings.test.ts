@@ -3,7 +3,7 @@ import os from 'node:os';
 import path from 'node:path';
 import { By, Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { password } from '../demo/clinic';
+import { password, timeZone } from '../demo/clinic';
 import { settingsParts } from '../src/lib/ui/settings/parts';
 import { Browser } from './harness/browser';
 import { RunningClinic } from './harness/running';
@@ -101,6 +101,31 @@ describe('the settings', () => {
     await wren.untilSays('[data-testid=setting-changes]', 'taken back');
     await open('/settings/papers');
     expect(await (await wren.find('[data-testid=head-address]')).getAttribute('value')).toBe(before);
+  });
+});
+
+describe('dates and numbers', () => {
+  it('are written in another language on every screen, and as before when that is taken back', async () => {
+    const dateOfToday = () => wren.text('[data-testid=written]');
+    await open('/settings/clinic');
+    expect(await dateOfToday()).toContain('12.4 ± 0.3 mm');
+    await wren.choose('language', 'Deutsch');
+    await wren.untilSays('[data-testid=written]', '12,4 ± 0,3 mm');
+    await wren.click('form button.main');
+    await wren.untilSays('form [role=status]', 'Saved');
+    await open('/settings/changes');
+    const inGerman = new Intl.DateTimeFormat('de', {
+      day: 'numeric',
+      month: 'short',
+      year: 'numeric',
+      timeZone
+    });
+    await wren.untilSays('[data-testid=setting-changes]', inGerman.format(new Date()));
+    await wren.untilSays('[data-testid=setting-change]', 'what dates and numbers are written in');
+    await wren.click('[data-testid=setting-change] button');
+    await wren.untilSays('[data-testid=setting-changes]', 'taken back');
+    await open('/settings/clinic');
+    expect(await dateOfToday()).toContain('12.4 ± 0.3 mm');
   });
 });
 

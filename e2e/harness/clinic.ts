@@ -82,6 +82,7 @@ export class TestClinic {
         name: `The ${role}`,
         clinicName: '',
         notation: 'fdi',
+        language: 'en-GB',
         timeZone: testTimeZone
       };
       this.users.set(role, caller);

@@ -150,6 +150,7 @@ export async function anchoredVisit(
     name: 'Orsin Vael',
     clinicName: '',
     notation: 'fdi',
+    language: 'en-GB',
     timeZone: 'UTC'
   };
   await startQueue();

@@ -36,6 +36,7 @@ export const load: LayoutServerLoad = async ({ locals, cookies, depends }) => {
       clinicName: caller.clinicName,
       notation: caller.notation,
       timeZone: caller.timeZone,
+      language: caller.language,
       dim: cookies.get('room') === 'dim'
     },
     demo: isDemo()

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { language } from '$ui/writing';
   import { onMount, untrack } from 'svelte';
   import { goto, invalidateAll } from '$app/navigation';
   import { parseDate } from '@internationalized/date';
@@ -155,7 +156,7 @@
         <Tooltip words="The day before" button="button px-2.5" testid="day-before" onclick={() => step(-1)}
           ><ChevronLeft size={20} aria-hidden="true" /></Tooltip
         >
-        <DateField value={today.day} label="Day" testid="day-field" onchange={show} />
+        <DateField language={language()} value={today.day} label="Day" testid="day-field" onchange={show} />
         <Tooltip words="The day after" button="button px-2.5" testid="day-after" onclick={() => step(1)}
           ><ChevronRight size={20} aria-hidden="true" /></Tooltip
         >

@@ -1,15 +1,22 @@
 import { page } from '$app/state';
+import { plainLanguage } from '$core/time/language';
+import { language } from './writing';
 
 /** The clinic's time zone: every page shows times as they are there, wherever it is looked at. */
 const zone = (): string => (page.data.who as { timeZone: string } | null)?.timeZone ?? 'UTC';
 
 const formats = new Map<string, Intl.DateTimeFormat>();
 
-function format(name: string, timeZone: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
-  const key = `${name} ${timeZone}`;
+function format(
+  name: string,
+  timeZone: string,
+  options: Intl.DateTimeFormatOptions,
+  written = language()
+): Intl.DateTimeFormat {
+  const key = `${name} ${timeZone} ${written}`;
   const known = formats.get(key);
   if (known) return known;
-  const made = new Intl.DateTimeFormat('en-GB', { ...options, timeZone });
+  const made = new Intl.DateTimeFormat(written, { ...options, timeZone });
   formats.set(key, made);
   return made;
 }
@@ -19,11 +26,12 @@ const hours = { hour: '2-digit', minute: '2-digit' } as const;
 
 /** "7 Oct 2026", of an instant at the clinic. */
 export const dayWords = (iso: string): string => format('day', zone(), day).format(new Date(iso));
-/** "09:30", of an instant at the clinic. */
-export const clockWords = (iso: string): string => format('clock', zone(), hours).format(new Date(iso));
+/** "09:30", of an instant at the clinic; of 24 hours in every language. */
+export const clockWords = (iso: string): string =>
+  format('clock', zone(), hours, plainLanguage).format(new Date(iso));
 /** "09:30:12" */
 export const secondsWords = (iso: string): string =>
-  format('seconds', zone(), { ...hours, second: '2-digit' }).format(new Date(iso));
+  format('seconds', zone(), { ...hours, second: '2-digit' }, plainLanguage).format(new Date(iso));
 
 /** Minutes from midnight of an instant at the clinic. */
 export function minutesOfDay(iso: string): number {
@@ -41,7 +49,7 @@ export const weekdayWords = (date: string): string =>
   );
 /** The calendar day that it is now at the clinic, YYYY-MM-DD. */
 export const todayAtClinic = (now = new Date()): string =>
-  format('iso', zone(), { year: 'numeric', month: '2-digit', day: '2-digit' })
+  format('iso', zone(), { year: 'numeric', month: '2-digit', day: '2-digit' }, plainLanguage)
     .formatToParts(now)
     .reduce((text, { type, value }) => text.replace(type, value), 'year-month-day');
 /** The calendar day of an instant at the clinic, YYYY-MM-DD. */

@@ -1,6 +1,8 @@
+import { numberWords } from './writing';
+
 /** A size as people say it. Worked values: 900 is "1 kB", 234,567 is "235 kB", 5,600,000 is "5.6 MB". */
 export const byteWords = (bytes: number): string =>
-  bytes < 999_500 ? `${Math.max(1, Math.round(bytes / 1e3))} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
+  bytes < 999_500 ? `${Math.max(1, Math.round(bytes / 1e3))} kB` : `${numberWords(bytes / 1e6, 1)} MB`;
 
 export const countWords = (count: number, one: string, many: string): string =>
   `${count} ${count === 1 ? one : many}`;

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { language } from '$ui/writing';
   import { Anchor, Hand, Moon, Ruler, SunMedium } from '@lucide/svelte';
   import Choice from '$ui/kit/Choice.svelte';
   import Combobox from '$ui/kit/Combobox.svelte';
@@ -103,7 +104,13 @@
       <Tick checked={ticked} label="Choose the picture" onchange={(is) => (ticked = is)} testid="kit-tick" />
       {ticked ? 'chosen' : 'not chosen'}
     </div>
-    <DateField value={day} label="Day" testid="kit-date" onchange={(is) => (day = is)} />
+    <DateField
+      language={language()}
+      value={day}
+      label="Day"
+      testid="kit-date"
+      onchange={(is) => (day = is)}
+    />
     <p class="text-small text-ink-soft" data-testid="kit-day">{day}</p>
   </section>
   <section class="panel flex flex-col p-5" aria-labelledby="tabs">

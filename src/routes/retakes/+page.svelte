@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { language } from '$ui/writing';
   import { goto } from '$app/navigation';
   import { gradeReasons } from '$core/picture/gradeReasons';
   import { type RetakeReason, type TallyBy, tally, tallyBy, unsaid } from '$core/retakes/tally';
@@ -16,7 +17,11 @@
     slot: 'By slot'
   };
   const mostRows = 16;
-  const monthWords = new Intl.DateTimeFormat('en-GB', { month: 'short', year: 'numeric', timeZone: 'UTC' });
+  const monthWords = new Intl.DateTimeFormat(language(), {
+    month: 'short',
+    year: 'numeric',
+    timeZone: 'UTC'
+  });
   const nameOf = (group: string) =>
     by === 'month' ? monthWords.format(new Date(`${group}-01T00:00:00Z`)) : group;
 

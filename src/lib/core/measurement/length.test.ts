@@ -67,5 +67,8 @@ describe('inWords', () => {
   it('rounds to what the ± can bear', () => {
     expect(inWords({ value: 11.2345, unit: 'mm', plusMinus: 0.62 })).toBe('11.2 ± 0.6 mm');
     expect(inWords({ value: 652.4, unit: 'px', plusMinus: 41 })).toBe('652 ± 41 px');
+    // Three tenths divided by a tenth is a little less than three in floating point.
+    expect(inWords({ value: 12.4, unit: 'mm', plusMinus: 0.3 })).toBe('12.4 ± 0.3 mm');
+    expect(inWords({ value: 1240, unit: 'mm', plusMinus: 0.03 })).toBe('1240.00 ± 0.03 mm');
   });
 });

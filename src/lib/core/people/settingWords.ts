@@ -30,6 +30,7 @@ const things: Readonly<Record<string, string>> = {
 const columns: Readonly<Record<string, string>> = {
   notation: 'how teeth are written',
   time_zone: 'the time zone',
+  language: 'what dates and numbers are written in',
   bin_days: 'the days of the bin',
   read_folders: 'the watched folders',
   address: 'the address',

@@ -1,5 +1,6 @@
 import { nameAsRead } from '../arrivals/says';
-import { dayInWords } from '../time/clinicTime';
+import { dateInWords } from '../time/clinicTime';
+import { plainLanguage } from '../time/language';
 import type { Findable } from './matching';
 import { foldedName, lettersApart, nameWords, sameFirstName } from './names';
 
@@ -62,14 +63,16 @@ const mostProposed = 5;
  * Whose something is, among those whom it may be. Numbers count only where they are the clinic's own: nobody else is
  * named as their issuer.
  * @param issuers names under which the clinic gives numbers
+ * @param language that dates are written in
  */
 export function whoseItMayBe(
   said: PersonSaid,
   candidates: readonly Candidate[],
-  issuers: readonly string[]
+  issuers: readonly string[],
+  language: string = plainLanguage
 ): Proposals {
   const list = candidates
-    .map((candidate) => proposalOf(said, candidate, issuers))
+    .map((candidate) => proposalOf(said, candidate, issuers, language))
     .filter(({ worth }) => worth >= leastWorth)
     .sort((a, b) => b.worth - a.worth)
     .slice(0, mostProposed);
@@ -81,7 +84,13 @@ export function whoseItMayBe(
   };
 }
 
-function proposalOf(said: PersonSaid, patient: Candidate, issuers: readonly string[]): Proposal {
+function proposalOf(
+  said: PersonSaid,
+  patient: Candidate,
+  issuers: readonly string[],
+  language: string
+): Proposal {
+  const inWords = (day: string) => dateInWords(day, language);
   const proposal: Proposal = { patientId: patient.patientId, for: [], against: [], worth: 0 };
   const count = (kind: keyof typeof worths, words: string) => {
     proposal.worth += worths[kind];
@@ -219,7 +228,6 @@ function likeName(
   return null;
 }
 
-const inWords = (day: string): string => dayInWords(new Date(`${day}T12:00:00Z`), 'UTC');
 const sorted = (words: readonly string[]): string => [...words].sort().join(' ');
 const capital = (word: string): string => word.charAt(0).toUpperCase() + word.slice(1);
 const close = (a: string, b: string): boolean => {

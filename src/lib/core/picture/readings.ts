@@ -2,6 +2,7 @@ import type { Code } from '../anatomy/code';
 import type { Notation } from '../anatomy/teeth';
 import type { Scale } from '../calibration/scale';
 import { inWords } from '../measurement/inWords';
+import { plainLanguage } from '../time/language';
 import type { Value } from '../measurement/measured';
 import { type Spread, spreadOf } from '../measurement/repeated';
 import { type LayerName, layerKindOf } from './layers/all';
@@ -119,10 +120,19 @@ function measuredOrRefused(item: PictureItem, scale: Scale | null, aspect: numbe
   }
 }
 
-/** What stands beside a drawing: its name where it was given one, what it says by itself, and what it measures. */
-export function wordsOf({ item, note, values }: PictureReading, notation: Notation): string {
+/**
+ * What stands beside a drawing: its name where it was given one, what it says by itself, and what it measures.
+ * @param language that numbers are written in
+ */
+export function wordsOf(
+  { item, note, values }: PictureReading,
+  notation: Notation,
+  language: string = plainLanguage
+): string {
   const said = layerKindOf(item.kind).placed?.says?.(item.body, notation);
-  const measured = values.map(({ words, value }) => [words, inWords(value)].filter(Boolean).join(' '));
+  const measured = values.map(({ words, value }) =>
+    [words, inWords(value, language)].filter(Boolean).join(' ')
+  );
   return [note.name, said, ...measured].filter(Boolean).join(', ');
 }
 

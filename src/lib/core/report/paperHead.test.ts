@@ -21,11 +21,15 @@ describe('the head of a paper', () => {
     owner: null
   };
   it('names in full, or tells by initials nothing but how old', () => {
-    expect(paperHead(patient, 'full', '2026-11-28')).toEqual({
+    expect(paperHead(patient, 'full', '2026-11-28', 'en-GB')).toEqual({
       title: 'Osmund Pike',
       about: 'QS-1068 · born 5 Oct 1970'
     });
-    expect(paperHead(patient, 'initials', '2026-11-28')).toEqual({ title: 'O. P.', about: '56 years' });
+    expect(paperHead(patient, 'full', '2026-11-28', 'de').about).toBe('QS-1068 · born 5. Okt. 1970');
+    expect(paperHead(patient, 'initials', '2026-11-28', 'en-GB')).toEqual({
+      title: 'O. P.',
+      about: '56 years'
+    });
   });
   it('of an animal keeps its owner to itself by initials', () => {
     const cat = {
@@ -36,7 +40,7 @@ describe('the head of a paper', () => {
       species: 'cat',
       owner: 'Wyn Tarr'
     };
-    expect(paperHead(cat, 'full', '2026-11-28').about).toBe('QS-1068 · cat · Wyn Tarr');
-    expect(paperHead(cat, 'initials', '2026-11-28').about).toBe('cat');
+    expect(paperHead(cat, 'full', '2026-11-28', 'en-GB').about).toBe('QS-1068 · cat · Wyn Tarr');
+    expect(paperHead(cat, 'initials', '2026-11-28', 'en-GB').about).toBe('cat');
   });
 });

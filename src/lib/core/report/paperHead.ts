@@ -1,5 +1,5 @@
 import { initialsOf } from '../people/names';
-import { dayInWords } from '../time/clinicTime';
+import { dateInWords } from '../time/clinicTime';
 import type { PatientBand } from '../visit/visitView';
 
 /** How a patient is named on paper. */
@@ -17,15 +17,17 @@ export function ageInWords(birthDate: string, today: string): string {
 /**
  * What stands at the head of a paper: by initials nothing that tells who it is, but how old and of what species.
  * @param today at the clinic, YYYY-MM-DD
+ * @param language that dates are written in
  */
 export function paperHead(
   patient: Pick<PatientBand, 'kind' | 'name' | 'recordNumber' | 'birthDate' | 'species' | 'owner'>,
   names: PaperNames,
-  today: string
+  today: string,
+  language: string
 ): { title: string; about: string } {
   const isFull = names === 'full';
   const { birthDate } = patient;
-  const born = birthDate && `born ${dayInWords(new Date(`${birthDate}T00:00:00Z`), 'UTC')}`;
+  const born = birthDate && `born ${dateInWords(birthDate, language)}`;
   return {
     title: isFull ? patient.name : initialsOf(patient),
     about: [

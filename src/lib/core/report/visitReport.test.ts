@@ -105,6 +105,7 @@ function facts(more: { told?: StoryPicture[]; pictures?: PictureView[] } = {}): 
       readings: [{ id: 'r', name: 'Gap, Wrist', value: '4.0 ± 0.2 mm', confirmed: 'not confirmed yet' }]
     },
     notation: 'fdi',
+    language: 'en-GB',
     dateWords: (date) => `day ${date}`,
     momentWords: (at) => `moment ${at}`
   };

@@ -74,6 +74,8 @@ export interface ReportFacts {
   };
   results: ResultsPaper;
   notation: Notation;
+  /** That dates and numbers are written in. */
+  language: string;
   /** How a calendar day, and a day with its time, are written. */
   dateWords: (date: string) => string;
   momentWords: (at: string) => string;
@@ -216,7 +218,7 @@ function pictureSections(facts: ReportFacts, drawn: boolean): ReportSection[] {
     key,
     name: pictureName(picture),
     lines: [...first, ...captionOf(picture, facts)].filter(Boolean),
-    shown: { ...shownNow(picture, facts.notation, drawn), ...own }
+    shown: { ...shownNow(picture, facts, drawn), ...own }
   });
   const told = visit.story.pictures.flatMap(({ id, pictureId, as, words }) => {
     const picture = byId.get(pictureId);
@@ -261,7 +263,11 @@ function pictureSections(facts: ReportFacts, drawn: boolean): ReportSection[] {
 }
 
 /** A picture as it is seen now. */
-export function shownNow(picture: PictureView, notation: Notation, drawn: boolean): PictureOnPaper {
+export function shownNow(
+  picture: PictureView,
+  { notation, language }: Pick<ReportFacts, 'notation' | 'language'>,
+  drawn: boolean
+): PictureOnPaper {
   const aspect = aspectOf(picture);
   const readings = drawn
     ? readingsOf(picture.layers, scaleInUse(picture.layers, picture.fileScale), aspect)
@@ -272,7 +278,7 @@ export function shownNow(picture: PictureView, notation: Notation, drawn: boolea
     look: lookOf(picture),
     orientation: orientationOf(picture),
     window: partOf(picture) ?? null,
-    drawings: drawingsToKeep(readings, aspect, (reading) => wordsOf(reading, notation))
+    drawings: drawingsToKeep(readings, aspect, (reading) => wordsOf(reading, notation, language))
   };
 }
 

@@ -68,7 +68,7 @@ const stamp = ({ id, body }: PictureItem): PictureItem => ({
 describe('what was measured in a visit', () => {
   const today = front('now', 5);
   it('is told with its ±, by whom it was prepared, and that it waits', () => {
-    const { guides, readings } = visitResults([picture('p', '2026-03-01T08:00:00Z', [today])], []);
+    const { guides, readings } = visitResults([picture('p', '2026-03-01T08:00:00Z', [today])], [], 'en-GB');
     expect(readings).toEqual([]);
     expect(guides).toHaveLength(1);
     const [{ lines, preparedBy, confirmedBy, since, leftOut, figure, sources }] = guides;
@@ -82,7 +82,7 @@ describe('what was measured in a visit', () => {
 
   it('names who confirmed it, only while every part is as it was confirmed', () => {
     const whole = (items: PictureItem[]) =>
-      visitResults([picture('p', '2026-03-01T08:00:00Z', items)], []).guides[0].confirmedBy;
+      visitResults([picture('p', '2026-03-01T08:00:00Z', items)], [], 'en-GB').guides[0].confirmedBy;
     expect(whole([today, stamp(today)])).toEqual(['Orsin Vael']);
     expect(whole([today, stamp(front('now', 6))])).toEqual([]);
   });
@@ -92,7 +92,8 @@ describe('what was measured in a visit', () => {
       picture(day, `2026-${day}T08:00:00Z`, [front(`set ${day}`, tiltDeg)]);
     const [{ lines, since }] = visitResults(
       [picture('p', '2026-03-01T08:00:00Z', [today])],
-      [at(1, '01-05'), at(2, '02-05')]
+      [at(1, '01-05'), at(2, '02-05')],
+      'en-GB'
     ).guides;
     expect(since).toBe('2026-02-05T08:00:00Z');
     expect(lines.find(({ key }) => key === 'head roll')!.change).toMatch(/^\+3\.0 ± \d\.\d+°$/);
@@ -101,11 +102,17 @@ describe('what was measured in a visit', () => {
 
   it('is not compared with pixels, nor with what came after', () => {
     const pixels = picture('q', '2026-01-01T08:00:00Z', [front('before', 1)], [], null);
-    const [{ lines }] = visitResults([picture('p', '2026-03-01T08:00:00Z', [today])], [pixels]).guides;
+    const [{ lines }] = visitResults(
+      [picture('p', '2026-03-01T08:00:00Z', [today])],
+      [pixels],
+      'en-GB'
+    ).guides;
     expect(lines.find(({ key }) => key === 'chest left')!.change).toBe('');
     expect(lines.find(({ key }) => key === 'head roll')!.change).toMatch(/^\+4/);
     const later = picture('q', '2026-04-01T08:00:00Z', [front('after', 1)]);
-    expect(visitResults([picture('p', '2026-03-01T08:00:00Z', [today])], [later]).guides[0].since).toBeNull();
+    expect(
+      visitResults([picture('p', '2026-03-01T08:00:00Z', [today])], [later], 'en-GB').guides[0].since
+    ).toBeNull();
   });
 
   it('lists readings by their pictures, with who confirmed each', () => {
@@ -115,16 +122,18 @@ describe('what was measured in a visit', () => {
       body: { ends: [point(100, 100), point(100, 140)] },
       by: 'm'
     };
-    const { readings } = visitResults([picture('p', '2026-03-01T08:00:00Z', [line, stamp(line)])], []);
+    const { readings } = visitResults([picture('p', '2026-03-01T08:00:00Z', [line, stamp(line)])], [], 'de');
     expect(readings).toHaveLength(1);
     expect(readings[0]).toMatchObject({ name: 'Length 1', confirmedBy: 'Orsin Vael' });
-    expect(readings[0].value).toMatch(/^20\.0\d* ± 0\.\d+ mm$/);
+    expect(readings[0].value).toMatch(/^20,0\d* ± 0,\d+ mm$/);
   });
 });
 
 it('a range is told by its limits, or by the one that there is', () => {
   const source = { author: 'A', year: 2000, title: 'T' };
-  expect(rangeInWords({ low: 2, high: 9, source }, 'deg')).toBe('2 to 9°');
-  expect(rangeInWords({ low: null, high: 5, source }, 'mm')).toBe('up to 5 mm');
-  expect(rangeInWords({ low: 20, high: null, means: 'of adults', source }, '%')).toBe('from 20 %, of adults');
+  expect(rangeInWords({ low: 2, high: 9, source }, 'deg', 'en-GB')).toBe('2 to 9°');
+  expect(rangeInWords({ low: null, high: 5.5, source }, 'mm', 'fr')).toBe('up to 5,5 mm');
+  expect(rangeInWords({ low: 20, high: null, means: 'of adults', source }, '%', 'en-GB')).toBe(
+    'from 20 %, of adults'
+  );
 });

@@ -3,6 +3,7 @@ import { type GuideResult } from '../measurement/guides/evaluate';
 import { type NormalRange, sourceInWords } from '../measurement/guides/guide';
 import { inWords, unitWords } from '../measurement/inWords';
 import type { Unit, Value } from '../measurement/measured';
+import { shortIn } from '../time/language';
 import { type GuideSet, type PictureNow, guideSetsOf } from '../picture/guideSets';
 import { scaleInUse } from '../picture/pictureLayers';
 import { type PictureView, aspectOf, pictureName, placesOf } from '../picture/pictureView';
@@ -67,14 +68,16 @@ const now = (pictures: readonly PictureView[]): PictureNow[] =>
  * All that was measured in a visit, for a page.
  * @param pictures of the visit
  * @param earlier pictures of the patient's visits before it
+ * @param language that numbers are written in
  */
 export function visitResults(
   pictures: readonly PictureView[],
-  earlier: readonly PictureView[]
+  earlier: readonly PictureView[],
+  language: string
 ): VisitResults {
   const before = guideSetsOf(now(earlier));
   return {
-    guides: guideSetsOf(now(pictures)).map((set) => guidePage(set, before)),
+    guides: guideSetsOf(now(pictures)).map((set) => guidePage(set, before, language)),
     readings: pictures.flatMap((picture) => {
       const scale = scaleInUse(picture.layers, picture.fileScale);
       return readingsOf(picture.layers, scale, aspectOf(picture)).flatMap(
@@ -86,7 +89,7 @@ export function visitResults(
                   picture: pictureName(picture),
                   name,
                   value: values
-                    .map(({ words, value }) => [words, inWords(value)].filter(Boolean).join(' '))
+                    .map(({ words, value }) => [words, inWords(value, language)].filter(Boolean).join(' '))
                     .join(', '),
                   confirmedBy: confirmedBy === null ? null : nameOf(picture, confirmedBy)
                 }
@@ -104,7 +107,7 @@ const takenAt = ({ views }: GuideSet) =>
     .toSorted()
     .at(-1)!;
 
-function guidePage(set: GuideSet, before: readonly GuideSet[]): GuidePage {
+function guidePage(set: GuideSet, before: readonly GuideSet[], language: string): GuidePage {
   const parts = [...set.views.values()];
   const former = before
     .filter((each) => each.guide.key === set.guide.key && isOfSame(set, each) && takenAt(each) < takenAt(set))
@@ -121,7 +124,7 @@ function guidePage(set: GuideSet, before: readonly GuideSet[]): GuidePage {
     set: set.set,
     name: set.guide.name,
     pictures: parts.map(({ picture }) => picture),
-    lines: valued.map((result) => lineOf(result, former, takenAt(set))),
+    lines: valued.map((result) => lineOf(result, former, takenAt(set), language)),
     without: set.results.flatMap((result) =>
       result.outcome === 'cannot' ? [{ name: result.formula.name, because: result.because }] : []
     ),
@@ -151,7 +154,8 @@ function isOfSame(a: GuideSet, b: GuideSet): boolean {
 function lineOf(
   result: GuideResult & { outcome: 'value' },
   former: readonly GuideSet[],
-  at: string
+  at: string,
+  language: string
 ): ResultLine {
   const { formula, value, standing, stage } = result;
   const resultIn = (set: GuideSet) => set.results.find((each) => each.formula.key === formula.key);
@@ -166,32 +170,42 @@ function lineOf(
   return {
     key: formula.key,
     name: formula.name,
-    value: inWords(value),
-    range: formula.normal && value.unit === formula.unit ? rangeInWords(formula.normal, formula.unit) : '',
+    value: inWords(value, language),
+    range:
+      formula.normal && value.unit === formula.unit
+        ? rangeInWords(formula.normal, formula.unit, language)
+        : '',
     standing,
     stage: stage ?? '',
     change:
-      then?.outcome === 'value' && then.value.unit === value.unit ? changeInWords(then.value, value) : '',
+      then?.outcome === 'value' && then.value.unit === value.unit
+        ? changeInWords(then.value, value, language)
+        : '',
     course: [...steps, { takenAt: at, value: value.value, plusMinus: value.plusMinus }],
     limits: value.unit === formula.unit ? (formula.normal ?? null) : null
   };
 }
 
 /** Worked value: "2 to 9°", "up to 5 mm". */
-export function rangeInWords({ low, high, means }: NormalRange, unit: Unit): string {
+export function rangeInWords(
+  { low: least, high: most, means }: NormalRange,
+  unit: Unit,
+  language: string
+): string {
   const of = unitWords[unit];
+  const [low, high] = [least, most].map((limit) => (limit === null ? null : shortIn(limit, language)));
   const limits =
     low === null ? `up to ${high}${of}` : high === null ? `from ${low}${of}` : `${low} to ${high}${of}`;
   return means ? `${limits}, ${means}` : limits;
 }
 
 /** Both uncertainties count, as independent ones: the root of the sum of their squares (JCGM 100:2008, 5.1.2). */
-function changeInWords(then: Value, value: Value): string {
+function changeInWords(then: Value, value: Value, language: string): string {
   const change = {
     value: value.value - then.value,
     unit: value.unit,
     plusMinus: Math.hypot(value.plusMinus, then.plusMinus)
   };
-  const words = `${change.value > 0 ? '+' : ''}${inWords(change)}`;
+  const words = `${change.value > 0 ? '+' : ''}${inWords(change, language)}`;
   return Math.abs(change.value) > change.plusMinus ? words : `${words}, may be the measuring alone`;
 }

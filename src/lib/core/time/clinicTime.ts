@@ -6,6 +6,7 @@ import {
   toTimeZone,
   toZoned
 } from '@internationalized/date';
+import type { Writing } from './language';
 
 /** Whether a name is a time zone of the IANA database that this machine knows. */
 export function isTimeZone(name: string): boolean {
@@ -25,9 +26,13 @@ export const dayOf = (at: Date, timeZone: string): string =>
 export const clockOf = (at: Date, timeZone: string): string =>
   fromDate(at, timeZone).toString().slice(11, 19);
 
-/** The day of an instant at a clinic for people to read: "7 Oct 2026". */
-export const dayInWords = (at: Date, timeZone: string): string =>
-  new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric', timeZone }).format(at);
+/** The day of an instant at a clinic for people to read: "7 Oct 2026", "7. Okt. 2026". */
+export const dayInWords = (at: Date, { timeZone, language }: Writing): string =>
+  new Intl.DateTimeFormat(language, { day: 'numeric', month: 'short', year: 'numeric', timeZone }).format(at);
+
+/** A calendar day, YYYY-MM-DD, for people to read; it has no zone. */
+export const dateInWords = (date: string, language: string): string =>
+  dayInWords(new Date(`${date}T00:00:00Z`), { timeZone: 'UTC', language });
 
 /**
  * When a calendar day begins and ends at a clinic; the end is the next day's beginning. A day is 23 or 25 hours long

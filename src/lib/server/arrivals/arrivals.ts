@@ -3,6 +3,7 @@ import type { ArrivalView, InFile, NearVisit } from '../../core/arrivals/arrival
 import { type Says, nameAsRead, nothingSaid } from '../../core/arrivals/says';
 import { shownIn } from '../../core/arrivals/shows';
 import { dayInWords } from '../../core/time/clinicTime';
+import type { Writing } from '../../core/time/language';
 import { type Tx, inClinic } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
 import { readOrigin } from '../pictures/origin';
@@ -15,7 +16,7 @@ const mostInBundle = 5_000;
 
 const noPlaces = { name: '', places: [], why: [], lacks: null };
 
-function viewOf(row: ArrivalRow, neighbours: readonly Says[], timeZone: string): ArrivalView {
+function viewOf(row: ArrivalRow, neighbours: readonly Says[], by: Writing): ArrivalView {
   const about = readAbout(row.about);
   const says = saysOfAbout(about) ?? nothingSaid;
   const taken = isPicture(about) ? about : null;
@@ -36,7 +37,7 @@ function viewOf(row: ArrivalRow, neighbours: readonly Says[], timeZone: string):
     takenAt: row.taken_at.toISOString(),
     dated: taken?.dated ?? false,
     arrivedAt: row.arrived_at.toISOString(),
-    remarks: [...(taken ? readOrigin(taken.origin).remarks : []), ...dateRemarks(row, timeZone)],
+    remarks: [...(taken ? readOrigin(taken.origin).remarks : []), ...dateRemarks(row, by)],
     inFile: inFileOf(row),
     series: says.series.description || (says.series.number === null ? '' : `Series ${says.series.number}`),
     shows: taken ? shownIn(says, row.file_name.split('/').at(-1) ?? '', neighbours) : noPlaces,
@@ -46,11 +47,9 @@ function viewOf(row: ArrivalRow, neighbours: readonly Says[], timeZone: string):
 
 const dayMs = 86_400_000;
 /** A picture can't have been taken after it came. */
-const dateRemarks = ({ taken_at, arrived_at }: ArrivalRow, timeZone: string): string[] =>
+const dateRemarks = ({ taken_at, arrived_at }: ArrivalRow, by: Writing): string[] =>
   taken_at.getTime() > arrived_at.getTime() + dayMs / 2
-    ? [
-        `It says it was taken on ${dayInWords(taken_at, timeZone)}, which is still to come. Put the date right.`
-      ]
+    ? [`It says it was taken on ${dayInWords(taken_at, by)}, which is still to come. Put the date right.`]
     : [];
 
 /** Whose the file says it is, as people read it. */
@@ -81,7 +80,7 @@ export async function arrivalsOfBundle(caller: Caller, bundleId: string): Promis
     }
     return rows.map((row) => {
       const uid = saysOfAbout(readAbout(row.about))?.series.uid ?? '';
-      return viewOf(row, uid === '' ? [] : (bySeries.get(uid) ?? []), caller.timeZone);
+      return viewOf(row, uid === '' ? [] : (bySeries.get(uid) ?? []), caller);
     });
   });
 }

@@ -88,7 +88,7 @@ export async function whoseBundle(caller: Caller, bundleId: string): Promise<Who
     const [one] = said.filter(({ name, id }) => name || id);
     if (!one) return { proposed: [], certain: false, near, said: said[0] };
     const candidates = await candidatesFor(tx, one);
-    const { list, certain } = whoseItMayBe(one, candidates, [caller.clinicName]);
+    const { list, certain } = whoseItMayBe(one, candidates, [caller.clinicName], caller.language);
     const several = said.some((each) => (each.name || each.id) && !sameSaid(each, one));
     const patients = await Patient.findAll({
       where: { patientId: list.map(({ patientId }) => patientId) },

@@ -135,7 +135,7 @@ async function givePicture(
   const plain = shape.mediaType === samplesMediaType;
   const takenAt = each.takenAt ? new Date(each.takenAt) : row.taken_at;
   const told = [
-    ...(await knownAlready(tx, caller.timeZone, patientId, row.original_sha256, read.instanceUid ?? null)),
+    ...(await knownAlready(tx, patientId, row.original_sha256, read.instanceUid ?? null)),
     ...nameRemark(inFile?.name ?? '', visit),
     ...dateWords(caller, row, each.takenAt, dated)
   ];
@@ -242,9 +242,7 @@ function dateWords(caller: Caller, row: ArrivalRow, takenAt: string | null, date
       ? []
       : ['The file does not say when it was taken: its date is the day it came.'];
   return dated
-    ? [
-        `The date it came with, ${dayInWords(row.taken_at, caller.timeZone)}, was put right by ${caller.name}.`
-      ]
+    ? [`The date it came with, ${dayInWords(row.taken_at, caller)}, was put right by ${caller.name}.`]
     : [`The file does not say when it was taken; ${caller.name} did.`];
 }
 

@@ -7,6 +7,7 @@ import {
   type Sequelize
 } from 'sequelize';
 import type { Notation } from '../../core/anatomy/teeth';
+import { plainLanguage } from '../../core/time/language';
 
 /** A clinic and its settings. */
 export class Clinic extends Model<InferAttributes<Clinic>, InferCreationAttributes<Clinic>> {
@@ -14,6 +15,7 @@ export class Clinic extends Model<InferAttributes<Clinic>, InferCreationAttribut
   declare name: string;
   declare notation: CreationOptional<Notation>;
   declare timeZone: CreationOptional<string>;
+  declare language: CreationOptional<string>;
   declare binDays: CreationOptional<number>;
 }
 
@@ -24,6 +26,7 @@ export function defineClinic(sequelize: Sequelize): void {
       name: { type: DataTypes.TEXT, allowNull: false },
       notation: { type: DataTypes.TEXT, allowNull: false, defaultValue: 'fdi' },
       timeZone: { type: DataTypes.TEXT, allowNull: false, defaultValue: 'UTC' },
+      language: { type: DataTypes.TEXT, allowNull: false, defaultValue: plainLanguage },
       binDays: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 90 }
     },
     { sequelize, tableName: 'clinic' }

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { notations } from '../../core/anatomy/teeth';
 import { isTimeZone } from '../../core/time/clinicTime';
+import { languages } from '../../core/time/language';
 import { once } from '../acts/once';
 import { writeAudit } from '../audit/write';
 import { type Tx, inClinic, within } from '../database/connection';
@@ -14,6 +15,8 @@ import { Marker } from './markerModel';
 export const settingsForm = z.object({
   notation: z.enum(notations),
   timeZone: z.string().refine(isTimeZone, 'No time zone has this name.'),
+  /** What dates and numbers are written in. */
+  language: z.enum(languages).optional(),
   /** For how many days a deleted picture lies in its chart's bin. */
   binDays: z.coerce.number().int().min(7, 'At least 7 days.').max(3650, 'At most 3650 days.').optional()
 });

@@ -43,6 +43,7 @@ import { roomsClosed } from './migrations/0040-rooms';
 import { categoriesNoted } from './migrations/0041-categories';
 import { printLayouts } from './migrations/0042-layouts';
 import { roomNames } from './migrations/0043-room-names';
+import { languageOfDates } from './migrations/0044-language';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -88,7 +89,8 @@ export const migrations: readonly Migration[] = [
   roomsClosed,
   categoriesNoted,
   printLayouts,
-  roomNames
+  roomNames,
+  languageOfDates
 ];
 
 /** Any number: nobody else locks it. */

@@ -55,6 +55,7 @@ interface Of {
   leaving: Leaving | null;
   notation: Notation;
   timeZone: string;
+  language: string;
 }
 
 export async function packItem(wish: ItemWish): Promise<ItemPacked> {
@@ -79,7 +80,8 @@ async function gathered(tx: Tx, wish: ItemWish): Promise<Of> {
     veils: away ? ((await veilsOf(tx, [row.picture_id])).get(row.picture_id) ?? null) : null,
     leaving: away ? await pictureLeaving(tx, row, await ruleInUse(tx, wish.ruleId), wish.as) : null,
     notation: clinic.notation as Notation,
-    timeZone: clinic.timeZone
+    timeZone: clinic.timeZone,
+    language: clinic.language
   };
 }
 
@@ -204,14 +206,14 @@ const drawingsLeave = ({ wish, leaving }: Of): boolean =>
 
 /** Words that are drawn into a picture, without names where it leaves without its identity. */
 function drawingsOf(of: Of) {
-  const { wish, view, notation } = of;
+  const { wish, view, notation, language } = of;
   if (wish.packing.drawings !== 'in' && wish.packing.format !== 'package') return [];
   if (!drawingsLeave(of)) return [];
   const aspect = aspectOf(view);
   return drawingsToKeep(
     readingsOf(view.layers, scaleInUse(view.layers, view.fileScale), aspect),
     aspect,
-    (reading) => wordsLeaving(of, wordsOf(reading, notation))
+    (reading) => wordsLeaving(of, wordsOf(reading, notation, language))
   );
 }
 

@@ -13,7 +13,7 @@ import { turnWords } from '../../core/raster/orientation';
 import { type ResultsPaper, resultsPaper } from '../../core/report/resultsPaper';
 import { type PictureOnPaper, shownNow } from '../../core/report/visitReport';
 import { visitResults } from '../../core/report/visitResults';
-import { dayInWords, dayOf } from '../../core/time/clinicTime';
+import { dateInWords, dayOf } from '../../core/time/clinicTime';
 import { standingPictures } from '../../core/visit/standing';
 import type { VisitView } from '../../core/visit/visitView';
 import { headSeen } from '../clinics/letterhead';
@@ -47,16 +47,18 @@ export interface Filled {
 /** What of a visit a letter can be about. */
 export async function aboutOffered(caller: Caller, visitId: string): Promise<AboutOffered> {
   await demand(caller, 'view charts', visitId);
-  return offeredBy(await visitView(caller, visitId));
+  return offeredBy(await visitView(caller, visitId), caller.language);
 }
 
-function offeredBy(visit: VisitView): AboutOffered {
+function offeredBy(visit: VisitView, language: string): AboutOffered {
   const { texts } = visit.story;
   return {
     reasons: distinct([texts.reason?.body ?? '', visit.reason]),
     procedures: distinct([
       ...visit.trays.map(({ tray }) => tray.laid?.name ?? ''),
-      ...visitResults(standingPictures(visit.trays, visit.pictures), []).guides.map(({ name }) => name)
+      ...visitResults(standingPictures(visit.trays, visit.pictures), [], language).guides.map(
+        ({ name }) => name
+      )
     ])
   };
 }
@@ -77,7 +79,7 @@ export async function filled(
   ]);
   const clock = paperClock(caller);
   const results = resultsPaper(
-    visitResults(standingPictures(visit.trays, visit.pictures), earlier),
+    visitResults(standingPictures(visit.trays, visit.pictures), earlier, caller.language),
     clock.day
   );
   return inClinic(caller.clinicId, async (tx) => {
@@ -98,7 +100,12 @@ export async function filled(
       now: new Date(),
       placeWords: (key) => placeKeyWords(key, caller.notation)
     });
-    return { visit, offered: offeredBy(visit), taken, filling: { fields, places, readings, missing } };
+    return {
+      visit,
+      offered: offeredBy(visit, caller.language),
+      taken,
+      filling: { fields, places, readings, missing }
+    };
   });
 }
 
@@ -126,7 +133,7 @@ async function factsOf(tx: Tx, caller: Caller, visit: VisitView, said: LetterSai
   const clock = paperClock(caller);
   const { texts, plannedOn } = visit.story;
   const textOf = (part: keyof typeof texts) => (texts[part]?.body ?? '').trim();
-  const dateWords = (date: string) => dayInWords(new Date(`${date}T00:00:00Z`), 'UTC');
+  const dateWords = (date: string) => dateInWords(date, caller.language);
   const planned = plannedOn?.body ? `for ${dateWords(plannedOn.body)}` : '';
   return {
     patient: visit.patient,
@@ -187,7 +194,7 @@ async function takenBy(
     want.kind === 'picked'
       ? await picked(tx, caller, patientId, want.pictureId)
       : await newest(tx, caller, patientId, want);
-  return view && { view, name: pictureName(view), shown: shownNow(view, caller.notation, drawn) };
+  return view && { view, name: pictureName(view), shown: shownNow(view, caller, drawn) };
 }
 
 async function picked(

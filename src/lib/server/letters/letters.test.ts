@@ -12,6 +12,7 @@ import type { PicturePlace } from '../../core/letter/letterPlace';
 import type { LetterSaid } from '../../core/letter/letterView';
 import { shippedTemplates } from '../../core/letter/shipped';
 import { keepAddress, keepLogo } from '../clinics/letterhead';
+import { dayInWords } from '../../core/time/clinicTime';
 import { newId } from '../ids';
 import { recordOfPatient } from '../audit/ofPatient';
 import { takeAway } from '../pictures/away';
@@ -355,6 +356,19 @@ describe('a letter', () => {
     // Captions lie under their pictures, and what follows under the last caption.
     expect(lefts.y - find('Before').foot).toBeGreaterThan(60);
     expect(find('After').y).toBeGreaterThan(rights.foot);
+  });
+
+  it('is dated in the words of the clinic’s language', async () => {
+    const { visitId } = await visit();
+    const letterId = await begun(visitId, body(field('today')));
+    const file = path.join(folder, 'dated.pdf');
+    for (const language of ['de', 'el', 'uk', 'vi']) {
+      const made = await letterOut({ ...clinic.caller(), language }, visitId, letterId);
+      fs.writeFileSync(file, made.bytes);
+      expect(wordsOnPaper(file)).toContain(
+        dayInWords(new Date(), { timeZone: clinic.caller().timeZone, language })
+      );
+    }
   });
 
   it('has no gap where all places of a row stay empty', async () => {

@@ -2,10 +2,11 @@ import { writeAudit } from '../audit/write';
 import { inClinic } from '../database/connection';
 import { Problem } from '../problem';
 import type { Notation } from '../../core/anatomy/teeth';
+import type { Writing } from '../../core/time/language';
 import { type Permission, type Role, may, permissions, roleWords } from './roles';
 
 /** Who asks. Every service takes it first. */
-export interface Caller {
+export interface Caller extends Writing {
   userId: string;
   /** Hash of the session's token, by which the records know who writes; hexadecimal. */
   session: string;
@@ -14,8 +15,6 @@ export interface Caller {
   name: string;
   clinicName: string;
   notation: Notation;
-  /** The clinic's time zone, by its IANA name. */
-  timeZone: string;
 }
 
 /** Throws a Problem, and leaves an audit line, when the caller's role does not allow it. */

@@ -14,6 +14,7 @@ export async function callerOfSession(token: string): Promise<Caller | null> {
     clinic_name: string;
     notation: Caller['notation'];
     time_zone: string;
+    language: string;
   }>('select * from caller_of_session($1)', sha256(token));
   if (!row) return null;
   return {
@@ -24,7 +25,8 @@ export async function callerOfSession(token: string): Promise<Caller | null> {
     name: row.display_name,
     clinicName: row.clinic_name,
     notation: row.notation,
-    timeZone: row.time_zone
+    timeZone: row.time_zone,
+    language: row.language
   };
 }
 

@@ -4,7 +4,8 @@ import { dayInWords } from '../../core/time/clinicTime';
 import type { OwnLook } from '../../core/raster/look/ownLook';
 import { instantOfDicom } from '../../core/dicom/dates';
 import { type By, writeAudit } from '../audit/write';
-import { type Tx, inClinic } from '../database/connection';
+import { Clinic } from '../clinics/clinicModel';
+import { type Tx, inClinic, within } from '../database/connection';
 import { enqueue, queues } from '../jobs/boss';
 import { announce } from '../news/announce';
 import { type Caller, demand } from '../people/caller';
@@ -101,7 +102,7 @@ export async function putIntoVisit(
   const again = await pictureOfKey(tx, key);
   if (again) return { pictureId: again, remarks: [], again: true };
   const { origin, remarks, takenAt, patient, ...shape } = opened;
-  const known = await knownAlready(tx, timeZone, patientId, received.digest, origin.instanceUid ?? null);
+  const known = await knownAlready(tx, patientId, received.digest, origin.instanceUid ?? null);
   const told = [...known, ...nameRemark(patient?.name ?? '', visit)];
   const pictureId = await storePicture(tx, key, {
     ...shape,
@@ -140,18 +141,18 @@ export async function putIntoVisit(
 /** Whether the same file, or the same picture by its own number, was brought in before; in words. */
 export async function knownAlready(
   tx: Tx,
-  timeZone: string,
   patientId: string,
   digest: Buffer,
   instanceUid: string | null
 ): Promise<string[]> {
   const before = await sameBefore(tx, digest, instanceUid);
   if (before.length === 0) return [];
+  const clinic = (await Clinic.findByPk(tx.clinicId, within(tx)))!;
   const samePatient = before.find((each) => each.patient_id === patientId);
   const other = before.find((each) => each.patient_id !== patientId);
   const what = (each: SameBefore) =>
     each.same_file ? 'This same file' : 'This same picture, by its own number,';
-  const day = (each: SameBefore) => dayInWords(each.brought_at, timeZone);
+  const day = (each: SameBefore) => dayInWords(each.brought_at, clinic);
   return [
     ...(other
       ? [

@@ -11,7 +11,6 @@ import { type FilmWish, filmParted } from '../../core/print/filmWish';
 import type { SizeMm } from '../../core/print/paper';
 import type { PrintSheet } from '../../core/print/printSheets';
 import { trueSize } from '../../core/print/trueSize';
-import type { Notation } from '../../core/anatomy/teeth';
 import { pictureName, type PictureView } from '../../core/picture/pictureView';
 import { seenSize } from '../../core/picture/seenSize';
 import { paperHead } from '../../core/report/paperHead';
@@ -59,9 +58,8 @@ export async function filmsLaidOut(
   const byId = new Map((await viewsOf(tx, rows, by)).map((view) => [view.pictureId, view]));
   const chosen = wish.pictureIds.flatMap((id) => byId.get(id) ?? []);
   if (chosen.length === 0) throw noneLeft();
-  const { timeZone } = clinic;
-  const head = paperHead(bandOf(patient), wish.names, dayOf(new Date(), timeZone));
-  const when = `${room.name} room, ${dayInWords(visit.openedAt, timeZone)}`;
+  const head = paperHead(bandOf(patient), wish.names, dayOf(new Date(), clinic.timeZone), clinic.language);
+  const when = `${room.name} room, ${dayInWords(visit.openedAt, clinic)}`;
   const isTrue = wish.way === 'true';
   const without = isTrue ? chosen.filter((view) => !trueSize(view)) : [];
   if (without.length > 0) throw unscaled(without);
@@ -71,8 +69,8 @@ export async function filmsLaidOut(
     const lines = [
       [head.title, head.about].filter(Boolean).join(' · '),
       `${clinic.name}, ${when}`,
-      ...(wish.captions ? [`${pictureName(view)}, ${momentOf(view.takenAt, timeZone)}`] : []),
-      ...(isTrue ? [truthWords(view)] : [])
+      ...(wish.captions ? [`${pictureName(view)}, ${momentOf(view.takenAt, clinic)}`] : []),
+      ...(isTrue ? [truthWords(view, clinic.language)] : [])
     ];
     const at = isTrue
       ? fits(view, cell, lines.length + 1, wish)
@@ -82,7 +80,7 @@ export async function filmsLaidOut(
       wish: {
         shown: {
           clinicId: tx.clinicId,
-          ...shownNow(view, clinic.notation as Notation, wish.drawn),
+          ...shownNow(view, clinic, wish.drawn),
           bar: null,
           as: 'png' as const,
           ...filmFineness(at)

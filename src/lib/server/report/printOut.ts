@@ -45,7 +45,7 @@ export async function printOut(caller: Caller, visitId: string, wish: PrintWish)
   const clock = paperClock(caller);
   const pictures = await Promise.all(
     chosen.map(async (view) => {
-      const shown = shownNow(view, caller.notation, wish.drawn);
+      const shown = shownNow(view, caller, wish.drawn);
       // Grey is turned over; a photograph is no better for it.
       const look =
         wish.inkSaving && view.channels === 1
@@ -60,7 +60,7 @@ export async function printOut(caller: Caller, visitId: string, wish: PrintWish)
       const claim = told.get(view.pictureId);
       if (claim) return [view.pictureId, { jpeg, ...claim }] as const;
       const caption = [pictureName(view), clock.moment(view.takenAt)];
-      if (wish.way === 'true') caption.push(truthWords(view));
+      if (wish.way === 'true') caption.push(truthWords(view, caller.language));
       return [view.pictureId, { jpeg, caption }] as const;
     })
   );

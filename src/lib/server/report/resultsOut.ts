@@ -32,7 +32,7 @@ export async function resultsOut(
       of: { patient: bandOf(patient), room: room.name, openedAt: visit.openedAt }
     };
   });
-  const paper = resultsPaper(visitResults(views, earlier), clock.day);
+  const paper = resultsPaper(visitResults(views, earlier, caller.language), clock.day);
   return {
     bytes: await pdfOutside({
       paper,

@@ -1,6 +1,7 @@
 import { orientationOf, type PictureView } from '../../core/picture/pictureView';
 import { type PaperNames, paperHead } from '../../core/report/paperHead';
 import { clockOf, dayInWords, dayOf } from '../../core/time/clinicTime';
+import type { Writing } from '../../core/time/language';
 import type { PatientBand } from '../../core/visit/visitView';
 import { letterheadOf } from '../clinics/letterhead';
 import type { Caller } from '../people/caller';
@@ -8,13 +9,13 @@ import { previewAt } from '../pictures/previews';
 import type { SheetHead } from './paperSheet';
 
 /** A moment by a clock, as papers say it. */
-export const momentOf = (at: string | Date, timeZone: string): string =>
-  `${dayInWords(new Date(at), timeZone)}, ${clockOf(new Date(at), timeZone).slice(0, 5)}`;
+export const momentOf = (at: string | Date, by: Writing): string =>
+  `${dayInWords(new Date(at), by)}, ${clockOf(new Date(at), by.timeZone).slice(0, 5)}`;
 
 /** Days and moments by the clinic's clock, as its papers say them. */
-export function paperClock({ timeZone }: Pick<Caller, 'timeZone'>) {
-  const day = (at: string | Date) => dayInWords(new Date(at), timeZone);
-  return { day, moment: (at: string) => momentOf(at, timeZone), today: () => day(new Date()) };
+export function paperClock(by: Writing) {
+  const day = (at: string | Date) => dayInWords(new Date(at), by);
+  return { day, moment: (at: string) => momentOf(at, by), today: () => day(new Date()) };
 }
 
 /** What stands at the head of a paper of a visit. */
@@ -23,7 +24,7 @@ export const visitPaperHead = async (
   { patient, room, openedAt }: { patient: PatientBand; room: string; openedAt: string | Date },
   names: PaperNames
 ): Promise<SheetHead> => ({
-  ...paperHead(patient, names, dayOf(new Date(), caller.timeZone)),
+  ...paperHead(patient, names, dayOf(new Date(), caller.timeZone), caller.language),
   ...(await letterheadOf(caller)),
   clinic: caller.clinicName,
   when: `${room} room, ${paperClock(caller).day(openedAt)}`

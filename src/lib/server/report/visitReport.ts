@@ -11,7 +11,7 @@ import {
   reportPaper
 } from '../../core/report/visitReport';
 import { visitResults } from '../../core/report/visitResults';
-import { dayInWords } from '../../core/time/clinicTime';
+import { dateInWords } from '../../core/time/clinicTime';
 import { readVersioned } from '../../core/versioned';
 import { standingPictures } from '../../core/visit/standing';
 import { type Tx, inClinic } from '../database/connection';
@@ -74,9 +74,13 @@ export async function visitReport(caller: Caller, visitId: string): Promise<Pape
   const clock = paperClock(caller);
   const facts: ReportFacts = {
     visit,
-    results: resultsPaper(visitResults(standingPictures(visit.trays, visit.pictures), earlier), clock.day),
+    results: resultsPaper(
+      visitResults(standingPictures(visit.trays, visit.pictures), earlier, caller.language),
+      clock.day
+    ),
     notation: caller.notation,
-    dateWords: (date) => dayInWords(new Date(`${date}T00:00:00Z`), 'UTC'),
+    language: caller.language,
+    dateWords: (date) => dateInWords(date, caller.language),
     momentWords: clock.moment
   };
   const sections = reportPaper(facts, choice);

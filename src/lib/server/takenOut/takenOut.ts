@@ -58,15 +58,14 @@ function fileNameOf(view: PictureView, ending: string, name = plainName(view)): 
 /** A picture as a file: as it is seen, as it was stored, or as an object that tells how it was seen or measured. */
 export async function takeOut(caller: Caller, pictureId: string, wish: OutWish): Promise<OutFile> {
   await demand(caller, 'send', pictureId);
-  const { row, view, notation } = await inClinic(caller.clinicId, async (tx) => {
+  const { row, view } = await inClinic(caller.clinicId, async (tx) => {
     const found = await pictureRow(tx, pictureId);
     const [seen] = await viewsOf(tx, [found], caller.userId);
-    const clinic = await Clinic.findByPk(tx.clinicId, within(tx));
     await writeAudit(tx, caller, 'taken out', pictureId, {
       patientId: found.patient_id,
       as: wish.kept ? `${wish.as} of a kept view` : wish.as
     });
-    return { row: found, view: seen, notation: clinic!.notation as Notation };
+    return { row: found, view: seen };
   });
   if (wish.frame >= view.frames) throw notFound('This frame');
   const scale = scaleInUse(view.layers, view.fileScale);
@@ -88,7 +87,7 @@ export async function takeOut(caller: Caller, pictureId: string, wish: OutWish):
     if (kept === undefined) throw notFound('This kept view');
     const now = () =>
       drawingsToKeep(readingsOf(view.layers, scale, aspectOf(view)), aspectOf(view), (reading) =>
-        wordsOf(reading, notation)
+        wordsOf(reading, caller.notation, caller.language)
       );
     const orientation = kept?.orientation ?? orientationOf(view);
     const window = kept?.window ?? partOf(view) ?? null;

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { language } from '../writing';
   import { page } from '$app/state';
   import { dayOf, instantOf } from '$core/time/clinicTime';
   import { type Place, placeWords, samePlace } from '$core/anatomy/place';
@@ -82,7 +83,12 @@
     {/if}
     <div class="flex items-center gap-3">
       <span class="font-semibold" aria-hidden="true">Taken</span>
-      <DateField label={shown.dated ? 'Taken, by the file' : 'Taken'} value={day} onchange={dated} />
+      <DateField
+        language={language()}
+        label={shown.dated ? 'Taken, by the file' : 'Taken'}
+        value={day}
+        onchange={dated}
+      />
     </div>
     {#if !shown.dated}
       <p class="text-small text-ink-soft">The file does not say when. This is when it came.</p>

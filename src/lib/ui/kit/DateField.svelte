@@ -9,10 +9,12 @@
     /** A calendar day, YYYY-MM-DD. */
     value: string;
     label: string;
+    /** What it is written in, as a BCP 47 tag. */
+    language: string;
     testid?: string;
     onchange: (day: string) => void;
   }
-  let { value, label, testid, onchange }: Props = $props();
+  let { value, label, language, testid, onchange }: Props = $props();
 
   /** A year of fewer than four digits is still being typed. */
   const leastYear = 1900;
@@ -27,7 +29,7 @@
   onValueChange={chosen}
   weekdayFormat="short"
   weekStartsOn={1}
-  locale="en-GB"
+  locale={language}
   fixedWeeks
 >
   <DatePicker.Label class="sr-only">{label}</DatePicker.Label>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { language } from '../writing';
   import { type Claim, type ClaimKind, claimKinds } from '$core/parcel/claim';
   import { type PictureView, pictureName } from '$core/picture/pictureView';
   import Choice from '../kit/Choice.svelte';
@@ -56,6 +57,7 @@
           <div>
             <span class="text-small mb-1 block font-semibold">Taken on</span>
             <DateField
+              language={language()}
               value={claim.taken}
               label="Taken on"
               onchange={(taken) => desk.tell(picture, { taken })}

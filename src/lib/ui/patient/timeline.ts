@@ -1,3 +1,5 @@
+import { language } from '../writing';
+
 /** A visit on the strip of time. */
 export interface TimeMark {
   at: string;
@@ -6,7 +8,6 @@ export interface TimeMark {
 
 const dayMs = 86_400_000;
 const mostTicks = 9;
-const monthWords = new Intl.DateTimeFormat('en-GB', { month: 'short', timeZone: 'UTC' });
 
 export interface Timeline {
   /** Days since the first, of the last day on it. */
@@ -20,6 +21,9 @@ export interface Timeline {
   /** The day of the strip that a moment lies in. */
   dayOf: (moment: string) => number;
 }
+
+const monthWords = (date: Date): string =>
+  new Intl.DateTimeFormat(language(), { month: 'short', timeZone: 'UTC' }).format(date);
 
 /** A strip of time from the first mark's day to the day after the last; null for fewer than two days. */
 export function timelineOf(marks: readonly TimeMark[]): Timeline | null {
@@ -38,7 +42,7 @@ export function timelineOf(marks: readonly TimeMark[]): Timeline | null {
     const begins = Date.UTC(start.getUTCFullYear(), month, 1);
     if (begins >= first + days * dayMs) break;
     const date = new Date(begins);
-    const words = date.getUTCMonth() === 0 ? String(date.getUTCFullYear()) : monthWords.format(date);
+    const words = date.getUTCMonth() === 0 ? String(date.getUTCFullYear()) : monthWords(date);
     ticks.push({ words, at: at(begins) });
   }
   return {

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { numberWords } from '../writing';
   import { type Claim, claimKinds } from '$core/parcel/claim';
   import { type PictureView, pictureName } from '$core/picture/pictureView';
   import type { PrintWay } from '$core/print/printWish';
@@ -50,7 +51,7 @@
         {#if way === 'true'}
           <span class="text-small block {size ? 'text-ink-soft' : 'text-brass font-semibold'}"
             >{size
-              ? `${size.width.toFixed(0)} × ${size.height.toFixed(0)} mm, ± ${(100 * size.plusMinusShare).toFixed(1)} %`
+              ? `${size.width.toFixed(0)} × ${size.height.toFixed(0)} mm, ± ${numberWords(100 * size.plusMinusShare, 1)} %`
               : 'has no scale'}</span
           >
         {:else if way === 'claim'}

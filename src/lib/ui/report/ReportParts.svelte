@@ -48,6 +48,40 @@
         )
       : undefined;
 
+  /** A finger carries a part by its grip: what lies under the finger takes it. A mouse drags the part itself. */
+  const byFinger = (key: string) => (grip: HTMLElement) => {
+    const under = ({ clientX, clientY }: PointerEvent) =>
+      document.elementFromPoint(clientX, clientY)?.closest<HTMLElement>('[data-testid=report-part]')?.dataset
+        .key ?? null;
+    let held = false;
+    const ways: Partial<Record<keyof HTMLElementEventMap, (event: PointerEvent) => void>> = {
+      pointerdown(event) {
+        if (event.pointerType === 'mouse') return;
+        held = true;
+        grip.setPointerCapture(event.pointerId);
+        event.preventDefault();
+      },
+      pointermove(event) {
+        const at = held ? under(event) : null;
+        if (held) over = at === key ? null : at;
+      },
+      pointerup(event) {
+        const at = held ? under(event) : null;
+        held = false;
+        over = null;
+        if (at && at !== key) lay(key, at);
+      },
+      pointercancel() {
+        held = false;
+        over = null;
+      }
+    };
+    for (const [name, way] of Object.entries(ways)) grip.addEventListener(name, way as EventListener);
+    return () => {
+      for (const [name, way] of Object.entries(ways)) grip.removeEventListener(name, way as EventListener);
+    };
+  };
+
   const unit: Record<ReportSection['kind'], [one: string, many: string]> = {
     words: ['text', 'texts'],
     pictures: ['picture', 'pictures'],
@@ -77,7 +111,13 @@
     >
       <div class="flex items-center">
         {#if may}
-          <GripVertical size={16} class="text-ink-soft ml-1 shrink-0 cursor-grab" aria-hidden="true" />
+          <span
+            class="text-ink-soft flex h-11 w-7 shrink-0 cursor-grab touch-none items-center justify-center"
+            data-testid="part-grip"
+            {@attach byFinger(key)}
+          >
+            <GripVertical size={18} aria-hidden="true" />
+          </span>
           <Tick
             checked={isIn(key)}
             label="{title} stands in the report"

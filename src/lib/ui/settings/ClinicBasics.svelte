@@ -2,9 +2,17 @@
   import { type Infer, type SuperValidated, superForm } from 'sveltekit-superforms';
   import { showTooth } from '$core/anatomy/teeth';
   import type { settingsForm } from '$lib/server/clinics/settings';
+  import { inWords } from '$core/measurement/inWords';
+  import { dateInWords } from '$core/time/clinicTime';
+  import { languageName, languages } from '$core/time/language';
+  import { todayAtClinic } from '../clock';
   import Combobox from '../kit/Combobox.svelte';
+  import Select from '../kit/Select.svelte';
 
-  /** How teeth are written, by which clock the clinic lives, and how long what was deleted can be brought back. */
+  /**
+   * How teeth, dates and numbers are written, by which clock the clinic lives, and how long what was deleted can be
+   * brought back.
+   */
   interface Props {
     form: SuperValidated<Infer<typeof settingsForm>>;
     timeZones: readonly string[];
@@ -28,6 +36,9 @@
       .slice(0, zonesShown)
       .map((zone) => ({ value: zone, words: zoneWords(zone), detail: clockIn(zone) }))
   );
+  const reading = { value: 12.4, plusMinus: 0.3, unit: 'mm' } as const;
+  const written = (language = 'en-GB') =>
+    `${dateInWords(todayAtClinic(), language)} and ${inWords(reading, language)}`;
   const clockIn = (timeZone: string) =>
     new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone }).format(new Date());
 </script>
@@ -65,6 +76,27 @@
           $form.timeZone = zone;
           typed = '';
         }}
+      />
+    {/if}
+  </fieldset>
+  <fieldset disabled={!mayChange}>
+    <legend class="text-lead mb-1 font-bold">Dates and numbers</legend>
+    <p class="text-ink-soft mb-2">
+      Written as <strong class="text-ink" data-testid="written">{written($form.language)}</strong>, here and
+      on papers, films and letters. Files for other systems keep the standard’s own form.
+    </p>
+    <input type="hidden" name="language" value={$form.language} />
+    {#if mayChange}
+      <Select
+        label="What dates and numbers are written in"
+        options={languages.map((each) => ({
+          value: each,
+          words: languageName(each),
+          detail: dateInWords(todayAtClinic(), each)
+        }))}
+        value={$form.language ?? 'en-GB'}
+        onchange={(chosen) => ($form.language = chosen)}
+        testid="language"
       />
     {/if}
   </fieldset>

@@ -14,7 +14,7 @@ export interface SettingsPart {
 export const settingsParts: readonly SettingsPart[] = [
   {
     key: 'clinic',
-    words: 'Teeth, time and bin',
+    words: 'Teeth, dates and bin',
     group: 'The clinic',
     holds: [
       'notation',
@@ -23,6 +23,11 @@ export const settingsParts: readonly SettingsPart[] = [
       'Palmer',
       'time zone',
       'clock',
+      'language',
+      'dates',
+      'numbers',
+      'units',
+      'decimal comma',
       'bin',
       'retention',
       'deleted pictures'

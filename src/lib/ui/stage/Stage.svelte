@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { numberWords } from '../writing';
   import { type Snippet, onMount, untrack } from 'svelte';
   import type { Scale } from '$core/calibration/scale';
   import { scaleBar } from '$core/measurement/scaleBar';
@@ -536,7 +537,7 @@
       >
       <Slider label="Frame" bind:value={frame} least={0} most={picture.frames - 1} />
       {#if picture.frameMs}<span class="w-14 shrink-0 text-right"
-          >{((frame * picture.frameMs) / 1000).toFixed(2)} s</span
+          >{numberWords((frame * picture.frameMs) / 1000, 2)} s</span
         >{/if}
     </div>
   {/if}

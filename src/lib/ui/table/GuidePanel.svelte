@@ -14,7 +14,7 @@
   } from '@lucide/svelte';
   import { guides } from '$core/measurement/guides/all';
   import { type FittingGuide, tradeOf } from '$core/measurement/guides/fitting';
-  import { inWords } from '$core/measurement/inWords';
+  import { numberWords, readingWords } from '../writing';
   import type { GuideSet } from '$core/picture/guideSets';
   import { placesOf } from '$core/picture/pictureView';
   import Schematic from '../guides/Schematic.svelte';
@@ -237,9 +237,11 @@
         {#each spread.results as { formula, unit, spread: of } (formula.key)}
           <li>
             <span class="font-semibold"
-              >{formula.name}: mean {inWords({ value: of.mean, unit, plusMinus: of.repeatability }).split(
-                ' ±'
-              )[0]}{unit === 'deg' ? '°' : ` ${unit}`}</span
+              >{formula.name}: mean {readingWords({
+                value: of.mean,
+                unit,
+                plusMinus: of.repeatability
+              }).split(' ±')[0]}{unit === 'deg' ? '°' : ` ${unit}`}</span
             ><span class="text-ink-soft"
               >, spread (one standard deviation) {of.standardDeviation.toPrecision(2)}; a change above {of.repeatability.toPrecision(
                 2
@@ -251,7 +253,7 @@
           <li class="text-ink-soft">
             Widest apart: {spread.landmarks
               .slice(0, 2)
-              .map(({ name, deviationPx }) => `${name} (${deviationPx.toFixed(1)} px)`)
+              .map(({ name, deviationPx }) => `${name} (${numberWords(deviationPx, 1)} px)`)
               .join(', ')}.
           </li>
         {/if}

@@ -3,7 +3,7 @@
   import type { GuideResult } from '$core/measurement/guides/evaluate';
   import { sourceInWords } from '$core/measurement/guides/guide';
   import type { GuideSet } from '$core/picture/guideSets';
-  import { inWords } from '$core/measurement/inWords';
+  import { readingWords } from '../writing';
   import { guideCourse } from '$core/picture/readingCourse';
   import Popover from '../kit/Popover.svelte';
   import Tooltip from '../kit/Tooltip.svelte';
@@ -77,7 +77,9 @@
         </span>
       </div>
       {#if result.outcome === 'value'}
-        <p class="text-lead leading-tight font-bold" data-testid="guide-value">{inWords(result.value)}</p>
+        <p class="text-lead leading-tight font-bold" data-testid="guide-value">
+          {readingWords(result.value)}
+        </p>
         {#if formula.normal && result.standing}
           <RangeRule value={result.value} range={formula.normal} standing={result.standing} />
         {/if}

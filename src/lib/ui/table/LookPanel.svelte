@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { numberWords } from '../writing';
   import { Eye, Maximize, Plus, WandSparkles } from '@lucide/svelte';
   import { presetLook, presets, withAdded } from '$core/raster/look/starters';
   import { type Look, pulledTo, windowOf, withWindow } from '$core/raster/look/look';
@@ -215,7 +216,7 @@
       onchange={(deg) => edits.tilt(deg, true)}
     />
     <span class="text-small w-14 shrink-0 text-right tabular-nums" data-testid="tilt-words"
-      >{tiltDeg.toFixed(1).replace('-', '−')}°</span
+      >{numberWords(tiltDeg, 1).replace('-', '−')}°</span
     >
   </div>
 </section>

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { Check, CircleDotDashed, X } from '@lucide/svelte';
   import type { ClinicMarker } from '$core/calibration/markerShape';
-  import { inWords } from '$core/measurement/inWords';
+  import { numberWords, readingWords } from '../writing';
   import { scaleGiven } from '$core/picture/layers/scale/scale';
   import Tooltip from '../kit/Tooltip.svelte';
   import { type MarkerProposal, givenBy, saidOf, sizeOf } from './markers.svelte';
@@ -14,7 +14,7 @@
 
   function sizeWords(proposal: MarkerProposal): string {
     const { sizePx, uncertaintyPx } = sizeOf(proposal, edits.aspect);
-    const size = inWords({ value: sizePx, unit: 'px', plusMinus: 2 * uncertaintyPx });
+    const size = readingWords({ value: sizePx, unit: 'px', plusMinus: 2 * uncertaintyPx });
     if (proposal.seen.kind === 'round') return `${size} across`;
     return proposal.seen.kind === 'bar' ? `${size} long` : `${proposal.seen.places + 1} lines, ${size} apart`;
   }
@@ -98,9 +98,11 @@
           {@const scale = scaleGiven(givenBy(proposal, marker, edits.aspect))}
           {@const said = saidOf(proposal, marker, picture.fileScale)}
           <p class="text-small">
-            {scale.mmPerPixelX.toPrecision(4)} mm a pixel ± {(200 * scale.relativeUncertainty).toFixed(1)} %{#if said.magnification},
-              imaged {said.magnification.value.toFixed(3)} ± {said.magnification.plusMinus.toFixed(3)} times as
-              large{/if}
+            {scale.mmPerPixelX.toPrecision(4)} mm a pixel ± {numberWords(200 * scale.relativeUncertainty, 1)} %{#if said.magnification},
+              imaged {numberWords(said.magnification.value, 3)} ± {numberWords(
+                said.magnification.plusMinus,
+                3
+              )} times as large{/if}
           </p>
           {#if said.contradiction}<p class="text-small text-brass font-semibold">{said.contradiction}</p>{/if}
           <button

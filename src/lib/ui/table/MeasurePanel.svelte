@@ -1,7 +1,7 @@
 <script lang="ts">
   import { isMarker } from '$core/picture/layers/scale/scale';
   import { CircleCheck } from '@lucide/svelte';
-  import { inWords } from '$core/measurement/inWords';
+  import { readingWords } from '../writing';
   import { grouped, isReading } from '$core/picture/readings';
   import ReadingRow from './ReadingRow.svelte';
   import SayIt from './SayIt.svelte';
@@ -31,7 +31,7 @@
         {@const { value } = first.values[0]}
         <li class="text-small ml-4" data-testid="spread">
           <span class="font-semibold"
-            >{spread.count} times: mean {inWords({
+            >{spread.count} times: mean {readingWords({
               ...value,
               value: spread.mean,
               plusMinus: value.plusMinus

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { inWords } from '$core/measurement/inWords';
+  import { readingWords } from '../writing';
   import type { Unit } from '$core/measurement/measured';
   import type { PictureView } from '$core/picture/pictureView';
   import type { ReadingCourse } from '$core/picture/readingCourse';
@@ -46,7 +46,7 @@
   const change = $derived.by(() => {
     if (!course?.change) return '';
     const { value, plusMinus } = course.change;
-    const words = `${value > 0 ? '+' : ''}${inWords({ value, plusMinus, unit })}`;
+    const words = `${value > 0 ? '+' : ''}${readingWords({ value, plusMinus, unit })}`;
     return Math.abs(value) > plusMinus
       ? `From the first to the last: ${words}. That is more than the measuring itself can make.`
       : `From the first to the last: ${words}. That may be the measuring alone.`;
@@ -69,7 +69,7 @@
           {unit}
           {range}
           label="{name} over time: {course.points
-            .map((point) => `${dayWords(point.takenAt)} ${inWords({ ...point, unit })}`)
+            .map((point) => `${dayWords(point.takenAt)} ${readingWords({ ...point, unit })}`)
             .join('; ')}"
         />
       </div>
@@ -102,7 +102,7 @@
                   >{dayWords(point.takenAt)}</a
                 ></td
               >
-              <td class="font-semibold">{inWords({ ...point, unit })}</td>
+              <td class="font-semibold">{readingWords({ ...point, unit })}</td>
               <td>{point.confirmed ? 'yes' : 'not yet'}</td>
             </tr>
           {/each}

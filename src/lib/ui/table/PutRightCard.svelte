@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { language } from '../writing';
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
   import { toast } from 'svelte-sonner';
@@ -157,6 +158,7 @@
             <div class="flex flex-col gap-1">
               <span class="font-semibold" aria-hidden="true">Day taken</span>
               <DateField
+                language={language()}
                 value={day}
                 label="Day taken"
                 testid="taken-day"

@@ -9,7 +9,7 @@
     Repeat2,
     Trash2
   } from '@lucide/svelte';
-  import { inWords } from '$core/measurement/inWords';
+  import { readingWords } from '../writing';
   import { readingCourse } from '$core/picture/readingCourse';
   import { type PictureReading, isReading } from '$core/picture/readings';
   import Menu from '../kit/Menu.svelte';
@@ -112,7 +112,7 @@
       {/if}
       {#each values as { words, value } (words)}
         <span class="text-lead block leading-tight font-bold" data-testid="reading"
-          >{inWords(value)}{#if words}<span class="text-small text-ink-soft font-normal">
+          >{readingWords(value)}{#if words}<span class="text-small text-ink-soft font-normal">
               {words}</span
             >{/if}</span
         >

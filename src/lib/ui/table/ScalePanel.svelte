@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { numberWords } from '../writing';
   import { Copy, Waypoints } from '@lucide/svelte';
   import { page } from '$app/state';
   import type { ClinicMarker } from '$core/calibration/markerShape';
@@ -21,7 +22,7 @@
   const sizes = $derived((page.data.markers ?? []) as ClinicMarker[]);
   const scale = $derived(edits.scale);
   const isGiven = $derived(edits.layers.scale !== null);
-  const plusMinus = $derived(scale ? (200 * scale.relativeUncertainty).toFixed(1) : '');
+  const plusMinus = $derived(scale ? numberWords(200 * scale.relativeUncertainty, 1) : '');
 
   function choose(markerId: string) {
     const marker = sizes.find((each) => each.markerId === markerId);

@@ -1,3 +1,4 @@
+import { numberWords } from '../writing';
 import type { LookStep } from '$core/raster/look/look';
 import type { Adding } from '$core/raster/look/starters';
 
@@ -52,7 +53,7 @@ export function valueAt(slider: BeadSlider, position: number): number {
   return Number(value.toPrecision(4));
 }
 
-const px = (value: number) => `${value.toFixed(1)} px`;
+const px = (value: number) => `${numberWords(value, 1)} px`;
 
 /** The sliders of a step. @param width of the values that it works on */
 export function slidersOf(step: LookStep, width: number): BeadSlider[] {
@@ -65,7 +66,7 @@ export function slidersOf(step: LookStep, width: number): BeadSlider[] {
           least: 0.3,
           most: 3,
           step: 'share',
-          said: (value) => value.toFixed(2),
+          said: (value) => numberWords(value, 2),
           with: (gamma) => ({ ...step, gamma })
         }
       ];
@@ -77,7 +78,7 @@ export function slidersOf(step: LookStep, width: number): BeadSlider[] {
           least: 0,
           most: 5,
           step: 0.1,
-          said: (value) => value.toFixed(1),
+          said: (value) => numberWords(value, 1),
           with: (amount) => ({ ...step, amount })
         },
         {
@@ -122,7 +123,7 @@ export function slidersOf(step: LookStep, width: number): BeadSlider[] {
           least: 0.005,
           most: 0.3,
           step: 'share',
-          said: (value) => `${(100 * value).toFixed(1)} %`,
+          said: (value) => `${numberWords(100 * value, 1)} %`,
           with: (share) => ({ ...step, range: share * width })
         },
         {
@@ -143,7 +144,7 @@ export function slidersOf(step: LookStep, width: number): BeadSlider[] {
           least: 1,
           most: 12,
           step: 0.1,
-          said: (value) => value.toFixed(1),
+          said: (value) => numberWords(value, 1),
           with: (clip) => ({ ...step, clip })
         },
         {

@@ -1,3 +1,4 @@
+import { numberWords } from '../writing';
 import { layerKindOf } from '$core/picture/layers/all';
 import type { PictureItem } from '$core/picture/pictureLayers';
 import type { PictureView } from '$core/picture/pictureView';
@@ -59,5 +60,4 @@ export function greysInShort(state: GreysState | null): string {
 }
 
 /** A grey value: whole from a hundred on, else with a digit behind the point. */
-export const figure = (value: number): string =>
-  Math.abs(value) >= 100 ? value.toFixed(0) : value.toFixed(1);
+export const figure = (value: number): string => numberWords(value, Math.abs(value) >= 100 ? 0 : 1);

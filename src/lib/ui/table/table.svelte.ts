@@ -1,3 +1,4 @@
+import { language } from '../writing';
 import { toast } from 'svelte-sonner';
 import { page } from '$app/state';
 import { leastCropPx } from '$core/picture/layers/crop/crop';
@@ -323,7 +324,7 @@ export class LightTable {
         const { id, kind, body } = reading.item;
         const greys = greysInShort(this.greysOf(reading.item));
         // What is done at present stands beside the picture.
-        const own = id === this.guiding.set?.set ? '' : wordsOf(reading, this.notation);
+        const own = id === this.guiding.set?.set ? '' : wordsOf(reading, this.notation, language());
         const words = [own, greys].filter(Boolean).join(', ');
         return { id, kind, body, words };
       });
@@ -367,7 +368,7 @@ export class LightTable {
     if (!window || !this.picture) return false;
     const standing = keptOf(this.store.pictures);
     const drawings = drawingsToKeep(this.edits.readings, this.edits.aspect, (reading) =>
-      wordsOf(reading, this.notation)
+      wordsOf(reading, this.notation, language())
     );
     const body: KeptView = {
       name: '',

@@ -1,3 +1,4 @@
+import { numberWords } from '../writing';
 import { proxy } from 'comlink';
 import { type Scale } from '$core/calibration/scale';
 import type { CommonPair, CommonPoints } from '$core/picture/layers/common/common';
@@ -96,7 +97,9 @@ export class ThenNow {
     if (!this.laid) return 'The points lie in one place: take some further apart.';
     const { residual } = this.laid;
     if (residual === null) return 'Laid over by 2 points. A third tells how well they fit.';
-    const off = scale ? `${(residual * scale.mmPerPixelX).toFixed(2)} mm` : `${residual.toFixed(1)} px`;
+    const off = scale
+      ? `${numberWords(residual * scale.mmPerPixelX, 2)} mm`
+      : `${numberWords(residual, 1)} px`;
     return `Laid over by ${count} points, which are ${off} off on average.`;
   }
   readonly someFound = $derived(this.pairs.some(({ found }) => found));

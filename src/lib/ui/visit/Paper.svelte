@@ -22,7 +22,7 @@
   let { back, testid, names = $bindable(), children, foot, pdf }: Props = $props();
   const store = theVisit();
   const { patient, openedAt, room } = $derived(store.head);
-  const head = $derived(paperHead(patient, names, todayAtClinic()));
+  const head = $derived(paperHead(patient, names, todayAtClinic(), page.data.who!.language));
   const who = $derived(page.data.who!);
 </script>
 

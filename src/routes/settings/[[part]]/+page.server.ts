@@ -1,6 +1,7 @@
 import { fail } from '@sveltejs/kit';
 import { message, superValidate } from 'sveltekit-superforms';
 import { zod as zod4 } from 'superforms-zod4';
+import { languageOf } from '$core/time/language';
 import { devicesEnrolled } from '$lib/server/devices/enrolment';
 import { ownLooks } from '$lib/server/clinics/ownLooks';
 import { letterheadSeen } from '$lib/server/clinics/letterhead';
@@ -32,10 +33,10 @@ export const load: PageServerLoad = ({ locals, depends }) => {
     'yonder:changes'
   );
   return loaded(async () => {
-    const { notation, timeZone } = signedIn(locals);
+    const { notation, timeZone, language } = signedIn(locals);
     return {
       form: await superValidate(
-        { notation, timeZone, binDays: await binDays(signedIn(locals)) },
+        { notation, timeZone, language: languageOf(language), binDays: await binDays(signedIn(locals)) },
         zod4(settingsForm)
       ),
       timeZones: Intl.supportedValuesOf('timeZone'),

@@ -28,7 +28,8 @@ const caller: Caller = {
   name: 'Claus Clinic',
   clinicName: 'Old Quay',
   notation: 'palmer',
-  timeZone: 'UTC'
+  timeZone: 'UTC',
+  language: 'en-GB'
 };
 let counter = 0;
 
@@ -51,7 +52,9 @@ async function databaseAt(
 
 afterAll(() => closeDatabase());
 
-describe.each(names)('from the state after %s', (state) => {
+/** The first, the newest, and some of those between: each of them has gone through all the earlier ones. */
+const states = names.filter((_, i) => i % 8 === 0 || i >= names.length - 3);
+describe.each(states)('from the state after %s', (state) => {
   it('everything the clinic had is there and means the same', async () => {
     const { owner, urls } = await databaseAt(state);
     expect(await migrate(urls.OWNER_DATABASE_URL)).toEqual(names.slice(names.indexOf(state) + 1));

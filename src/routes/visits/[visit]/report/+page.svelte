@@ -35,8 +35,9 @@
             trays: store.trays,
             pictures: store.pictures
           },
-          results: resultsPaper(visitResults(store.standing, data.earlier), dayWords),
+          results: resultsPaper(visitResults(store.standing, data.earlier, data.who!.language), dayWords),
           notation: data.who!.notation,
+          language: data.who!.language,
           dateWords,
           momentWords: (at) => `${dayWords(at)}, ${clockWords(at)}`
         },

@@ -13,7 +13,9 @@
   let { data } = $props();
   const store = theVisit();
   let names = $state<PaperNames>('full');
-  const results = $derived(resultsPaper(visitResults(store.standing, data.earlier), dayWords));
+  const results = $derived(
+    resultsPaper(visitResults(store.standing, data.earlier, data.who!.language), dayWords)
+  );
   const pictureOf = (id: string) => store.standing.find(({ pictureId }) => pictureId === id)!;
 </script>
 

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { language } from '$ui/writing';
   import { FileText, Mail, Printer } from '@lucide/svelte';
   import { type StoryText, storyTexts } from '$core/visit/story';
   import { clockWords, dayWords, todayAtClinic } from '$ui/clock';
@@ -71,6 +72,7 @@
           {#if planned}
             {#if mayWrite}
               <DateField
+                language={language()}
                 value={planned}
                 label="The day it is planned for"
                 testid="planned-on"
