@@ -254,6 +254,7 @@ describe('every route', () => {
     },
     'DELETE /api/guides/[guide]': { body: {}, may: ['orsin', 'wren'] },
     'POST /api/looks': { body: { name: 'Apex', look: { from: 0, to: 1, steps: [] } }, may: chairside },
+    'POST /api/looks/[look]': { body: { name: 'Apex' }, may: chairside },
     'DELETE /api/looks/[look]': { body: {}, may: chairside },
     'GET /api/news': {},
     'GET /api/patients': { query: '?words=a' },

@@ -129,6 +129,42 @@ describe('dates and numbers', () => {
   });
 });
 
+describe('looks', () => {
+  it('are seen as greys, called otherwise, dropped, and brought back', async () => {
+    const [{ clinic_id, user_id }] = await clinic.rows<{ clinic_id: string; user_id: string }>(
+      `select clinic_id, user_id from user_account where sign_in_name = 'orsin'`
+    );
+    const body = { version: 1, look: { from: 0.1, to: 0.6, steps: [{ kind: 'invert' }] } };
+    await clinic.rows(
+      'insert into own_look (clinic_id, look_id, name, body, made_by) values ($1, gen_random_uuid(), $2, $3, $4) returning 1',
+      [clinic_id, 'Apex', body, user_id]
+    );
+    // The clinician is who keeps looks.
+    const orsin = await Browser.open(clinic.origin);
+    try {
+      await orsin.signIn('orsin', password);
+      await orsin.go('/settings/looks');
+      await orsin.untilLive();
+      await orsin.untilSays('[data-testid=look]', 'window 10 to 60 %, invert');
+      await orsin.click('[data-testid=rename-look]');
+      const name = await orsin.find('[data-testid=look-name]');
+      await name.sendKeys(Key.chord(Key.CONTROL, 'a'), 'Root tips', Key.ENTER);
+      await orsin.untilSays('[data-testid=look]', 'Root tips');
+      expect(await orsin.violations()).toEqual([]);
+      await orsin.click('[data-testid=drop-look]');
+      await orsin.untilSays('[data-testid=looks]', 'None yet');
+    } finally {
+      await orsin.close();
+    }
+    await open('/settings/changes');
+    await wren.untilSays('[data-testid=setting-change]', 'Root tips');
+    await wren.click('[data-testid=setting-change] button');
+    await wren.untilSays('[data-testid=setting-changes]', 'taken back');
+    await open('/settings/looks');
+    await wren.untilSays('[data-testid=look]', 'Root tips');
+  });
+});
+
 describe('people', () => {
   it('are invited by a link, come in by it, are kept out at once, and change their own password', async () => {
     await open('/settings/people');

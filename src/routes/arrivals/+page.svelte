@@ -184,7 +184,7 @@
             <p class="text-small text-ink-soft">
               {isExposure(bundle.source)
                 ? 'An exposure is never removed.'
-                : 'What was put away is kept for 30 days, then removed for good.'}
+                : `What was put away is kept for ${data.putAwayDays} days, then removed for good.`}
             </p>
           {/if}
           <div class="border-rule mt-auto flex flex-wrap gap-2 border-t pt-3">

@@ -32,6 +32,7 @@ const columns: Readonly<Record<string, string>> = {
   time_zone: 'the time zone',
   language: 'what dates and numbers are written in',
   bin_days: 'the days of the bin',
+  put_away_days: 'the days of what was put away',
   read_folders: 'the watched folders',
   address: 'the address',
   logo: 'the logo',

@@ -73,12 +73,12 @@ function changesIn(bytes: Buffer, of: Size): ActWish['changes'] {
 
 /** What waited for a picture that never came goes with what was put away on the desk as long ago. */
 export const forgetTold = (clinicId: string): Promise<unknown> =>
-  inClinic(clinicId, (tx) =>
+  inClinic(clinicId, async (tx) =>
     tx.sql(
       `delete from told_beside t where t.clinic_id = $1 and t.at < now() - make_interval(days => $2)
          and not exists (select 1 from arrival a where a.clinic_id = t.clinic_id and a.given_to is null
            and a.about->'origin'->>'instanceUid' = any(t.about))`,
       tx.clinicId,
-      putAwayDays
+      await putAwayDays(tx)
     )
   );

@@ -17,6 +17,7 @@ export class Clinic extends Model<InferAttributes<Clinic>, InferCreationAttribut
   declare timeZone: CreationOptional<string>;
   declare language: CreationOptional<string>;
   declare binDays: CreationOptional<number>;
+  declare putAwayDays: CreationOptional<number>;
 }
 
 export function defineClinic(sequelize: Sequelize): void {
@@ -27,7 +28,8 @@ export function defineClinic(sequelize: Sequelize): void {
       notation: { type: DataTypes.TEXT, allowNull: false, defaultValue: 'fdi' },
       timeZone: { type: DataTypes.TEXT, allowNull: false, defaultValue: 'UTC' },
       language: { type: DataTypes.TEXT, allowNull: false, defaultValue: plainLanguage },
-      binDays: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 90 }
+      binDays: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 90 },
+      putAwayDays: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 30 }
     },
     { sequelize, tableName: 'clinic' }
   );

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { expect, it } from 'vitest';
 import { useClinic } from '../../../../e2e/harness/clinic';
-import { dropOwnLook, keepOwnLook, ownLookWish, ownLooks } from './ownLooks';
+import { dropOwnLook, keepOwnLook, ownLookWish, ownLooks, renameOwnLook } from './ownLooks';
 
 const clinic = useClinic();
 const wish = (name: string, to = 0.5) =>
@@ -28,6 +28,23 @@ it('the clinic’s own looks are kept by name, replaced, dropped, and told to no
   });
   await dropOwnLook(me, randomUUID(), first.lookId);
   expect((await ownLooks(me)).map(({ name }) => name)).toEqual(['Crest']);
+});
+
+it('a look is called otherwise and stays as it is; no two are called the same', async () => {
+  const me = clinic.caller();
+  const { lookId } = await keepOwnLook(me, randomUUID(), wish('Roots'));
+  await keepOwnLook(me, randomUUID(), wish('Crowns'));
+  await renameOwnLook(me, randomUUID(), lookId, { name: 'Root tips' });
+  expect((await ownLooks(me)).find((each) => each.lookId === lookId)).toMatchObject({
+    name: 'Root tips',
+    look: wish('Any').look
+  });
+  await expect(renameOwnLook(me, randomUUID(), lookId, { name: 'Crowns' })).rejects.toMatchObject({
+    sentence: 'Another look is called Crowns.'
+  });
+  await expect(renameOwnLook(clinic.stranger, randomUUID(), lookId, { name: 'Mine' })).rejects.toMatchObject({
+    status: 404
+  });
 });
 
 it('a look that this program can’t read is left out, and kept as it is', async () => {

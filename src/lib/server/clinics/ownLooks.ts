@@ -63,6 +63,35 @@ export async function keepOwnLook(
   );
 }
 
+export const lookNameWish = ownLookWish.pick({ name: true });
+
+/** Calls a look otherwise. @throws Problem where another one is called so */
+export async function renameOwnLook(
+  caller: Caller,
+  key: string,
+  lookId: string,
+  { name }: z.infer<typeof lookNameWish>
+): Promise<object> {
+  await demand(caller, 'change pictures', 'looks');
+  return inClinic(caller.clinicId, (tx) =>
+    once(tx, caller.userId, key, async () => {
+      const look = await OwnLookRow.findByPk(lookId, within(tx));
+      if (!look) throw notFound('This look');
+      const other = await OwnLookRow.findOne({ where: { name }, ...within(tx) });
+      if (other && other.lookId !== lookId)
+        throw new Problem(
+          'look-named-so',
+          `Another look is called ${name}.`,
+          'Give this one another name, or drop the other first.',
+          409
+        );
+      await look.update({ name }, within(tx));
+      await writeAudit(tx, caller, 'setting changed', lookId, { look: name });
+      return {};
+    })
+  );
+}
+
 export async function dropOwnLook(caller: Caller, key: string, lookId: string): Promise<object> {
   await demand(caller, 'change pictures', 'looks');
   return inClinic(caller.clinicId, (tx) =>

@@ -8,7 +8,7 @@ import { keepAddress, keepLogo, letterheadOf } from './letterhead';
 import { dropPrinter, keepPrinter, printers } from './printers';
 import { categories, keepCategory } from '../pictures/categories';
 import { settingChanges, takeBackSetting } from './settingChanges';
-import { binDays, changeSettings, dropMarker, keepMarker, markers } from './settings';
+import { changeSettings, dropMarker, keepMarker, keptDays, markers } from './settings';
 
 const clinic = useClinic();
 const admin = () => clinic.caller('administrator');
@@ -22,11 +22,11 @@ describe('a change of a setting', () => {
     expect(change).toMatchObject({ takenBack: false, who: 'The administrator' });
     expect(change.words).toContain('how teeth are written');
     await takeBack(change.seq);
-    expect(await binDays(admin())).toBe(90);
+    expect(await keptDays(admin())).toMatchObject({ binDays: 90 });
     const [back, before] = await settingChanges(admin());
     expect(before).toMatchObject({ seq: change.seq, takenBack: true });
     await takeBack(back.seq);
-    expect(await binDays(admin())).toBe(30);
+    expect(await keptDays(admin())).toMatchObject({ binDays: 30 });
   });
 
   it('brings back what was dropped, as it was, and takes off what was added', async () => {

@@ -12,17 +12,25 @@ import { Clinic } from './clinicModel';
 import { type ClinicMarker, markerShapes } from '../../core/calibration/markerShape';
 import { Marker } from './markerModel';
 
+const days = z.coerce.number().int().min(7, 'At least 7 days.').max(3650, 'At most 3650 days.');
+
 export const settingsForm = z.object({
   notation: z.enum(notations),
   timeZone: z.string().refine(isTimeZone, 'No time zone has this name.'),
   /** What dates and numbers are written in. */
   language: z.enum(languages).optional(),
   /** For how many days a deleted picture lies in its chart's bin. */
-  binDays: z.coerce.number().int().min(7, 'At least 7 days.').max(3650, 'At most 3650 days.').optional()
+  binDays: days.optional(),
+  /** And what was put away on the sorting desk. */
+  putAwayDays: days.optional()
 });
 
-export const binDays = (caller: Caller): Promise<number> =>
-  inClinic(caller.clinicId, async (tx) => (await Clinic.findByPk(tx.clinicId, within(tx)))!.binDays);
+/** For how long a clinic can bring back what it threw away. */
+export const keptDays = (caller: Caller): Promise<{ binDays: number; putAwayDays: number }> =>
+  inClinic(caller.clinicId, async (tx) => {
+    const { binDays, putAwayDays } = (await Clinic.findByPk(tx.clinicId, within(tx)))!;
+    return { binDays, putAwayDays };
+  });
 
 export async function changeSettings(caller: Caller, wish: z.infer<typeof settingsForm>): Promise<void> {
   await demand(caller, 'change settings', 'settings');

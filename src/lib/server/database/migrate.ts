@@ -44,6 +44,7 @@ import { categoriesNoted } from './migrations/0041-categories';
 import { printLayouts } from './migrations/0042-layouts';
 import { roomNames } from './migrations/0043-room-names';
 import { languageOfDates } from './migrations/0044-language';
+import { putAwayKept } from './migrations/0045-put-away';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -90,7 +91,8 @@ export const migrations: readonly Migration[] = [
   categoriesNoted,
   printLayouts,
   roomNames,
-  languageOfDates
+  languageOfDates,
+  putAwayKept
 ];
 
 /** Any number: nobody else locks it. */

@@ -43,6 +43,22 @@
     new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone }).format(new Date());
 </script>
 
+{#snippet kept(name: 'binDays' | 'putAwayDays', words: string, testid: string)}
+  <label class="mt-1.5 flex items-center gap-3">
+    <span class="text-ink-soft min-w-0 flex-1">{words}</span>
+    <input
+      type="number"
+      {name}
+      min="7"
+      max="3650"
+      class="border-rule bg-paper min-h-11 w-24 rounded-lg border px-3"
+      bind:value={$form[name]}
+      data-testid={testid}
+    />
+    <span class="text-ink-soft">days</span>
+  </label>
+  {#if $errors[name]}<p class="text-coral text-small mt-1 font-semibold">{$errors[name]![0]}</p>{/if}
+{/snippet}
 <form method="POST" use:enhance class="panel flex flex-col gap-5 p-6">
   <fieldset disabled={!mayChange}>
     <legend class="text-lead mb-3 font-bold">Teeth are written in</legend>
@@ -101,21 +117,12 @@
     {/if}
   </fieldset>
   <fieldset disabled={!mayChange}>
-    <legend class="text-lead mb-1 font-bold">The bin of a chart</legend>
-    <label class="flex items-center gap-3">
-      <span class="text-ink-soft">A deleted picture can be brought back for</span>
-      <input
-        type="number"
-        name="binDays"
-        min="7"
-        max="3650"
-        class="border-rule bg-paper min-h-11 w-24 rounded-lg border px-3"
-        bind:value={$form.binDays}
-        data-testid="bin-days"
-      />
-      <span class="text-ink-soft">days; then it is removed for good.</span>
-    </label>
-    {#if $errors.binDays}<p class="text-coral text-small mt-1 font-semibold">{$errors.binDays[0]}</p>{/if}
+    <legend class="text-lead mb-1 font-bold">What was thrown away</legend>
+    {@render kept('binDays', 'A deleted picture can be brought back into its chart for', 'bin-days')}
+    {@render kept('putAwayDays', 'What was put away in Arrivals can be brought back for', 'put-away-days')}
+    <p class="text-ink-soft mt-1">
+      Then it is removed for good; but exposures that lie in Arrivals never are.
+    </p>
   </fieldset>
   {#if mayChange}<button class="button main">Save</button>{:else}<p class="text-small text-ink-soft">
       An administrator changes this.

@@ -7,6 +7,10 @@ describe('the parts of the settings', () => {
     expect(found('LOGO')).toEqual([['papers', 'logo']]);
     expect(found('pedal')).toEqual([['rooms', '']]);
     expect(found('mail').map(([key]) => key)).toEqual(['arrivals', 'destinations']);
+    expect(found('looks')).toEqual([
+      ['looks', ''],
+      ['devices', 'looks']
+    ]);
     expect(found('  ')).toHaveLength(settingsParts.length);
     expect(found('nothing of the kind')).toEqual([]);
   });

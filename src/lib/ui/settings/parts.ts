@@ -70,6 +70,12 @@ export const settingsParts: readonly SettingsPart[] = [
     holds: ['markers', 'ball', 'disc', 'ruler', 'scale', 'calibration', 'plumb line']
   },
   {
+    key: 'looks',
+    words: 'Looks',
+    group: 'At the chair',
+    holds: ['presets', 'window', 'level', 'sharpen', 'invert', 'opens with']
+  },
+  {
     key: 'guides',
     words: 'Guides of our own',
     group: 'At the chair',
@@ -139,9 +145,11 @@ export function foundParts(
   words: string
 ): { part: SettingsPart; by: string }[] {
   const asked = words.trim().toLowerCase();
-  return parts.flatMap((part) => {
+  const found = parts.flatMap((part) => {
     if (asked === '' || part.words.toLowerCase().includes(asked)) return [{ part, by: '' }];
     const by = part.holds.find((each) => each.toLowerCase().includes(asked));
     return by ? [{ part, by }] : [];
   });
+  // What is called so comes before what only holds it.
+  return [...found.filter(({ by }) => by === ''), ...found.filter(({ by }) => by !== '')];
 }

@@ -8,7 +8,7 @@ import { letterheadSeen } from '$lib/server/clinics/letterhead';
 import { settingChanges } from '$lib/server/clinics/settingChanges';
 import { roomSettings } from '$lib/server/clinics/rooms';
 import { arrivalSettings } from '$lib/server/clinics/senders';
-import { binDays, changeSettings, markers, settingsForm } from '$lib/server/clinics/settings';
+import { changeSettings, keptDays, markers, settingsForm } from '$lib/server/clinics/settings';
 import { writtenGuides } from '$lib/server/clinics/writtenGuides';
 import { rules } from '$lib/server/deidentify/rules';
 import { destinationsSetUp } from '$lib/server/dispatch/destinations';
@@ -30,13 +30,14 @@ export const load: PageServerLoad = ({ locals, depends }) => {
     'yonder:leaving',
     'yonder:papers',
     'yonder:people',
+    'yonder:looks',
     'yonder:changes'
   );
   return loaded(async () => {
     const { notation, timeZone, language } = signedIn(locals);
     return {
       form: await superValidate(
-        { notation, timeZone, language: languageOf(language), binDays: await binDays(signedIn(locals)) },
+        { notation, timeZone, language: languageOf(language), ...(await keptDays(signedIn(locals))) },
         zod4(settingsForm)
       ),
       timeZones: Intl.supportedValuesOf('timeZone'),

@@ -8,6 +8,7 @@
   import Destinations from '$ui/settings/Destinations.svelte';
   import Devices from '$ui/settings/Devices.svelte';
   import KnownSizes from '$ui/settings/KnownSizes.svelte';
+  import Looks from '$ui/settings/Looks.svelte';
   import PaperHead from '$ui/settings/PaperHead.svelte';
   import Parts from '$ui/settings/Parts.svelte';
   import People from '$ui/settings/People.svelte';
@@ -52,6 +53,13 @@
         <Sounds />
       {:else if part.key === 'sizes'}
         <KnownSizes markers={data.markers} {mayChange} onkept={again('markers')} />
+      {:else if part.key === 'looks'}
+        <Looks
+          looks={data.looks}
+          devices={data.devices}
+          mayChange={data.who!.may.changePictures}
+          onkept={again('looks')}
+        />
       {:else if part.key === 'guides'}
         <WrittenGuides guides={data.guides} mayChange={data.who!.may.writeGuides} onkept={again('guides')} />
       {:else if part.key === 'categories'}
