@@ -92,6 +92,6 @@ describe('a picture of a film with its words', () => {
     expect(await inkOf('日本')).toEqual(await inkOf('??'));
     // A name in Greek or Cyrillic letters is no row of question marks.
     for (const name of ['Ελένη', 'Ольга']) expect(await inkOf(name)).not.toEqual(await inkOf('?????'));
-    expect(unlettered('Ελένη Ольга Zoë Nguyễn 日')).toEqual(['日']);
+    expect(unlettered('Ελένη Ольга Zoë Nguyễn 6⏌ 日')).toEqual(['日']);
   });
 });

@@ -5,10 +5,10 @@ import pdfmake from 'pdfmake';
 
 const folder = path.resolve('node_modules/@fontsource');
 const fileOf = (
-  { of, subset }: { of: string; subset: string },
+  { of, subset, upright }: { of: string; subset: string; upright?: boolean },
   weight: 400 | 700,
   slant: 'normal' | 'italic' = 'normal'
-) => path.join(folder, of, 'files', `${of}-${subset}-${weight}-${slant}.woff`);
+) => path.join(folder, of, 'files', `${of}-${subset}-${weight}-${upright ? 'normal' : slant}.woff`);
 
 /** The fonts that ship, by what pdfmake knows them as: each letter is written with the first that has it. */
 const own = 'atkinson-hyperlegible-next';
@@ -21,7 +21,9 @@ const families = {
   NotoGreek: { of: 'noto-sans', subset: 'greek' },
   NotoOldGreek: { of: 'noto-sans', subset: 'greek-ext' },
   NotoCyrillic: { of: 'noto-sans', subset: 'cyrillic' },
-  NotoOldCyrillic: { of: 'noto-sans', subset: 'cyrillic-ext' }
+  NotoOldCyrillic: { of: 'noto-sans', subset: 'cyrillic-ext' },
+  // The corners of Palmer's notation of teeth.
+  NotoSymbols: { of: 'noto-sans-symbols', subset: 'symbols', upright: true }
 } as const;
 type Family = keyof typeof families;
 const names = Object.keys(families) as Family[];

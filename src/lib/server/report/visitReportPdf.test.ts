@@ -6,6 +6,7 @@ import sharp from 'sharp';
 import { afterAll, describe, expect, it } from 'vitest';
 import { picturesOnPaper, wordsOnPaper } from '../../../../e2e/harness/pdf';
 import type { ReportPicture, ReportSection } from '../../core/report/visitReport';
+import { showTooth } from '../../core/anatomy/teeth';
 import { unwritable } from './paperFonts';
 import { type VisitReportWish, visitReportPdf } from './visitReportPdf';
 
@@ -129,5 +130,7 @@ describe('a report on paper', () => {
 });
 
 it('finds no letter missing in plain words, signs and marks that are put together', () => {
+  // Teeth in Palmer's notation, whatever their quarter.
+  expect(unwritable([16, 26, 36, 46, 55].map((tooth) => showTooth(tooth, 'palmer')).join(''))).toEqual([]);
   expect(unwritable('28.7 ± 1.1 mm, 45°, “Før” – e\u0301 …')).toEqual([]);
 });

@@ -12,7 +12,9 @@ const files = [
   ...['latin', 'latin-ext', 'vietnamese', 'greek', 'greek-ext', 'cyrillic', 'cyrillic-ext'].map((part) => [
     further,
     part
-  ])
+  ]),
+  // The corners of Palmer's notation of teeth.
+  ['noto-sans-symbols', 'symbols']
 ];
 let fonts: fontkit.Font[] | null = null;
 
