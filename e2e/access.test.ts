@@ -391,6 +391,10 @@ describe('every route', () => {
     'DELETE /api/senders/[sender]': { body: {}, may: wren },
     'POST /api/read-folders': { body: { folders: [] }, may: wren },
     'GET /api/patients/[patient]/visits': {},
+    'DELETE /api/phones/[phone]': { body: {} },
+    'POST /api/practice': { body: { name: 'Desk', url: 'http://127.0.0.1:9' }, may: wren },
+    'DELETE /api/practice': { body: {}, may: wren },
+    'POST /api/practice/try': { body: { url: 'http://127.0.0.1:9' }, may: wren },
     'POST /api/phones': { body: { hours: 1 }, may: allButWren },
     'POST /api/pictures/[picture]/move': {
       body: { visitId: nothing, reason: 'the wrong one' },
@@ -501,6 +505,7 @@ describe('every route', () => {
     file: nothing,
     destination: nothing,
     device: nothing,
+    phone: nothing,
     marker: nothing,
     printer: nothing,
     layout: nothing,

@@ -123,7 +123,10 @@ describe('dates and numbers', () => {
     await wren.untilSays('[data-testid=setting-changes]', inGerman.format(new Date()));
     await wren.untilSays('[data-testid=setting-change]', 'what dates and numbers are written in');
     await wren.click('[data-testid=setting-change] button');
-    await wren.untilSays('[data-testid=setting-changes]', 'taken back');
+    await wren.until(
+      'it is as before',
+      async () => (await clinic.rows(`select 1 from clinic where language <> 'en-GB'`)).length === 0
+    );
     await open('/settings/clinic');
     expect(await dateOfToday()).toContain('12.4 ± 0.3 mm');
   });
@@ -159,7 +162,7 @@ describe('looks', () => {
     await open('/settings/changes');
     await wren.untilSays('[data-testid=setting-change]', 'Root tips');
     await wren.click('[data-testid=setting-change] button');
-    await wren.untilSays('[data-testid=setting-changes]', 'taken back');
+    await wren.until('it is back', async () => (await clinic.rows('select 1 from own_look')).length === 1);
     await open('/settings/looks');
     await wren.untilSays('[data-testid=look]', 'Root tips');
   });

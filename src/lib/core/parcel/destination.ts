@@ -21,7 +21,8 @@ const title = z
   .trim()
   .regex(/^[A-Za-z0-9_ .-]{1,16}$/, 'A title has 1 to 16 letters, digits, dots and lines.');
 
-const webAddress = (what: string) =>
+/** An address in the web, without a stroke at its end. @param what it is of, in words */
+export const webAddress = (what: string) =>
   z
     .url({
       protocol: /^https?$/,

@@ -65,6 +65,7 @@ describe('the record of a patient', () => {
       'mail refused',
       'caller refused',
       'phone paired',
+      'phone pairing ended',
       'pattern kept',
       'categories changed',
       'setting changed',

@@ -27,6 +27,7 @@ export const auditActs = [
   'mail refused',
   'caller refused',
   'phone paired',
+  'phone pairing ended',
   'tray changed',
   'picture changed',
   'picture moved',

@@ -21,6 +21,7 @@ const tables: Readonly<Record<string, { key: string; instead?: string }>> = {
   written_guide: { key: 'guide_id' },
   leaving_rule: { key: 'rule_id', instead: 'dropped_at' },
   destination: { key: 'destination_id', instead: 'dropped_at' },
+  practice_system: { key: 'clinic_id' },
   known_sender: { key: 'sender_id' },
   colleague: { key: 'colleague_id', instead: 'retired_at' },
   letter_template: { key: 'template_id', instead: 'retired_at' },

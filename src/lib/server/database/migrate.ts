@@ -45,6 +45,7 @@ import { printLayouts } from './migrations/0042-layouts';
 import { roomNames } from './migrations/0043-room-names';
 import { languageOfDates } from './migrations/0044-language';
 import { putAwayKept } from './migrations/0045-put-away';
+import { practiceSetUp } from './migrations/0046-practice-set-up';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -92,7 +93,8 @@ export const migrations: readonly Migration[] = [
   printLayouts,
   roomNames,
   languageOfDates,
-  putAwayKept
+  putAwayKept,
+  practiceSetUp
 ];
 
 /** Any number: nobody else locks it. */

@@ -4,11 +4,13 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { testTimeZone, useClinic } from '../../../../e2e/harness/clinic';
 import { dayAfter, dayOf, dayRange } from '../../core/time/clinicTime';
 import { checkAudit } from '../audit/check';
+import { settingChanges, takeBackSetting } from '../clinics/settingChanges';
 import { newId } from '../ids';
 import { openAppointment } from '../visits/visits';
 import { today } from '../visits/today';
 import { readPractice } from './feed';
 import { clearDoubt, followLink } from './launching';
+import { dropPractice, keepPractice, practiceOfClinic, practiceWish, tryPractice } from './settingUp';
 
 const clinic = useClinic();
 const issuer = 'urn:test:records';
@@ -212,5 +214,62 @@ describe('a link of the practice system', () => {
       [visitId, clinic.clinicId, clinic.patientId, clinic.roomId]
     );
     expect(await link('REC-77')).toEqual({ kind: 'open', to: `/visits/${visitId}/acquire` });
+  });
+});
+
+describe('which practice system a clinic has', () => {
+  const admin = () => clinic.caller('administrator');
+  it('is tried before it is kept, kept, changed, and taken back with one press', async () => {
+    const { url } = (await practiceOfClinic(admin()))!;
+    says(patient('t1', 'N-901'), appointment('t1', 't1'));
+    expect(await tryPractice(admin(), { url })).toEqual({
+      well: true,
+      words: 'It answered: 1 appointment today.'
+    });
+    expect(await tryPractice(admin(), { url: 'http://127.0.0.1:9' })).toEqual({
+      well: false,
+      words: 'Nothing listens at its address.'
+    });
+    await read();
+    await keepPractice(admin(), newId(), { name: 'Another desk', url: 'http://127.0.0.1:9' });
+    // What was heard from the one before says nothing of this one.
+    expect(await practiceOfClinic(admin())).toEqual({
+      name: 'Another desk',
+      url: 'http://127.0.0.1:9',
+      heardAt: null,
+      problem: '',
+      unplaced: 0
+    });
+    const [change] = await settingChanges(admin());
+    expect(change.words).toContain('Practice system: Another desk');
+    await takeBackSetting(admin(), newId(), change.seq);
+    expect(await practiceOfClinic(admin())).toMatchObject({ name: 'Desk', url });
+  });
+
+  it('is asked no more when it is dropped: what came from it stays, and it comes back with one press', async () => {
+    says(patient('t2', 'N-902'), appointment('t2', 't2'));
+    const before = (await read()).appointments.length;
+    await dropPractice(admin(), newId());
+    expect(await practiceOfClinic(admin())).toBeNull();
+    says();
+    expect((await read()).appointments).toHaveLength(before);
+    expect((await seen()).practice).toBeNull();
+    const [change] = await settingChanges(admin());
+    await takeBackSetting(admin(), newId(), change.seq);
+    expect(await practiceOfClinic(admin())).toMatchObject({ name: 'Desk' });
+  });
+
+  it('is heard often without that being a change of a setting; nobody but an administrator sets it', async () => {
+    const count = async () => (await settingChanges(admin())).length;
+    const before = await count();
+    await read();
+    await read();
+    expect(await count()).toBe(before);
+    await expect(
+      keepPractice(clinic.caller(), newId(), { name: 'Mine', url: 'http://127.0.0.1:9' })
+    ).rejects.toMatchObject({ status: 403 });
+    for (const url of ['ftp://desk', 'desk', 'http://desk/fhir?x=1'])
+      expect(practiceWish.safeParse({ name: 'Desk', url }).success).toBe(false);
+    expect(practiceWish.parse({ name: 'Desk', url: 'http://desk/fhir/' }).url).toBe('http://desk/fhir');
   });
 });

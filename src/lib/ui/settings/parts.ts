@@ -101,6 +101,19 @@ export const settingsParts: readonly SettingsPart[] = [
     holds: ['senders', 'mail', 'DIMSE', 'DICOMweb', 'watched folders', 'disc']
   },
   {
+    key: 'phones',
+    words: 'Paired phones',
+    group: 'Comes and goes',
+    holds: ['pairing', 'camera', 'end a pairing']
+  },
+  {
+    key: 'practice',
+    words: 'Practice system',
+    group: 'Comes and goes',
+    holds: ['appointments', 'FHIR', 'day', 'front desk'],
+    changers: true
+  },
+  {
     key: 'destinations',
     words: 'Destinations',
     group: 'Comes and goes',

@@ -13,6 +13,8 @@ import { writtenGuides } from '$lib/server/clinics/writtenGuides';
 import { rules } from '$lib/server/deidentify/rules';
 import { destinationsSetUp } from '$lib/server/dispatch/destinations';
 import { loaded, signedIn } from '$lib/server/http/answer';
+import { phonesPaired } from '$lib/server/phones/paired';
+import { practiceOfClinic } from '$lib/server/practice/settingUp';
 import { staff } from '$lib/server/people/staff';
 import { categories } from '$lib/server/pictures/categories';
 import { may } from '$lib/server/people/roles';
@@ -31,6 +33,8 @@ export const load: PageServerLoad = ({ locals, depends }) => {
     'yonder:papers',
     'yonder:people',
     'yonder:looks',
+    'yonder:phones',
+    'yonder:practice',
     'yonder:changes'
   );
   return loaded(async () => {
@@ -49,6 +53,10 @@ export const load: PageServerLoad = ({ locals, depends }) => {
       rooms: await roomSettings(signedIn(locals)),
       categories: await categories(signedIn(locals)),
       rules: await rules(signedIn(locals)),
+      phones: await phonesPaired(signedIn(locals)),
+      practice: may(signedIn(locals).role, 'change settings')
+        ? await practiceOfClinic(signedIn(locals))
+        : null,
       destinations: may(signedIn(locals).role, 'change settings')
         ? await destinationsSetUp(signedIn(locals))
         : [],

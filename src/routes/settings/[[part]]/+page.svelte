@@ -9,6 +9,8 @@
   import Devices from '$ui/settings/Devices.svelte';
   import KnownSizes from '$ui/settings/KnownSizes.svelte';
   import Looks from '$ui/settings/Looks.svelte';
+  import Phones from '$ui/settings/Phones.svelte';
+  import Practice from '$ui/settings/Practice.svelte';
   import PaperHead from '$ui/settings/PaperHead.svelte';
   import Parts from '$ui/settings/Parts.svelte';
   import People from '$ui/settings/People.svelte';
@@ -83,6 +85,10 @@
           {mayChange}
           onkept={again('doors')}
         />
+      {:else if part.key === 'phones'}
+        <Phones phones={data.phones} all={mayChange} onkept={again('phones')} />
+      {:else if part.key === 'practice'}
+        {#key data.practice?.url}<Practice practice={data.practice} onkept={again('practice')} />{/key}
       {:else if part.key === 'destinations'}
         <Destinations destinations={data.destinations} rules={data.rules} onkept={again('leaving')} />
       {:else if part.key === 'rules'}
