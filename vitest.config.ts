@@ -43,8 +43,9 @@ export default defineConfig({
           name: 'services',
           include: ['src/lib/server/**/*.test.ts', 'standins/**/*.test.ts', 'scripts/**/*.test.ts'],
           globalSetup: ['e2e/harness/clusterSetup.ts'],
-          // Each file has a database of its own.
+          // Each file has a database of its own, and tells its clinic where all else is: modules are loaded once for all.
           maxWorkers: 2,
+          isolate: false,
           testTimeout: 60_000,
           hookTimeout: 60_000,
           sequence: { groupOrder: 1 }
@@ -59,8 +60,8 @@ export default defineConfig({
           // Each file has its own server, database and browser, and waits for them most of its time.
           maxWorkers: 2,
           isolate: false,
-          // What is simulated is waited for here: it does not stand back.
-          env: { RENDER_NICE: '0' },
+          // What is simulated is waited for here: it does not stand back. Processes that open files are those that were built.
+          env: { RENDER_NICE: '0', YONDER_BUILT: '1' },
           testTimeout: 240_000,
           hookTimeout: 240_000,
           sequence: { groupOrder: 2 }

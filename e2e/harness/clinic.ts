@@ -45,6 +45,7 @@ export class TestClinic {
     const urls = await freshDatabase();
     process.env.DATABASE_URL = urls.DATABASE_URL;
     process.env.YONDER_LANDING = this.landing;
+    process.env.YONDER_AUDIT_HEADS = path.join(this.landing, 'heads.txt');
     this.owner = new pg.Client({ connectionString: urls.OWNER_DATABASE_URL });
     await this.owner.connect();
     for (const [id, name] of [

@@ -135,19 +135,16 @@ describe('the audit chain', () => {
 
 describe('what is anchored outside the records', () => {
   it('finds an end that was cut off, with the head moved back as if nothing had been there', async () => {
-    process.env.YONDER_AUDIT_HEADS = path.join(clinic.landing, 'heads.txt');
+    const heads = path.join(clinic.landing, 'heads.txt');
     await anchorHead(clinic.clinicId);
     await anchorHead(clinic.clinicId);
     expect(anchors()).toHaveLength(1);
-    expect(fs.statSync(process.env.YONDER_AUDIT_HEADS).mode & 0o777).toBe(0o600);
+    expect(fs.statSync(heads).mode & 0o777).toBe(0o600);
     await clinic.inside((tx) => writeAudit(tx, clinic.caller(), 'chart viewed', 'more'));
     await anchorHead(clinic.clinicId);
     expect(await clinic.inside(lostAnchor)).toBeNull();
     // However long the file has become, its end counts.
-    fs.writeFileSync(
-      process.env.YONDER_AUDIT_HEADS,
-      'x'.repeat(5_000_000) + '\n' + fs.readFileSync(process.env.YONDER_AUDIT_HEADS, 'utf8')
-    );
+    fs.writeFileSync(heads, 'x'.repeat(5_000_000) + '\n' + fs.readFileSync(heads, 'utf8'));
     await tamper('delete from audit_line where seq > 4');
     await clinic.owner.query(
       'update audit_head h set seq = l.seq, hash = l.hash from audit_line l where l.seq = 4 and l.clinic_id = h.clinic_id'

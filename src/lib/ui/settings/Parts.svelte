@@ -7,6 +7,10 @@
   let { parts, present }: { parts: readonly SettingsPart[]; present: string } = $props();
   let words = $state('');
   const found = $derived(foundParts(parts, words));
+  /** The part that is looked at is in sight, however far down the list. */
+  const inSight = (is: boolean) => (link: HTMLElement) => {
+    if (is) link.scrollIntoView({ block: 'nearest' });
+  };
   const groups = $derived([...new Set(found.map(({ part }) => part.group))]);
 </script>
 
@@ -42,6 +46,7 @@
                 : 'border-transparent'}"
               aria-current={part.key === present ? 'page' : undefined}
               data-testid="part-{part.key}"
+              {@attach inSight(part.key === present)}
             >
               <span class="min-w-0 flex-1"
                 >{part.words}{#if by}<span class="text-small text-ink-soft block">{by}</span>{/if}</span

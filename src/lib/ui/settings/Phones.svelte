@@ -22,8 +22,8 @@
 <section class="panel p-6" aria-labelledby="phones" data-testid="phones">
   <h2 id="phones" class="text-lead font-bold">Paired phones</h2>
   <p class="text-ink-soft mb-3">
-    {all ? 'Each sends' : 'Yours send'} pictures to Arrivals and see nothing. They are paired in Arrivals, by a
-    code on the screen. One whose pairing ends sends no more; pictures that it still holds stay on it.
+    {all ? 'They send' : 'Yours send'} pictures to Arrivals and see nothing. They are paired in Arrivals, by a code
+    on the screen. One whose pairing ends sends no more; pictures that it still holds stay on it.
   </p>
   <ul class="flex flex-col gap-1.5">
     {#each phones as each (each.phoneId)}
