@@ -1,9 +1,9 @@
-import fs from 'node:fs';
 import { password } from '../demo/clinic';
 import { Asking } from '../e2e/harness/asking';
 import type { RunningClinic } from '../e2e/harness/running';
 import { seededRandom } from '../src/lib/core/random';
 import { damaged, damageSources } from '../src/lib/server/pictures/decode/damage.test-data';
+import { memoryOf } from './memory';
 import { type Row, median } from './report';
 
 const files = 2_000;
@@ -12,28 +12,6 @@ const atOnce = 2;
 const mostWaitMs = 5_000;
 const mostBytes = 1e9;
 const askEveryMs = 200;
-
-/** Proportional memory of processes and of all that they started, in bytes. */
-function memoryOf(roots: readonly number[]): number {
-  const children = new Map<number, number[]>();
-  for (const name of fs.readdirSync('/proc').filter((each) => /^\d+$/.test(each))) {
-    const parent = Number(/^PPid:\s+(\d+)/m.exec(read(`/proc/${name}/status`))?.[1] ?? 0);
-    children.set(parent, [...(children.get(parent) ?? []), Number(name)]);
-  }
-  const memory = (pid: number) =>
-    Number(/^Pss:\s+(\d+) kB/m.exec(read(`/proc/${pid}/smaps_rollup`))?.[1] ?? 0) * 1024;
-  const all = (pid: number): number =>
-    memory(pid) + (children.get(pid) ?? []).reduce((sum, child) => sum + all(child), 0);
-  return roots.reduce((sum, pid) => sum + all(pid), 0);
-}
-
-function read(file: string): string {
-  try {
-    return fs.readFileSync(file, 'utf8');
-  } catch {
-    return '';
-  }
-}
 
 async function openVisits(clinic: RunningClinic, asking: Asking): Promise<string[]> {
   const wishes = await clinic.rows<{ patientId: string; roomId: string }>(

@@ -12,6 +12,7 @@ import { benchCorneas, truthOfCorneas } from './corneas';
 import { benchDeidentify } from './deidentify';
 import { benchDemo } from './demo';
 import { benchDisc } from './disc';
+import { benchExport } from './exporting';
 import { benchExposures } from './exposures';
 import { benchFrames } from './frames';
 import { fullMouthVisit } from './fullMouthVisit';
@@ -110,6 +111,7 @@ const parts: Record<string, () => Promise<void>> = {
     printAll(await benchCorneas());
     for (const truth of truthOfCorneas()) printTruth(truth);
   },
+  exporting: () => onClinic((clinic) => benchExport(clinic, folder)),
   papers: () => onClinic((clinic) => benchPapers(clinic), { past: fullMouthVisit }),
   packages: async () => printAll(await benchPackages()),
   phantom: async () => printAll(await benchPhantom()),

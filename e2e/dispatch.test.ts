@@ -10,7 +10,7 @@ let clinic: RunningClinic;
 let browser: Browser;
 let mara: Asking;
 let visitId: string;
-const many = 60;
+const many = 40;
 
 beforeAll(async () => {
   clinic = await RunningClinic.start({ sensor: false, env: { YONDER_JOB_SECONDS: '8' } });
@@ -24,7 +24,7 @@ afterAll(async () => {
   await clinic?.stop();
 });
 
-it('sixty pictures arrive once each at an archive that fails a third of what it is asked, in five ways, with the worker killed again and again', async () => {
+it('forty pictures arrive once each at an archive that fails a third of what it is asked, in five ways, with the worker killed again and again', async () => {
   await browser.go('/dispatch');
   await browser.untilLive();
   const { times, sentAgain } = await throughFaults(clinic, mara, visitId, async () => {

@@ -6,9 +6,18 @@ const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
 const patienceMs = 300_000;
 
 /** A visit of many pictures, all of one file. */
-export async function visitOfMany(clinic: RunningClinic, who: Asking, many: number): Promise<string> {
+export async function visitOfMany(
+  clinic: RunningClinic,
+  who: Asking,
+  many: number,
+  file?: Buffer
+): Promise<string> {
   const { visitId } = await who.teethVisit('QS-1060');
-  await who.send('POST', `/api/visits/${visitId}/files?name=one.png`, new Uint8Array(await letteredPng()));
+  await who.send(
+    'POST',
+    `/api/visits/${visitId}/files?name=one.png`,
+    new Uint8Array(file ?? (await letteredPng()))
+  );
   await clinic.rows(
     `insert into picture (picture_id, clinic_id, patient_id, visit_id, original_sha256, media_type, file_name, source, kind,
         width, height, channels, bits_stored, sample_offset, frames, facts, first_look, taken_at, instance_uid, number)

@@ -1,0 +1,102 @@
+import fs from 'node:fs';
+import path from 'node:path';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import type { ReadableStream } from 'node:stream/web';
+import sharp from 'sharp';
+import { password } from '../demo/clinic';
+import { Asking } from '../e2e/harness/asking';
+import { visitOfMany } from '../e2e/harness/faultyArchive';
+import type { RunningClinic } from '../e2e/harness/running';
+import { seededRandom } from '../src/lib/core/random';
+import { plainPacking } from '../src/lib/core/parcel/packing';
+import { memoryOf } from './memory';
+import type { Row } from './report';
+
+const pictures = 500;
+const [width, height] = [900, 700];
+/** However many pictures, memory grows by no more. */
+const mostGrowth = 400e6;
+
+/** Something between a film and noise: no file format makes it small. */
+function grainy(): Promise<Buffer> {
+  const random = seededRandom(17);
+  const data = Uint8Array.from({ length: width * height }, (_, i) => {
+    const [x, y] = [i % width, Math.floor(i / width)];
+    return 110 + 60 * Math.sin(x / 90) * Math.cos(y / 70) + 6 * random.normal();
+  });
+  return sharp(data, { raw: { width, height, channels: 1 } })
+    .toColourspace('b-w')
+    .png()
+    .toBuffer();
+}
+
+/** Pictures fetched as one ZIP of PNG files, from the wish to the last byte on the disk. */
+export async function benchExport(clinic: RunningClinic, folder: string): Promise<Row[]> {
+  const mara = await Asking.as(clinic, 'mara', password);
+  const file = await grainy();
+  const visitId = await visitOfMany(clinic, mara, pictures, file);
+  const ids = await clinic.rows<{ picture_id: string }>(
+    'select picture_id from picture where visit_id = $1',
+    [visitId]
+  );
+  const source = path.join(folder, 'source.png');
+  fs.writeFileSync(source, file);
+  const started = performance.now();
+  for (let i = 0; i < pictures; i++) {
+    const copy = path.join(folder, `copy${i % 20}.png`);
+    fs.copyFileSync(source, copy);
+    fs.writeFileSync(copy, await sharp(copy).png().toBuffer());
+  }
+  const referenceMs = performance.now() - started;
+
+  const before = memoryOf(clinic.pids());
+  let [most, over] = [before, false];
+  const watching = (async () => {
+    while (!over) {
+      most = Math.max(most, memoryOf(clinic.pids()));
+      await new Promise((done) => setTimeout(done, 500));
+    }
+  })();
+  const begun = performance.now();
+  const { said } = await mara.send('POST', `/api/visits/${visitId}/parcels`, {
+    destinationId: null,
+    identity: 'identified',
+    packing: { ...plainPacking, format: 'png' },
+    pictureIds: ids.map((row) => row.picture_id),
+    warned: true
+  });
+  const parcelId = String(said.parcelId);
+  while (
+    (await clinic.rows(`select 1 from parcel where parcel_id = $1 and state = 'open'`, [parcelId])).length ===
+    0
+  )
+    await new Promise((done) => setTimeout(done, 100));
+  const answer = await fetch(`${clinic.origin}/api/parcels/${parcelId}/file`, {
+    headers: { cookie: mara.cookie }
+  });
+  const zip = path.join(folder, 'export.zip');
+  await pipeline(Readable.fromWeb(answer.body as ReadableStream), fs.createWriteStream(zip));
+  const oursMs = performance.now() - begun;
+  over = true;
+  await watching;
+  const bytes = fs.statSync(zip).size;
+  if (bytes < pictures * file.length * 0.8) throw new Error(`only ${bytes} bytes came out`);
+  return [
+    {
+      name: `${pictures} pictures of ${width} x ${height} fetched as one ZIP of PNG files`,
+      oursMs,
+      reference: 'copying each and compressing it as PNG',
+      referenceMs,
+      limit: 1.3,
+      note: `${(bytes / 1e6).toFixed(0)} MB`
+    },
+    {
+      name: 'Memory that all processes took more meanwhile (MB written as ms)',
+      oursMs: (most - before) / 1e6,
+      reference: '400 MB',
+      referenceMs: mostGrowth / 1e6,
+      limit: 1
+    }
+  ];
+}
