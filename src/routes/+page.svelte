@@ -13,7 +13,7 @@
     Inbox,
     Send
   } from '@lucide/svelte';
-  import { clockWords, dayWords, minutesOfDay, todayAtClinic, weekdayWords } from '$ui/clock';
+  import { clockWords, minutesOfDay, todayAtClinic, weekdayWords, whenWords } from '$ui/clock';
   import DateField from '$ui/kit/DateField.svelte';
   import Tooltip from '$ui/kit/Tooltip.svelte';
   import { onNews } from '$ui/net/news';
@@ -61,9 +61,6 @@
     const clock = setInterval(() => (minute = new Date().toISOString()), 30_000);
     return () => clearInterval(clock);
   });
-
-  const whenHeard = (iso: string) =>
-    todayAtClinic(new Date(iso)) === today.now ? clockWords(iso) : `${dayWords(iso)}, ${clockWords(iso)}`;
 
   /** At midnight the page shows the new day, where it showed the old one as today. */
   $effect(() => {
@@ -166,7 +163,7 @@
         {#if problem}
           <p class="text-small text-brass px-5 pb-1.5 font-semibold" role="status" data-testid="practice">
             {name} is away{heardAt
-              ? `: this is its list of ${whenHeard(heardAt)}`
+              ? `: this is its list of ${whenWords(heardAt)}`
               : ', and has not been heard yet'}. {problem}
           </p>
         {:else if unplaced > 0}
@@ -176,7 +173,7 @@
           </p>
         {:else if heardAt}
           <p class="text-small text-ink-soft px-5 pb-1.5" data-testid="practice">
-            From {name}, {whenHeard(heardAt)}
+            From {name}, {whenWords(heardAt)}
           </p>
         {/if}
       {/if}

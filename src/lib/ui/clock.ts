@@ -33,6 +33,12 @@ export const clockWords = (iso: string): string =>
 export const secondsWords = (iso: string): string =>
   format('seconds', zone(), { ...hours, second: '2-digit' }, plainLanguage).format(new Date(iso));
 
+/** "7 Oct 2026, 09:30" */
+export const momentWords = (iso: string): string => `${dayWords(iso)}, ${clockWords(iso)}`;
+/** The same, of today by its clock alone: "09:30". */
+export const whenWords = (iso: string): string =>
+  dayAtClinic(iso) === todayAtClinic() ? clockWords(iso) : momentWords(iso);
+
 /** Minutes from midnight of an instant at the clinic. */
 export function minutesOfDay(iso: string): number {
   const [hour, minute] = clockWords(iso).split(':').map(Number);

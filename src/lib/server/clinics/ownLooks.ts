@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type OwnLook, ownLookSchema } from '../../core/raster/look/ownLook';
+import { type NamedLook, ownLookSchema } from '../../core/raster/look/ownLook';
 import { once } from '../acts/once';
 import { writeAudit } from '../audit/write';
 import { inClinic, within } from '../database/connection';
@@ -7,12 +7,6 @@ import { newId } from '../ids';
 import { type Caller, demand } from '../people/caller';
 import { Problem, notFound } from '../problem';
 import { OwnLookRow } from './ownLookModel';
-
-export interface NamedLook {
-  lookId: string;
-  name: string;
-  look: OwnLook;
-}
 
 const stored = z.object({ version: z.literal(1), look: ownLookSchema });
 const mostLooks = 60;

@@ -1,7 +1,7 @@
 import { once } from '../acts/once';
 import { writeAudit } from '../audit/write';
 import { inClinic } from '../database/connection';
-import { type Caller, demand } from '../people/caller';
+import type { Caller } from '../people/caller';
 import { may } from '../people/roles';
 import { notFound } from '../problem';
 
@@ -43,10 +43,11 @@ export async function phonesPaired(caller: Caller): Promise<PairedPhone[]> {
   });
 }
 
-/** A phone sends no more from now on; what it still holds stays on it until it is paired again. */
+/**
+ * A phone that one sees in the list sends no more from now on; what it still holds stays on it until it is paired again.
+ */
 export async function endPairing(caller: Caller, key: string, phoneId: string): Promise<object> {
   const found = (await phonesPaired(caller)).find((each) => each.phoneId === phoneId);
-  if (found && !found.mine) await demand(caller, 'change settings', 'a phone');
   return inClinic(caller.clinicId, (tx) =>
     once(tx, caller.userId, key, async () => {
       if (!found) throw notFound('This phone');

@@ -7,7 +7,7 @@
   import type { Trade } from '$core/tray/pattern';
   import { wellsAlong } from '$core/tray/tray';
   import type { TrayView } from '$core/visit/visitView';
-  import { clockWords, dayWords } from '../clock';
+  import { dayWords, momentWords } from '../clock';
   import Select from '../kit/Select.svelte';
   import { sendOr } from '../net/send';
   import type { Desk } from './desk.svelte';
@@ -77,7 +77,7 @@
     { value: 'new', words: `A visit of its own, ${dayWords(takenAt)}`, detail: 'Under the day it was taken' },
     ...visits.map((each) => ({
       value: each.visitId,
-      words: `${dayWords(each.openedAt)}, ${clockWords(each.openedAt)}`,
+      words: momentWords(each.openedAt),
       detail: each.room
     }))
   ]);

@@ -3,7 +3,7 @@
   import type { KeptOf } from '$core/picture/keptViews';
   import { keptKinds } from '$core/picture/layers/kept/kept';
   import { pictureName } from '$core/picture/pictureView';
-  import { clockWords, dayWords } from '../clock';
+  import { momentWords } from '../clock';
   import Select from '../kit/Select.svelte';
   import Switch from '../kit/Switch.svelte';
   import Tick from '../kit/Tick.svelte';
@@ -100,7 +100,7 @@
       <p class="text-small text-ink-soft flex-1">
         <a class="underline" href="/visits/{picture.visitId}/measure?picture={picture.pictureId}"
           >{pictureName(picture)}</a
-        >, kept by {who}, {dayWords(kept.keptAt)}, {clockWords(kept.keptAt)}
+        >, kept by {who}, {momentWords(kept.keptAt)}
       </p>
       {#if may}<button
           class="button px-3"

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Snippet } from 'svelte';
-  import { clockWords, dayWords } from '../clock';
+  import { momentWords } from '../clock';
   import Select from '../kit/Select.svelte';
   import { sendOr } from '../net/send';
   import FindPerson from './FindPerson.svelte';
@@ -61,7 +61,7 @@
       testid="visit"
       options={visits.map((each) => ({
         value: each.visitId,
-        words: `${dayWords(each.openedAt)}, ${clockWords(each.openedAt)}`,
+        words: momentWords(each.openedAt),
         detail: each.room
       }))}
     />

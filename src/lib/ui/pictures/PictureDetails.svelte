@@ -4,7 +4,7 @@
   import type { ListedPicture } from '$core/picture/pictureSearch';
   import { findingsOf } from '$core/picture/pictureLayers';
   import { type Category, pictureName, placesOf } from '$core/picture/pictureView';
-  import { clockWords, dayWords } from '../clock';
+  import { momentWords } from '../clock';
   import { kindWords, madeOn } from './listedWords';
 
   interface Props {
@@ -23,7 +23,7 @@
   const first = $derived(
     picture
       ? [
-          `${dayWords(picture.takenAt)}, ${clockWords(picture.takenAt)}`,
+          momentWords(picture.takenAt),
           placesInWords(placesOf(picture), notation),
           kindWords[picture.kind].toLowerCase(),
           picture.from,

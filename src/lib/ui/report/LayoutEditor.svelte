@@ -32,6 +32,7 @@
     ondrop: () => void;
     oncancel: () => void;
   }
+  type Place = Pick<PlacedField, 'leftMm' | 'topMm' | 'widthMm'>;
   let { layout, hasLogo, isKept, onchange, onkeep, ondrop, oncancel }: Props = $props();
   let at = $state(0);
   const field = $derived(layout.fields.at(at) ?? null);
@@ -63,6 +64,32 @@
   const own = 'own';
 </script>
 
+{#snippet place(name: string, { leftMm, topMm, widthMm }: Place, onplace: (part: Partial<Place>) => void)}
+  <div class="grid grid-cols-3 gap-2">
+    <NumberField
+      label="From left, mm"
+      value={leftMm}
+      most={sheet.width}
+      testid="{name}-left"
+      onchange={(mm) => onplace({ leftMm: mm })}
+    />
+    <NumberField
+      label="From top, mm"
+      value={topMm}
+      most={sheet.height}
+      testid="{name}-top"
+      onchange={(mm) => onplace({ topMm: mm })}
+    />
+    <NumberField
+      label="Width, mm"
+      value={widthMm}
+      least={10}
+      most={sheet.width}
+      testid="{name}-width"
+      onchange={(mm) => onplace({ widthMm: mm })}
+    />
+  </div>
+{/snippet}
 <section class="panel flex min-h-0 flex-col gap-3 p-5" aria-label="Layout" data-testid="layout-editor">
   <h1 class="text-title font-bold">A layout of our own</h1>
   <TextField
@@ -120,30 +147,7 @@
           testid="layout-words"
         />
       {/if}
-      <div class="grid grid-cols-3 gap-2">
-        <NumberField
-          label="From left, mm"
-          value={field.leftMm}
-          most={sheet.width}
-          testid="layout-left"
-          onchange={(leftMm) => set({ leftMm })}
-        />
-        <NumberField
-          label="From top, mm"
-          value={field.topMm}
-          most={sheet.height}
-          testid="layout-top"
-          onchange={(topMm) => set({ topMm })}
-        />
-        <NumberField
-          label="Width, mm"
-          value={field.widthMm}
-          least={10}
-          most={sheet.width}
-          testid="layout-width"
-          onchange={(widthMm) => set({ widthMm })}
-        />
-      </div>
+      {@render place('layout', field, set)}
       <div class="flex items-end gap-2">
         <div class="flex-1">
           <span class="text-small mb-1 block font-semibold" aria-hidden="true">Letters</span>
@@ -208,30 +212,7 @@
         />
         {#if layout.logo}
           {@const logo = layout.logo}
-          <div class="grid grid-cols-3 gap-2">
-            <NumberField
-              label="From left, mm"
-              value={logo.leftMm}
-              most={sheet.width}
-              testid="logo-left"
-              onchange={(leftMm) => change({ logo: { ...logo, leftMm } })}
-            />
-            <NumberField
-              label="From top, mm"
-              value={logo.topMm}
-              most={sheet.height}
-              testid="logo-top"
-              onchange={(topMm) => change({ logo: { ...logo, topMm } })}
-            />
-            <NumberField
-              label="Width, mm"
-              value={logo.widthMm}
-              least={10}
-              most={sheet.width}
-              testid="logo-width"
-              onchange={(widthMm) => change({ logo: { ...logo, widthMm } })}
-            />
-          </div>
+          {@render place('logo', logo, (part) => change({ logo: { ...logo, ...part } }))}
         {/if}
       </div>
     {/if}

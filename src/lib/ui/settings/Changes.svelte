@@ -2,7 +2,7 @@
   import { invalidateAll } from '$app/navigation';
   import { Undo2 } from '@lucide/svelte';
   import type { SettingChange } from '$core/people/settingWords';
-  import { clockWords, dayWords } from '../clock';
+  import { momentWords } from '../clock';
   import { ask, attempt } from '../net/send';
 
   /** What was changed of the settings, by whom, and how to have it back. */
@@ -23,7 +23,7 @@
       <li class="border-rule flex min-h-13 items-center gap-3 border-t py-1" data-testid="setting-change">
         <span class="min-w-0 flex-1">
           <span class="block leading-tight font-semibold break-words">{words}</span>
-          <span class="text-small text-ink-soft">{who}, {dayWords(at)}, {clockWords(at)}</span>
+          <span class="text-small text-ink-soft">{who}, {momentWords(at)}</span>
         </span>
         {#if takenBack}<span class="text-ink-soft">taken back</span>
         {:else}

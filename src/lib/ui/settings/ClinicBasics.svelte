@@ -4,7 +4,7 @@
   import type { settingsForm } from '$lib/server/clinics/settings';
   import { inWords } from '$core/measurement/inWords';
   import { dateInWords } from '$core/time/clinicTime';
-  import { languageName, languages } from '$core/time/language';
+  import { languageName, languages, plainLanguage } from '$core/time/language';
   import { todayAtClinic } from '../clock';
   import Combobox from '../kit/Combobox.svelte';
   import Select from '../kit/Select.svelte';
@@ -37,7 +37,7 @@
       .map((zone) => ({ value: zone, words: zoneWords(zone), detail: clockIn(zone) }))
   );
   const reading = { value: 12.4, plusMinus: 0.3, unit: 'mm' } as const;
-  const written = (language = 'en-GB') =>
+  const written = (language: string = plainLanguage) =>
     `${dateInWords(todayAtClinic(), language)} and ${inWords(reading, language)}`;
   const clockIn = (timeZone: string) =>
     new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone }).format(new Date());
@@ -110,7 +110,7 @@
           words: languageName(each),
           detail: dateInWords(todayAtClinic(), each)
         }))}
-        value={$form.language ?? 'en-GB'}
+        value={$form.language ?? plainLanguage}
         onchange={(chosen) => ($form.language = chosen)}
         testid="language"
       />

@@ -1,17 +1,12 @@
 <script lang="ts">
   import { Pencil, Trash2 } from '@lucide/svelte';
-  import type { OwnLook } from '$core/raster/look/ownLook';
+  import type { NamedLook, OwnLook } from '$core/raster/look/ownLook';
   import Dialog from '../kit/Dialog.svelte';
   import TextField from '../kit/TextField.svelte';
   import Tooltip from '../kit/Tooltip.svelte';
   import { ask, attempt } from '../net/send';
   import { stepWords } from '../table/beads';
 
-  interface NamedLook {
-    lookId: string;
-    name: string;
-    look: OwnLook;
-  }
   interface Props {
     looks: readonly NamedLook[];
     /** Those whose pictures open with one of them. */

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { Smartphone, Trash2 } from '@lucide/svelte';
-  import { clockWords, dayWords } from '../clock';
+  import { momentWords } from '../clock';
   import Tooltip from '../kit/Tooltip.svelte';
   import { ask, attempt } from '../net/send';
 
@@ -12,7 +12,6 @@
     onkept: () => void;
   }
   let { phones, all, onkept }: Props = $props();
-  const moment = (at: string) => `${dayWords(at)}, ${clockWords(at)}`;
   async function end(phoneId: string) {
     await attempt(() => ask(`/api/phones/${phoneId}`, {}, 'DELETE'));
     onkept();
@@ -32,7 +31,7 @@
         <span class="min-w-0 flex-1 leading-tight">
           <span class="block font-semibold">{each.mine ? 'Yours' : each.name}</span>
           <span class="text-small text-ink-soft block"
-            >since {moment(each.since)}, until {moment(each.until)}</span
+            >since {momentWords(each.since)}, until {momentWords(each.until)}</span
           >
         </span>
         <Tooltip

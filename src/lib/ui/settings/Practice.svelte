@@ -1,6 +1,6 @@
 <script lang="ts">
   import { untrack } from 'svelte';
-  import { clockWords, dayAtClinic, dayWords, todayAtClinic } from '../clock';
+  import { whenWords } from '../clock';
   import TextField from '../kit/TextField.svelte';
   import { ask, attempt, send } from '../net/send';
   import { countWords } from '../words';
@@ -22,15 +22,13 @@
   let said = $state<{ well: boolean; words: string } | null>(null);
   const changed = $derived(name.trim() !== (practice?.name ?? '') || url.trim() !== (practice?.url ?? ''));
 
-  const momentWords = (at: string) =>
-    dayAtClinic(at) === todayAtClinic() ? clockWords(at) : `${dayWords(at)}, ${clockWords(at)}`;
   const heard = $derived(
     !practice
       ? ''
       : practice.problem
-        ? `${practice.problem} ${practice.heardAt ? `Its last list is of ${momentWords(practice.heardAt)}.` : 'No list has come from it yet.'}`
+        ? `${practice.problem} ${practice.heardAt ? `Its last list is of ${whenWords(practice.heardAt)}.` : 'No list has come from it yet.'}`
         : practice.heardAt
-          ? `Its list came last at ${momentWords(practice.heardAt)}${practice.unplaced > 0 ? `; ${countWords(practice.unplaced, 'appointment has', 'appointments have')} no room of ours` : ''}.`
+          ? `Its list came last at ${whenWords(practice.heardAt)}${practice.unplaced > 0 ? `; ${countWords(practice.unplaced, 'appointment has', 'appointments have')} no room of ours` : ''}.`
           : 'It is asked within the minute.'
   );
   async function tryIt() {

@@ -4,7 +4,7 @@
   import type { PaperChange } from '$core/papers/paper';
   import FilesComing from '../files/FilesComing.svelte';
   import { tellRemarks } from '../files/bringIn';
-  import { clockWords, dayWords } from '../clock';
+  import { momentWords } from '../clock';
   import Menu from '../kit/Menu.svelte';
   import SendPaper from '../report/SendPaper.svelte';
   import Tooltip from '../kit/Tooltip.svelte';
@@ -143,7 +143,7 @@
               >
                 <span class="block font-semibold break-words underline">{title}</span>
                 <span class="text-small text-ink-soft block"
-                  >{countWords(pages, 'page', 'pages')}, {byteWords(bytes)} · {addedBy}, {dayWords(addedAt)}, {clockWords(
+                  >{countWords(pages, 'page', 'pages')}, {byteWords(bytes)} · {addedBy}, {momentWords(
                     addedAt
                   )}</span
                 >

@@ -2,7 +2,7 @@
   import { onDestroy } from 'svelte';
   import { History } from '@lucide/svelte';
   import { type StoryText, mostStoryLetters } from '$core/visit/story';
-  import { clockWords, dayWords } from '../clock';
+  import { momentWords } from '../clock';
   import { outbox } from '../net/outbox.svelte';
   import { theVisit } from '../visit/visitStore.svelte';
 
@@ -71,7 +71,7 @@
   </label>
   {#if written && written.body !== ''}
     <p class="text-small text-ink-soft flex items-center gap-2" data-testid="story-by-{part}">
-      {written.by}, {dayWords(written.at)}, {clockWords(written.at)}
+      {written.by}, {momentWords(written.at)}
       {#if written.earlier > 0}
         <button
           class="inline-flex min-h-8 items-center gap-1 font-semibold underline"

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { Check, Columns2, Link2, Star, Undo2 } from '@lucide/svelte';
   import { wellsAlong } from '$core/tray/tray';
-  import { clockWords, dayWords } from '../clock';
+  import { clockWords, momentWords } from '../clock';
   import Switch from '../kit/Switch.svelte';
   import Findings from './Findings.svelte';
   import GradeCard from './GradeCard.svelte';
@@ -42,7 +42,7 @@
 
 <dl class="text-small grid grid-cols-[auto_1fr] gap-x-3 gap-y-1">
   <dt class="text-ink-soft">taken</dt>
-  <dd class="font-semibold">{dayWords(picture.takenAt)}, {clockWords(picture.takenAt)}</dd>
+  <dd class="font-semibold">{momentWords(picture.takenAt)}</dd>
   <dt class="text-ink-soft">from</dt>
   <dd class="font-semibold break-words">{picture.from === 'file' ? picture.fileName : picture.from}</dd>
   <dt class="text-ink-soft">picture</dt>

@@ -3,7 +3,7 @@
   import { toast } from 'svelte-sonner';
   import { invalidateAll } from '$app/navigation';
   import { page } from '$app/state';
-  import { type OwnLook, ownLookOf, withOwnLook } from '$core/raster/look/ownLook';
+  import { type NamedLook, ownLookOf, withOwnLook } from '$core/raster/look/ownLook';
   import Dialog from '../kit/Dialog.svelte';
   import Menu from '../kit/Menu.svelte';
   import Select from '../kit/Select.svelte';
@@ -12,11 +12,6 @@
   import { countWords } from '../words';
   import type { LightTable } from './table.svelte';
 
-  interface NamedLook {
-    lookId: string;
-    name: string;
-    look: OwnLook;
-  }
   let { table }: { table: LightTable } = $props();
   const picture = $derived(table.picture!);
   const looks = $derived((page.data.looks ?? []) as NamedLook[]);

@@ -10,7 +10,7 @@
   import { wellsAlong } from '$core/tray/tray';
   import BodyMap from '../body/BodyMap.svelte';
   import { isChild } from '../body/child';
-  import { clockWords, dayWords } from '../clock';
+  import { clockWords, momentWords } from '../clock';
   import DateField from '../kit/DateField.svelte';
   import Select from '../kit/Select.svelte';
   import Tabs from '../kit/Tabs.svelte';
@@ -173,7 +173,7 @@
           {#if future}<p class="text-brass font-semibold" role="alert">This is still to come.</p>{/if}
           {#if picture.firstTakenAt}
             <p class="text-small text-ink-soft">
-              {picture.source === 'device' ? 'The device' : 'The file'} said {dayWords(picture.firstTakenAt)}, {clockWords(
+              {picture.source === 'device' ? 'The device' : 'The file'} said {momentWords(
                 picture.firstTakenAt
               )}.
             </p>

@@ -2,7 +2,7 @@
   import { beforeNavigate, invalidate } from '$app/navigation';
   import type { Editor } from 'svelte-tiptap';
   import type { LetterBody } from '$core/letter/letterBody';
-  import { clockWords, dayWords } from '$ui/clock';
+  import { momentWords } from '$ui/clock';
   import Menu from '$ui/kit/Menu.svelte';
   import InsertStrip from '$ui/letter/InsertStrip.svelte';
   import KeepRefused from '$ui/letter/KeepRefused.svelte';
@@ -89,7 +89,7 @@
           button="button px-3"
           testid="template-versions"
           items={versions.map(({ number, by, at }) => ({
-            words: `Version ${number}, ${by}, ${dayWords(at)}, ${clockWords(at)}`,
+            words: `Version ${number}, ${by}, ${momentWords(at)}`,
             act: () => void goBack(number),
             testid: `version-${number}`
           }))}

@@ -22,6 +22,12 @@ export const ownLookSchema = z.strictObject({
 });
 export type OwnLook = z.infer<typeof ownLookSchema>;
 
+export interface NamedLook {
+  lookId: string;
+  name: string;
+  look: OwnLook;
+}
+
 /** What maps a picture's own values: an own look has its window for that. */
 const leads = new Set<LookStep['kind']>(['window', 'table', 'equalise']);
 

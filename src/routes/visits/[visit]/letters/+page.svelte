@@ -8,7 +8,7 @@
   import type { BeginLetterWish, LetterFilling, LetterSaid } from '$core/letter/letterView';
   import type { PicturePlace } from '$core/letter/letterPlace';
   import { shippedTemplates } from '$core/letter/shipped';
-  import { clockWords, dayWords } from '$ui/clock';
+  import { momentWords } from '$ui/clock';
   import Tooltip from '$ui/kit/Tooltip.svelte';
   import AboutCard from '$ui/letter/AboutCard.svelte';
   import ColleagueForm from '$ui/letter/ColleagueForm.svelte';
@@ -92,8 +92,7 @@
         <li class="border-rule flex items-center rounded-lg border" data-testid="letter">
           <a class="min-w-0 flex-1 py-1.5 pl-3" href="{base}/{letterId}">
             <span class="block leading-tight font-semibold break-words">{title}</span>
-            <span class="text-small text-ink-soft block"
-              >{to ? `to ${to}, ` : ''}{by}, {dayWords(at)}, {clockWords(at)}</span
+            <span class="text-small text-ink-soft block">{to ? `to ${to}, ` : ''}{by}, {momentWords(at)}</span
             >
           </a>
           {#if may}

@@ -8,7 +8,7 @@
   } from '$core/report/visitReport';
   import { resultsPaper } from '$core/report/resultsPaper';
   import { visitResults } from '$core/report/visitResults';
-  import { clockWords, dateWords, dayWords } from '$ui/clock';
+  import { dateWords, dayWords, momentWords } from '$ui/clock';
   import Choice from '$ui/kit/Choice.svelte';
   import Switch from '$ui/kit/Switch.svelte';
   import { ask, attempt } from '$ui/net/send';
@@ -39,7 +39,7 @@
           notation: data.who!.notation,
           language: data.who!.language,
           dateWords,
-          momentWords: (at) => `${dayWords(at)}, ${clockWords(at)}`
+          momentWords
         },
         choice
       ),

@@ -2,7 +2,7 @@
   import { language } from '$ui/writing';
   import { FileText, Mail, Printer } from '@lucide/svelte';
   import { type StoryText, storyTexts } from '$core/visit/story';
-  import { clockWords, dayWords, todayAtClinic } from '$ui/clock';
+  import { dayWords, momentWords, todayAtClinic } from '$ui/clock';
   import DateField from '$ui/kit/DateField.svelte';
   import Dialog from '$ui/kit/Dialog.svelte';
   import { attempt, send } from '$ui/net/send';
@@ -106,7 +106,7 @@
   <ol class="flex flex-col gap-3" data-testid="wordings">
     {#each earlier?.wordings ?? [] as { text, by, at } (at)}
       <li class="border-rule border-b pb-2">
-        <p class="text-small text-ink-soft">{by}, {dayWords(at)}, {clockWords(at)}</p>
+        <p class="text-small text-ink-soft">{by}, {momentWords(at)}</p>
         <p class="whitespace-pre-wrap">{text || 'Nothing.'}</p>
       </li>
     {/each}
