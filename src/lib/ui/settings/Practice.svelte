@@ -28,7 +28,7 @@
       : practice.problem
         ? `${practice.problem} ${practice.heardAt ? `Its last list is of ${whenWords(practice.heardAt)}.` : 'No list has come from it yet.'}`
         : practice.heardAt
-          ? `Its list came last at ${whenWords(practice.heardAt)}${practice.unplaced > 0 ? `; ${countWords(practice.unplaced, 'appointment has', 'appointments have')} no room of ours` : ''}.`
+          ? `Its list came last at ${whenWords(practice.heardAt)}${practice.unplaced > 0 ? `; ${countWords(practice.unplaced, 'appointment', 'appointments')} could not be placed: no such room here, or a number that is somebody else’s` : ''}.`
           : 'It is asked within the minute.'
   );
   async function tryIt() {
@@ -60,7 +60,7 @@
   </p>
   {#if practice}
     <p
-      class="mb-4 rounded-lg px-3 py-2 font-semibold {practice.problem
+      class="mb-4 rounded-lg px-3 py-2 font-semibold {practice.problem || practice.unplaced > 0
         ? 'bg-brass-wash text-brass'
         : 'bg-lagoon-wash text-lagoon'}"
       data-testid="practice-heard"
