@@ -221,9 +221,15 @@ export class RunningClinic {
     });
   }
 
+  /** Whether a process that was started has ended, by itself or killed. */
+  isOver(name: 'server' | 'sensor' | 'worker'): boolean {
+    const { exitCode, signalCode } = this.processes.get(name)!;
+    return exitCode !== null || signalCode !== null;
+  }
+
   async kill(name: 'server' | 'sensor' | 'worker', signal: NodeJS.Signals = 'SIGKILL'): Promise<void> {
+    if (this.isOver(name)) return;
     const child = this.processes.get(name)!;
-    if (child.exitCode !== null || child.signalCode !== null) return;
     const gone = new Promise((done) => child.once('exit', done));
     child.kill(signal);
     await gone;

@@ -23,6 +23,8 @@ export interface Survival {
   astray: number;
   /** Takes on trays, audit lines and arrival keys that are not one for each exposure. */
   miscounted: number;
+  /** How often the server was found to have ended by itself. */
+  fallen: number;
   kills: { server: number; database: number; device: number };
 }
 
@@ -116,19 +118,27 @@ async function surviveIn(
   for (let i = 0; i < records.length; i++) devices.push(await MortalDevice.open(clinic, folder, i));
   let going = true;
   let killed = 0;
+  let fallen = 0;
+  const reviveServer = async () => {
+    clinic.startServer();
+    await clinic.untilHealthy();
+  };
   let tellAllKilled = () => {};
   const allKilled = new Promise<void>((done) => (tellAllKilled = done));
   const killing = async () => {
     while (going) {
       if (Object.values(kills).every((count) => count > 0)) tellAllKilled();
       await pause(200 + 1300 * random.uniform());
+      if (clinic.isOver('server')) {
+        fallen += 1;
+        await reviveServer();
+      }
       // Each is killed once at least; after that whichever it is.
       const what = [0, 0.5, 0.9][killed++] ?? random.uniform();
       if (what < 0.45) {
         await clinic.kill('server');
         kills.server += 1;
-        clinic.startServer();
-        await clinic.untilHealthy();
+        await reviveServer();
       } else if (what < 0.65) {
         await held.database.stop('SIGKILL');
         kills.database += 1;
@@ -163,6 +173,7 @@ async function surviveIn(
     doubled: 0,
     astray: 0,
     miscounted: 0,
+    fallen: fallen + (clinic.isOver('server') ? 1 : 0),
     kills
   };
   for (const device of devices) {

@@ -1,3 +1,4 @@
+import pg from 'pg';
 import { QueryTypes, Sequelize, type Transaction } from 'sequelize';
 import { databaseUrl } from '../config';
 import { Problem, troubleInWords } from '../problem';
@@ -16,6 +17,20 @@ const limits = {
   query_timeout: 30_000
 };
 
+/**
+ * A connection that the database ends with its very first words, as one that is being stopped does, ends alone: Sequelize
+ * listens a moment too late, and what nobody hears would end the process.
+ */
+class HeardClient extends pg.Client {
+  /** Sequelize's own mark of a connection that it gives to nobody any more. */
+  _invalid = false;
+
+  constructor(config: pg.ClientConfig) {
+    super(config);
+    this.on('error', () => (this._invalid = true));
+  }
+}
+
 let pool: Sequelize | null = null;
 
 /** A worker needs two or three; a web process that many people ask at once more. */
@@ -25,6 +40,7 @@ export function sequelize(): Sequelize {
   if (!pool) {
     pool = new Sequelize(databaseUrl(), {
       dialect: 'postgres',
+      dialectModule: { ...pg, Client: HeardClient },
       logging: false,
       pool: { max: mostConnections(), min: 0, idle: 30_000, acquire: 10_000 },
       dialectOptions: limits,

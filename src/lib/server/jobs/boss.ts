@@ -2,6 +2,7 @@ import PgBoss from 'pg-boss';
 import { QueryTypes } from 'sequelize';
 import { queueDatabaseUrl } from '../config';
 import { type Tx, sequelize } from '../database/connection';
+import { isDatabaseUnreachable } from '../problem';
 
 export const queues = {
   deliver: 'deliver',
@@ -17,8 +18,26 @@ export const jobSeconds = Number(process.env.YONDER_JOB_SECONDS ?? 45);
 
 let boss: PgBoss | null = null;
 
-/** Makes the queue's own tables, and the queues. Once per start; safe to repeat and to run in several processes. */
+/** A database that is just being started again is waited for so long. */
+const patienceMs = 60_000;
+const askAgainMs = 400;
+
+/**
+ * Makes the queue's own tables, and the queues. Once per start; safe to repeat and to run in several processes.
+ * @throws the database's own error where it stays away
+ */
 export async function startQueue(): Promise<PgBoss> {
+  for (const until = Date.now() + patienceMs; ;) {
+    try {
+      return await started();
+    } catch (error) {
+      if (!isDatabaseUnreachable(error) || Date.now() > until) throw error;
+      await new Promise((again) => setTimeout(again, askAgainMs));
+    }
+  }
+}
+
+async function started(): Promise<PgBoss> {
   const starting = new PgBoss({
     connectionString: queueDatabaseUrl(),
     schema: 'pgboss',
@@ -32,8 +51,13 @@ export async function startQueue(): Promise<PgBoss> {
   starting.on('error', () => {
     // The database is away; pg-boss tries again by itself.
   });
-  await starting.start();
-  await letJobsIn(starting);
+  try {
+    await starting.start();
+    await letJobsIn(starting);
+  } catch (error) {
+    await starting.stop({ graceful: false }).catch(() => {});
+    throw error;
+  }
   for (const name of Object.values(queues)) await starting.createQueue(name).catch(() => {});
   boss = starting;
   return starting;
