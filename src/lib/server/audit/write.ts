@@ -70,6 +70,13 @@ export const auditActs = [
 ] as const;
 export type AuditAct = (typeof auditActs)[number];
 
+/** Acts whose line tells of changes of settings, each of which can be taken back. */
+export const tellOfSettings: ReadonlySet<string> = new Set<AuditAct>([
+  'setting changed',
+  'categories changed',
+  'pattern kept'
+]);
+
 /** Parts of the program that do something nobody asked for at that moment. */
 export type SystemPart =
   'dispatch' | 'door' | 'enrolment' | 'demo' | 'practice system' | 'mail' | 'network' | 'upkeep';
@@ -112,7 +119,7 @@ export async function writeAudit(
       JSON.stringify(details),
       patientId
     );
-    if (act === 'setting changed' || act === 'categories changed')
+    if (tellOfSettings.has(act))
       await tx.sql(
         `update setting_change set audit_seq = (select max(seq) from audit_line where clinic_id = $1)
          where transaction = pg_current_xact_id()::text and audit_seq is null`,

@@ -1,11 +1,13 @@
 import { type SettingChange, changedColumns, settingWords } from '../../core/people/settingWords';
 import { once } from '../acts/once';
-import { writeAudit } from '../audit/write';
+import { tellOfSettings, writeAudit } from '../audit/write';
 import { type Tx, inClinic } from '../database/connection';
 import { enqueue, queues } from '../jobs/boss';
 import { demandAnAdministrator } from '../people/staff';
 import { type Caller, demand } from '../people/caller';
 import { Problem, notFound } from '../problem';
+import type { PatternStand } from '../trays/patternChanges';
+import { restorePattern } from '../trays/patternRestore';
 
 /** Tables whose rows are settings: what a row is known by, and what is done with one that was added and can't be deleted. */
 const tables: Readonly<Record<string, { key: string; instead?: string }>> = {
@@ -53,7 +55,8 @@ export async function settingChanges(caller: Caller): Promise<SettingChange[]> {
       `select l.seq, l.at, l.who, jsonb_agg(jsonb_build_object('table_name', c.table_name, 'before', c.before,
          'after', c.after, 'taken_back_at', c.taken_back_at) order by c.change_id) as changes
        from audit_line l join setting_change c on c.clinic_id = l.clinic_id and c.audit_seq = l.seq
-       where l.act in ('setting changed', 'categories changed') group by l.seq, l.at, l.who order by l.seq desc limit ${shown}`
+       where l.act = any($1) group by l.seq, l.at, l.who order by l.seq desc limit ${shown}`,
+      [...tellOfSettings]
     );
     return rows.map(({ seq, at, who, changes }) => ({
       seq: Number(seq),
@@ -79,7 +82,7 @@ export async function takeBackSetting(caller: Caller, key: string, seq: number):
       if (changes.length === 0) throw notFound('This change');
       const open = changes.filter(({ taken_back_at }) => taken_back_at === null);
       for (const change of open) {
-        await restore(tx, change);
+        await restore(tx, caller, change);
         // What a rule files is gone through anew.
         if (change.table_name === 'category')
           await enqueue(tx, queues.file, { clinicId: tx.clinicId, categoryId: change.row_key });
@@ -97,7 +100,9 @@ export async function takeBackSetting(caller: Caller, key: string, seq: number):
   );
 }
 
-async function restore(tx: Tx, { table_name: table, row_key, before, after }: Changed): Promise<void> {
+async function restore(tx: Tx, caller: Caller, change: Changed): Promise<void> {
+  const { table_name: table, row_key, before, after } = change;
+  if (table === 'pattern') return restoreOfPattern(tx, caller, change);
   const of = tables[table];
   if (!of) throw notFound('This setting');
   const [now] = await tx.sql<{ row: Row }>(
@@ -134,6 +139,13 @@ async function restore(tx: Tx, { table_name: table, row_key, before, after }: Ch
       409
     );
   }
+}
+
+/** What a pattern says has versions: the former one comes again as the next. */
+async function restoreOfPattern(tx: Tx, caller: Caller, { row_key, before, after }: Changed): Promise<void> {
+  const stands = [before, after] as unknown as [PatternStand | null, PatternStand];
+  if (!(await restorePattern(tx, caller, row_key, ...stands)))
+    throw changedSince(settingWords('pattern', before, after));
 }
 
 /** @throws Problem where a device would be put back into a room that is closed by now */

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { describe, expect, it } from 'vitest';
 import { useClinic } from '../../../../e2e/harness/clinic';
 import { fourBitewings } from '../../core/tray/shipped/fourBitewings';
+import { settingChanges, takeBackSetting } from '../clinics/settingChanges';
 import { patternsFor, visitView } from '../visits/visits';
 import { patternForOnce } from './once';
 import {
@@ -79,6 +80,63 @@ describe('a pattern of the clinic’s own', () => {
     expect((await entry(pattern.id))!.retired).toBe(true);
     await retire(false);
     expect(await offered()).toContain('Going');
+  });
+});
+
+describe('a change of a pattern', () => {
+  const admin = () => clinic.caller('administrator');
+  const newest = async () => (await settingChanges(admin()))[0];
+  const takeBackNewest = async () => takeBackSetting(admin(), randomUUID(), (await newest()).seq);
+
+  it('is taken back with one press: the former version comes again as the next, with its routes', async () => {
+    const { pattern } = await keep({ name: 'Four' });
+    const back = [...order].reverse();
+    await keepOwnRoute(clinic.caller('assistant'), randomUUID(), { pattern, order: back });
+    const two = { slots: slots.slice(0, 2), order: order.slice(0, 2) };
+    await keep({ of: pattern.id, name: 'Two', ...two });
+    expect((await newest()).words).toBe('Patterns: Two, its name (Four → Two), its version (1 → 2)');
+    await takeBackNewest();
+    const four = (await entry(pattern.id))!;
+    expect(four.pattern).toMatchObject({ name: 'Four', ref: { version: 3 }, slots });
+    expect([four.usual.order, four.own!.order]).toEqual([order, back]);
+    await takeBackNewest();
+    expect((await entry(pattern.id))!.pattern).toMatchObject({ name: 'Two', ref: { version: 4 } });
+  });
+
+  it('that added it takes it off the list, and that it was retired puts it back', async () => {
+    const { pattern } = await keep({ name: 'New here' });
+    await takeBackNewest();
+    expect(await offered()).not.toContain('New here');
+    await takeBackNewest();
+    expect(await offered()).toContain('New here');
+    await retirePattern(clinic.caller('assistant'), randomUUID(), pattern.id, { retired: true });
+    expect((await newest()).words).toBe('Patterns: New here, whether it is in use');
+    await takeBackNewest();
+    expect((await entry(pattern.id))!.retired).toBe(false);
+  });
+
+  it('is not taken back over a later one, nor where another pattern has its name by now', async () => {
+    const { pattern } = await keep({ name: 'Once' });
+    const first = await newest();
+    await keep({ of: pattern.id, name: 'Once more' });
+    await expect(takeBackSetting(admin(), randomUUID(), first.seq)).rejects.toMatchObject({
+      code: 'setting-changed-since'
+    });
+    const renamed = await newest();
+    await keep({ name: 'Once' });
+    await expect(takeBackSetting(admin(), randomUUID(), renamed.seq)).rejects.toMatchObject({
+      code: 'name-taken'
+    });
+    expect((await entry(pattern.id))!.pattern).toMatchObject({ name: 'Once more', ref: { version: 2 } });
+  });
+
+  it('that brings a retired one back needs its name to be free', async () => {
+    const { pattern } = await keep({ name: 'Shared' });
+    const retire = (retired: boolean) =>
+      retirePattern(clinic.caller('assistant'), randomUUID(), pattern.id, { retired });
+    await retire(true);
+    await keep({ name: 'Shared' });
+    await expect(retire(false)).rejects.toMatchObject({ code: 'name-taken' });
   });
 });
 

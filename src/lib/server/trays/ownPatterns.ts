@@ -21,6 +21,7 @@ import { type Tx, inClinic, within } from '../database/connection';
 import { newId } from '../ids';
 import { type Caller, demand } from '../people/caller';
 import { Problem, notFound } from '../problem';
+import { notePatternChange, setRetired, standOf } from './patternChanges';
 import { newestVersions, patternOf, routeOf, storedSlots } from './patterns';
 import { PatternRow } from './patternModel';
 import { RouteRow } from './routeModel';
@@ -123,13 +124,17 @@ export async function keepPattern(caller: Caller, key: string, wish: PatternWish
       await demandFreeName(tx, wish.name, wish.trade, wish.of);
       const pattern = { id: former?.patternId ?? newId(), version: (former?.version ?? 0) + 1 };
       await putPattern(tx, caller, pattern, wish, null);
-      await writeAudit(tx, caller, 'pattern kept', pattern.id, { name: wish.name, version: pattern.version });
+      const { name } = wish;
+      const after = { name, version: pattern.version, retired_at: null };
+      await notePatternChange(tx, pattern.id, former && standOf(former), after);
+      await writeAudit(tx, caller, 'pattern kept', pattern.id, { name, version: pattern.version });
       return { pattern };
     })
   );
 }
 
-async function demandFreeName(tx: Tx, name: string, trade: Trade, of: string | null): Promise<void> {
+/** @throws Problem where another pattern of the trade that is in use has this name */
+export async function demandFreeName(tx: Tx, name: string, trade: Trade, of: string | null): Promise<void> {
   const rows = await PatternRow.findAll({
     where: { trade, retiredAt: null, visitId: null },
     order: [['version', 'desc']],
@@ -138,7 +143,7 @@ async function demandFreeName(tx: Tx, name: string, trade: Trade, of: string | n
   if (newestVersions(rows).some((row) => row.name === name && row.patternId !== of)) throw nameTaken(name);
 }
 
-const newestVersion = (tx: Tx, patternId: string): Promise<PatternRow | null> =>
+export const newestVersion = (tx: Tx, patternId: string): Promise<PatternRow | null> =>
   PatternRow.findOne({ where: { patternId }, order: [['version', 'desc']], ...within(tx) });
 
 /** One version of a pattern with its usual route, as rows. */
@@ -191,9 +196,12 @@ export async function retirePattern(
   await demand(caller, 'lay patterns', patternId);
   return inClinic(caller.clinicId, (tx) =>
     once(tx, caller.userId, key, async () => {
-      const retiredAt = retired ? new Date() : null;
-      const [changed] = await PatternRow.update({ retiredAt }, { where: { patternId }, ...within(tx) });
-      if (changed === 0) throw notFound('This pattern');
+      const former = await newestVersion(tx, patternId);
+      if (!former) throw notFound('This pattern');
+      if (!retired) await demandFreeName(tx, former.name, former.trade, patternId);
+      const before = standOf(former);
+      const after = await setRetired(tx, patternId, retired);
+      await notePatternChange(tx, patternId, before, { ...before, retired_at: after });
       await writeAudit(tx, caller, 'pattern kept', patternId, { retired });
       return {};
     })

@@ -94,9 +94,13 @@ export interface PatternChoice {
   routes: { whose: 'usual' | 'mine'; order: readonly string[] }[];
 }
 
-/** Of rows with the newest version first, the newest of each pattern. */
-export const newestVersions = (rows: readonly PatternRow[]): PatternRow[] =>
-  rows.filter((row, i) => rows.findIndex((each) => each.patternId === row.patternId) === i);
+/** The newest row of each pattern, in the order in which they stand. */
+export function newestVersions(rows: readonly PatternRow[]): PatternRow[] {
+  const newest = new Map<string, PatternRow>();
+  for (const row of rows)
+    if (row.version > (newest.get(row.patternId)?.version ?? 0)) newest.set(row.patternId, row);
+  return rows.filter((row) => newest.get(row.patternId) === row);
+}
 
 /** The clinic's patterns of a trade, each in its newest version, along an own route of the person or the usual one. */
 export async function patternChoices(tx: Tx, trade: Trade, userId: string): Promise<PatternChoice[]> {
