@@ -9,6 +9,7 @@ import type { Raster } from './raster';
 export function turnRaster(source: Raster, orientation: Orientation, pixelAspect = 1): Raster {
   if (orientation.tiltDeg) return tiltRaster(source, orientation, pixelAspect);
   const { width, height, channels, data } = source;
+  if (orientation.quarterTurns === 0 && !orientation.mirrored) return { ...source, data: data.slice() };
   const size = orientedSize(source, orientation);
   const out = data instanceof Uint16Array ? new Uint16Array(data.length) : new Uint8Array(data.length);
   const first = toOriented({ x: 0.5, y: 0.5 }, source, orientation);

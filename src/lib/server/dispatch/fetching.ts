@@ -3,11 +3,12 @@ import { writeAudit } from '../audit/write';
 import { inClinic } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
 import { Problem } from '../problem';
+import { stopParcel } from './packParcel';
 import { parcelFiles } from './parcelFiles';
 import { announceParcel, parcelRow } from './parcelRow';
 import { zipStream } from './zipStream';
 
-/** A parcel as a ZIP, made while it is fetched: never more than one picture is held at once. */
+/** A parcel as a ZIP, made while it is fetched: however many pictures it has, few are held at once. */
 export async function fetchParcel(
   caller: Caller,
   parcelId: string
@@ -30,12 +31,15 @@ export async function fetchParcel(
     return row;
   });
   const { clinicId } = caller;
-  const stream = zipStream(parcelFiles(clinicId, parcelId), () =>
-    inClinic(clinicId, async (tx) => {
-      await tx.sql('update parcel set fetched_at = now() where parcel_id = $1', parcelId);
-      await announceParcel(tx, parcelId);
-    })
-  );
+  const stream = zipStream(parcelFiles(clinicId, parcelId), {
+    taken: () =>
+      inClinic(clinicId, async (tx) => {
+        await tx.sql('update parcel set fetched_at = now() where parcel_id = $1', parcelId);
+        await announceParcel(tx, parcelId);
+      }),
+    // The ZIP broke off, and nobody at a browser sees why: Dispatch says it.
+    stopped: ({ sentence, next }) => stopParcel(clinicId, parcelId, sentence, next)
+  });
   const day = parcel.madeAt.toISOString().slice(0, 10);
   return {
     stream,

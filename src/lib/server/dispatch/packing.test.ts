@@ -236,6 +236,31 @@ describe('a parcel that leaves without its identity', () => {
     });
   });
 
+  it('that keeps its identity is ready at once; what can’t go breaks its ZIP off, and Dispatch says why', async () => {
+    const visitId = await clinic.newVisit();
+    const pictureIds = [await broughtIn(visitId), await broughtIn(visitId), await broughtIn(visitId)];
+    const { parcelId } = await sendParcel(clinic.caller(), visitId, randomUUID(), {
+      destinationId: null,
+      identity: 'identified',
+      warned: true,
+      packing: { ...plainPacking, format: 'png' },
+      pictureIds
+    });
+    const standing = async () => (await dispatchParcel(clinic.caller(), parcelId!)).parcel;
+    expect(await standing()).toMatchObject({ state: 'open' });
+    expect((await filesOf(parcelId!)).size).toBe(3);
+    await takeAway(clinic.caller(), randomUUID(), 'bin', {
+      pictureIds: [pictureIds[2]],
+      reason: 'wrong patient'
+    });
+    const { stream } = await fetchParcel(clinic.caller(), parcelId!);
+    await expect(new Response(stream).arrayBuffer()).rejects.toThrow();
+    await expect.poll(standing).toMatchObject({
+      state: 'stopped',
+      reason: 'This picture was deleted from its chart.'
+    });
+  });
+
   it('changed after it was looked through is looked through anew', async () => {
     const visitId = await clinic.newVisit();
     const pictureId = await broughtIn(visitId, 'WAVECREST ODILE');

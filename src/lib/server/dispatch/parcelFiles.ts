@@ -29,6 +29,7 @@ import { picturesByIds } from '../pictures/queries';
 import { viewsOf } from '../pictures/views';
 import { Problem } from '../problem';
 import { visitHead } from '../visits/visitHead';
+import { ahead } from '../work/ahead';
 import { packedOutside, pagesOutside } from '../work/processes';
 import { papersOfParcel } from './paperParcels';
 import type { ItemPacked, ItemWish, ObjectWish, PackedFile } from './packedItem';
@@ -43,6 +44,8 @@ export interface ParcelFile {
 const text = (words: string) => new TextEncoder().encode(words);
 /** A PDF is made of all its pages at once. */
 const mostPages = 200;
+/** One that is taken, and one for each process that packs. */
+const atOnce = 3;
 
 /**
  * One picture as it leaves. What was looked through before and is the same now goes; what was changed since is looked
@@ -69,7 +72,7 @@ export async function itemLeaving(
   return again;
 }
 
-/** All files of a parcel, one after the other: never more than one picture is held at once. */
+/** All files of a parcel, one after the other: while one picture is taken the next is packed, and no more are held. */
 export async function* parcelFiles(
   clinicId: string,
   parcelId: string,
@@ -89,10 +92,10 @@ export async function* parcelFiles(
   const pages: PageOf[] = [];
   const sheets: { jpeg: Uint8Array; words: string }[] = [];
   const names = new Map<string, string>();
-  for (const [at, item] of items.entries()) {
-    const { about, files } = await itemLeaving(clinicId, parcel, item);
+  let packed = 0;
+  for await (const { about, files } of ahead(items, atOnce, (item) => itemLeaving(clinicId, parcel, item))) {
     const name = packing.format === 'package' ? shownName(about) : nameOf(about);
-    names.set(item.picture_id, name);
+    names.set(about.pictureId, name);
     const shown: string[] = [];
     const views: { name: string; remark: string; path: string }[] = [];
     for (const file of files) {
@@ -140,7 +143,7 @@ export async function* parcelFiles(
           files: [path]
         });
     }
-    done(at + 1);
+    done(++packed);
   }
   if (filed) {
     yield { path: 'DICOMDIR', bytes: writeFileSetIndex(objects, dicomUid(parcelId)) };

@@ -7,21 +7,26 @@ import type { ParcelFile } from './parcelFiles';
 /** Pictures that are packed already get no smaller. */
 const alreadySmall = /\.(jpg|png|tif|pdf)$/;
 
-/** Files as a ZIP, made while it is fetched. @param taken once all of it was read by whoever fetches */
-export function zipStream(
-  files: AsyncIterable<ParcelFile>,
-  taken: () => Promise<void> = () => Promise.resolve()
-): ReadableStream<Uint8Array> {
+/** What whoever packs is told of how it ended. */
+interface Ended {
+  /** All of it was read by whoever fetches. */
+  taken?: () => Promise<void>;
+  /** One of them can't go, or can't be made. */
+  stopped?: (problem: Problem) => Promise<void>;
+}
+
+/** Files as a ZIP, made while it is fetched. */
+export function zipStream(files: AsyncIterable<ParcelFile>, ended: Ended = {}): ReadableStream<Uint8Array> {
   const zip = new yazl.ZipFile();
-  const out = Readable.from(zip.outputStream as unknown as AsyncIterable<Buffer>);
-  void filled(files, taken, zip, out);
+  const out = zip.outputStream as Readable;
+  void filled(files, ended, zip, out);
   return Readable.toWeb(out) as ReadableStream<Uint8Array>;
 }
 
 /** One file after the other, each only once whoever fetches has taken the one before: a slow line holds no memory. */
 async function filled(
   files: AsyncIterable<ParcelFile>,
-  taken: () => Promise<void>,
+  { taken, stopped }: Ended,
   zip: yazl.ZipFile,
   out: Readable
 ): Promise<void> {
@@ -39,10 +44,12 @@ async function filled(
     }
     zip.end();
     if (!out.closed) await new Promise<void>((resolve) => out.once('close', resolve));
-    if (out.readableEnded) await taken();
+    if (out.readableEnded) await taken?.();
   } catch (error) {
     // The ZIP ends in its middle, so that nobody takes it for whole.
-    if (!(error instanceof Problem)) log.error({ err: error }, 'a parcel could not be packed');
     out.destroy(error as Error);
+    if (!(error instanceof Problem)) log.error({ err: error }, 'a parcel could not be packed');
+    else if (error.status < 500)
+      await stopped?.(error).catch((err: unknown) => log.error({ err }, 'a parcel could not be stopped'));
   }
 }

@@ -1,4 +1,4 @@
-import sharp from 'sharp';
+import sharp, { type Sharp } from 'sharp';
 import type { KeptDrawing } from '../../core/picture/layers/kept/kept';
 import { overlaySvg } from '../../core/picture/overlay';
 import { type Look, withRange } from '../../core/raster/look/look';
@@ -63,6 +63,11 @@ export async function shownFile(wish: ShownWish): Promise<Uint8Array> {
     height: Math.max(1, Math.round((cut.height / down) * times))
   };
   const [perX, perY] = [(size.width / cut.width) * across, (size.height / cut.height) * down];
+  const { data, width, height, channels } = seen;
+  const plain = sharp(data, { raw: { width, height, channels } })
+    .extract(cut)
+    .resize(size.width, size.height, { fit: 'fill' });
+  if (drawings.length === 0 && !bar) return written(plain, channels === 1 ? 'b-w' : 'srgb', wish.as);
   const svg = overlaySvg({
     size,
     seen: (point) => {
@@ -74,15 +79,16 @@ export async function shownFile(wish: ShownWish): Promise<Uint8Array> {
     lettering,
     madeForPx: drawnForPx
   });
-  const { data, width, height, channels } = seen;
-  const base = await sharp(data, { raw: { width, height, channels } })
-    .extract(cut)
-    .resize(size.width, size.height, { fit: 'fill' })
-    .toColourspace('srgb')
-    .png({ compressionLevel: 0 })
-    .toBuffer();
-  const drawn = sharp(base).composite(drawings.length > 0 || bar ? [{ input: Buffer.from(svg) }] : []);
-  return wish.as === 'png' ? drawn.png().toBuffer() : drawn.jpeg({ quality: 92 }).toBuffer();
+  // Lines have colours, so what they are drawn on has three channels before they are.
+  const base = await plain.toColourspace('srgb').raw().toBuffer({ resolveWithObject: true });
+  const drawn = sharp(base.data, { raw: base.info }).composite([{ input: Buffer.from(svg) }]);
+  return written(drawn, 'srgb', wish.as);
+}
+
+/** A picture without colours has one channel in its file: a third to write and to send. */
+function written(picture: Sharp, space: 'b-w' | 'srgb', as: ShownWish['as']): Promise<Uint8Array> {
+  const of = picture.toColourspace(space);
+  return as === 'png' ? of.png().toBuffer() : of.jpeg({ quality: 92 }).toBuffer();
 }
 
 /**

@@ -82,9 +82,14 @@ describe('a picture as it is seen', () => {
   it('has its drawings where they lie, and a bar as long as it says', async () => {
     const { pictureId, act } = await picture();
     await act({ kind: 'look', item: null, body: windowLook({ center: 1e6, width: 10 }) }, length, scale);
-    const plain = await pixels((await out(pictureId, 'png')).bytes);
+    const channels = async (bytes: Uint8Array) => (await sharp(bytes).metadata()).channels;
+    const undrawn = (await out(pictureId, 'png')).bytes;
+    const plain = await pixels(undrawn);
     expect(plain.at(60, 60)).toBe(0);
-    const drawn = await pixels((await out(pictureId, 'png', { drawings: 'yes', bar: 'yes' })).bytes);
+    const withDrawings = (await out(pictureId, 'png', { drawings: 'yes', bar: 'yes' })).bytes;
+    // A film has no colours, and its file none either; lines have.
+    expect([await channels(undrawn), (await channels(withDrawings)) >= 3]).toEqual([1, true]);
+    const drawn = await pixels(withDrawings);
     // A small picture is enlarged, so that words on it can be read.
     expect(drawn.width).toBe(900);
     const times = drawn.width / width;

@@ -35,11 +35,16 @@ const stuckFactor = 30;
 /** Several of each, so that nobody waits behind one file that takes long. */
 const processes = 2;
 
-/** The pool gives its processes nothing but what it is told to. */
-const inherited = () =>
-  Object.fromEntries(
+/**
+ * The pool gives its processes nothing but what it is told to. What reads pictures takes and gives back large pieces in
+ * several threads; pieces that each thread keeps for itself would pile up.
+ */
+const inherited = () => ({
+  ...Object.fromEntries(
     Object.entries(process.env).filter((each): each is [string, string] => each[1] !== undefined)
-  );
+  ),
+  MALLOC_ARENA_MAX: '2'
+});
 
 function newPool(): Tinypool {
   const pool = new Tinypool({

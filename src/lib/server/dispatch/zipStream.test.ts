@@ -1,0 +1,35 @@
+import { describe, expect, it } from 'vitest';
+import { zipStream } from './zipStream';
+
+const large = 300_000;
+const file = (name: number) => ({ path: `${name}.png`, bytes: new Uint8Array(large).fill(name) });
+
+describe('a ZIP that is made while it is fetched', () => {
+  it('asks for no more once whoever fetches is gone, and lets go of what makes the files', async () => {
+    let [asked, letGo, taken] = [0, false, false];
+    async function* files() {
+      try {
+        for (;;) yield file(++asked);
+      } finally {
+        letGo = true;
+      }
+    }
+    const reader = zipStream(files(), { taken: async () => void (taken = true) }).getReader();
+    while ((await reader.read()).value!.length < large / 10) continue;
+    await reader.cancel();
+    await expect.poll(() => letGo).toBe(true);
+    expect(asked).toBeLessThan(6);
+    expect(taken).toBe(false);
+  });
+
+  it('makes a file only once the one before was taken: a slow line holds no memory', async () => {
+    let asked = 0;
+    async function* files() {
+      for (; asked < 50;) yield file(++asked);
+    }
+    const stream = zipStream(files());
+    await new Promise((done) => setTimeout(done, 100));
+    expect(asked).toBeLessThan(6);
+    expect((await new Response(stream).arrayBuffer()).byteLength).toBeGreaterThan(50 * large);
+  });
+});
