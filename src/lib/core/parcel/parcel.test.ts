@@ -110,6 +110,7 @@ describe('a parcel on its road', () => {
     ['was read back', at({ delivered: 3, readBack: 3 }), 'read back', 'there, read back', false],
     ['was withdrawn', at({ withdrawn: 3 }, { state: 'withdrawn' }), 'waiting', 'withdrawn', false],
     ['can be fetched', at({}, { destination: null }), 'packed', 'ready to be fetched', false],
+    ['is being fetched', at({}, { destination: null, packed: 2 }), 'packed', '2 of 3 fetched', false],
     ['was fetched', at({}, { destination: null, fetchedAt: '2026-01-01' }), 'there', 'fetched', false]
   ])('%s', (_, view, mark, words, person) =>
     expect([markOf(view), stateWords(view), wantsPerson(view)]).toEqual([mark, words, person])

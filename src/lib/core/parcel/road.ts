@@ -40,7 +40,7 @@ export interface ParcelView {
   pictures: number;
   /** A parcel has pictures, or papers alone. */
   papers: number;
-  /** How many of the pictures were looked through. */
+  /** How many of the pictures were looked through; while somebody fetches them, how many they have. */
   packed: number;
   counts: Counts;
   /** Why it stands still, and what to do; empty while it goes. */
@@ -82,7 +82,12 @@ export function stateWords(view: ParcelView): string {
   if (state === 'stopped') return 'stopped';
   if (state === 'checking')
     return packed === 0 ? 'being packed and looked through' : `looked through ${packed} of ${pictures}`;
-  if (destination === null) return view.fetchedAt ? 'fetched' : 'ready to be fetched';
+  if (destination === null)
+    return view.fetchedAt
+      ? 'fetched'
+      : packed > 0 && packed < pictures
+        ? `${packed} of ${pictures} fetched`
+        : 'ready to be fetched';
   const all =
     counts.delivered + counts.waiting + counts.sending + counts.failed + counts.held + counts.withdrawn;
   if (counts.failed > 0 && counts.waiting + counts.sending === 0)

@@ -8,6 +8,9 @@ import { parcelFiles } from './parcelFiles';
 import { announceParcel, parcelRow } from './parcelRow';
 import { zipStream } from './zipStream';
 
+/** So often pages are told how far somebody's fetching is. */
+const tellEveryMs = 1_000;
+
 /** A parcel as a ZIP, made while it is fetched: however many pictures it has, few are held at once. */
 export async function fetchParcel(
   caller: Caller,
@@ -27,16 +30,32 @@ export async function fetchParcel(
         row.state === 'checking' ? 'Wait until Dispatch says that it is ready.' : 'See why in Dispatch.',
         409
       );
+    await tx.sql('update parcel set packed_count = 0 where parcel_id = $1', parcelId);
     await writeAudit(tx, caller, 'parcel fetched', parcelId, { identity: row.identity });
     return row;
   });
   const { clinicId } = caller;
-  const stream = zipStream(parcelFiles(clinicId, parcelId), {
-    taken: () =>
-      inClinic(clinicId, async (tx) => {
-        await tx.sql('update parcel set fetched_at = now() where parcel_id = $1', parcelId);
-        await announceParcel(tx, parcelId);
-      }),
+  let told = Promise.resolve();
+  /** One after the other: how it ended is told last. */
+  const standing = (set: string, ...values: unknown[]) =>
+    (told = told
+      .catch(() => {})
+      .then(() =>
+        inClinic(clinicId, async (tx) => {
+          await tx.sql(`update parcel set ${set} where parcel_id = $1`, parcelId, ...values);
+          await announceParcel(tx, parcelId);
+        })
+      ));
+  let toldAt = Date.now();
+  const count = (pictures: number) => {
+    if (Date.now() - toldAt < tellEveryMs) return;
+    toldAt = Date.now();
+    // Only to be looked at: the fetching does not wait for it, and goes on without.
+    standing('packed_count = $2', pictures).catch(() => {});
+  };
+  const stream = zipStream(parcelFiles(clinicId, parcelId, count), {
+    taken: () => standing('fetched_at = now(), packed_count = 0'),
+    left: () => standing('packed_count = 0'),
     // The ZIP broke off, and nobody at a browser sees why: Dispatch says it.
     stopped: ({ sentence, next }) => stopParcel(clinicId, parcelId, sentence, next)
   });

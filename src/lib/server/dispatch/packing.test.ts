@@ -249,6 +249,9 @@ describe('a parcel that leaves without its identity', () => {
     const standing = async () => (await dispatchParcel(clinic.caller(), parcelId!)).parcel;
     expect(await standing()).toMatchObject({ state: 'open' });
     expect((await filesOf(parcelId!)).size).toBe(3);
+    const whole = await fetchParcel(clinic.caller(), parcelId!);
+    await new Response(whole.stream).arrayBuffer();
+    await expect.poll(standing).toMatchObject({ fetchedAt: expect.any(String), packed: 0 });
     await takeAway(clinic.caller(), randomUUID(), 'bin', {
       pictureIds: [pictureIds[2]],
       reason: 'wrong patient'

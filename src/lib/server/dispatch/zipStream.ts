@@ -11,6 +11,8 @@ const alreadySmall = /\.(jpg|png|tif|pdf)$/;
 interface Ended {
   /** All of it was read by whoever fetches. */
   taken?: () => Promise<void>;
+  /** Whoever fetches went away before. */
+  left?: () => Promise<void>;
   /** One of them can't go, or can't be made. */
   stopped?: (problem: Problem) => Promise<void>;
 }
@@ -26,13 +28,13 @@ export function zipStream(files: AsyncIterable<ParcelFile>, ended: Ended = {}): 
 /** One file after the other, each only once whoever fetches has taken the one before: a slow line holds no memory. */
 async function filled(
   files: AsyncIterable<ParcelFile>,
-  { taken, stopped }: Ended,
+  { taken, left, stopped }: Ended,
   zip: yazl.ZipFile,
   out: Readable
 ): Promise<void> {
   try {
     for await (const { path, bytes } of files) {
-      if (out.destroyed) return;
+      if (out.destroyed) break;
       const source = Readable.from([Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength)]);
       const read = new Promise<void>((resolve, reject) => {
         source.once('close', resolve);
@@ -44,7 +46,7 @@ async function filled(
     }
     zip.end();
     if (!out.closed) await new Promise<void>((resolve) => out.once('close', resolve));
-    if (out.readableEnded) await taken?.();
+    await (out.readableEnded ? taken : left)?.();
   } catch (error) {
     // The ZIP ends in its middle, so that nobody takes it for whole.
     out.destroy(error as Error);
