@@ -61,9 +61,6 @@ try {
   await browser.find('[data-testid=proposed]');
   await still();
   await keep('arrivals');
-  await browser.go('/retakes');
-  await browser.untilLive();
-  await keep('retakes');
   await browser.go('/');
   await browser.untilLive();
   await browser.click('[data-record=QS-1004]');
@@ -138,6 +135,11 @@ try {
     await browser.untilLive();
     await keep(station);
   }
+  await browser.go(`/visits/${visit}/print`);
+  await browser.until('the sheet is drawn', () =>
+    browser.run(`return document.querySelector('[data-testid=sheet] canvas[data-drawn]') !== null`)
+  );
+  await keep('print');
   await browser.go('/');
   await browser.untilLive();
   await browser.click('[data-record=QS-1040]');

@@ -268,7 +268,7 @@ async function main() {
     HOST: '127.0.0.1',
     PORT: String(state.webPort),
     ORIGIN: origin,
-    BODY_SIZE_LIMIT: '600M',
+    BODY_SIZE_LIMIT: '2001M',
     SHUTDOWN_TIMEOUT: '1',
     YONDER_DEMO: '1'
   });

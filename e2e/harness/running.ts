@@ -95,7 +95,7 @@ export class RunningClinic {
       HOST: '127.0.0.1',
       PORT: String(port),
       ORIGIN: clinic.origin,
-      BODY_SIZE_LIMIT: '600M',
+      BODY_SIZE_LIMIT: '2001M',
       SHUTDOWN_TIMEOUT: '1',
       NODE_ENV: 'production',
       YONDER_DEMO: '1',

@@ -46,6 +46,7 @@ import { roomNames } from './migrations/0043-room-names';
 import { languageOfDates } from './migrations/0044-language';
 import { putAwayKept } from './migrations/0045-put-away';
 import { practiceSetUp } from './migrations/0046-practice-set-up';
+import { droppedCases } from './migrations/0047-dropped-cases';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -94,7 +95,8 @@ export const migrations: readonly Migration[] = [
   roomNames,
   languageOfDates,
   putAwayKept,
-  practiceSetUp
+  practiceSetUp,
+  droppedCases
 ];
 
 /** Any number: nobody else locks it. */

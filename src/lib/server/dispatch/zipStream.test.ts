@@ -34,4 +34,19 @@ describe('a ZIP that is made while it is fetched', () => {
     expect(asked).toBeLessThan(6);
     expect((await new Response(stream).arrayBuffer()).byteLength).toBeGreaterThan(50 * large);
   });
+
+  it('lets go of every file that was taken, however many there are', async () => {
+    const [count, bytes] = [80, 4_000_000];
+    async function* files() {
+      for (let i = 0; i < count; i++) yield { path: `${i}.png`, bytes: new Uint8Array(bytes).fill(i) };
+    }
+    const before = process.memoryUsage().arrayBuffers;
+    let [size, most] = [0, 0];
+    for await (const chunk of zipStream(files())) {
+      size += chunk.length;
+      most = Math.max(most, process.memoryUsage().arrayBuffers - before);
+    }
+    expect(size).toBeGreaterThan(count * bytes);
+    expect(most).toBeLessThan((count * bytes) / 2);
+  });
 });

@@ -25,6 +25,18 @@ export function zipStream(files: AsyncIterable<ParcelFile>, ended: Ended = {}): 
   return Readable.toWeb(out) as ReadableStream<Uint8Array>;
 }
 
+/** A ZIP keeps the source of each file until its end: what was read is let go of here. */
+function readOnce(bytes: Uint8Array): Readable {
+  let held: Buffer | null = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  return new Readable({
+    read() {
+      const all = held;
+      held = null;
+      this.push(all);
+    }
+  });
+}
+
 /** One file after the other, each only once whoever fetches has taken the one before: a slow line holds no memory. */
 async function filled(
   files: AsyncIterable<ParcelFile>,
@@ -35,7 +47,7 @@ async function filled(
   try {
     for await (const { path, bytes } of files) {
       if (out.destroyed) break;
-      const source = Readable.from([Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength)]);
+      const source = readOnce(bytes);
       const read = new Promise<void>((resolve, reject) => {
         source.once('close', resolve);
         source.once('error', reject);

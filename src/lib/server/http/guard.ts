@@ -7,7 +7,7 @@ const mostBodyBytes = 256 * 1024;
 const streamed = [
   /^\/device\/v1\/(exposures|files)$/,
   /^\/phone\/v1\/pictures$/,
-  /^\/api\/visits\/[^/]+\/files$/,
+  /^\/api\/visits\/[^/]+\/(files|papers)$/,
   /^\/api\/pictures\/[^/]+\/told$/,
   /^\/api\/intakes\/[^/]+\/files$/,
   /^\/api\/letterhead\/logo$/,

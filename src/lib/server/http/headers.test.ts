@@ -1,3 +1,5 @@
+import fs from 'node:fs';
+import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { checkBody, checkRate, fewAtOnce } from './guard';
 import { keptForOne, ownPath, unchanged, withHeaders } from './headers';
@@ -62,6 +64,20 @@ describe('what a request may carry', () => {
     ).not.toThrow();
     expect(() => checkBody(request({ 'content-length': '900' }), '/api/trays/x')).not.toThrow();
     expect(() => checkBody(request({ 'content-length': '9000000' }), '/api/visits/x/files/y')).toThrow();
+  });
+  it('is as much as files have at every address that takes one', () => {
+    const routes = path.resolve('src/routes');
+    const taking = fs
+      .readdirSync(routes, { recursive: true, encoding: 'utf8' })
+      .filter((file) => file.endsWith('+server.ts'))
+      .filter((file) => fs.readFileSync(path.join(routes, file), 'utf8').includes('bytesOf(request)'))
+      .map((file) => `/${path.dirname(file)}`.replaceAll(/\[[^\]]+\]/g, 'x'));
+    expect(taking).toContain('/api/visits/x/papers');
+    for (const address of taking)
+      expect(
+        () => checkBody(request({ 'content-length': '3000000' }), address),
+        `${address} takes files`
+      ).not.toThrow();
   });
   it('comes a few at a time from one sender, whatever others send', async () => {
     const waiting: (() => void)[] = [];

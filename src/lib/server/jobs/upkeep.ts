@@ -10,6 +10,7 @@ import { beforeClinic, inClinic } from '../database/connection';
 import { Problem } from '../problem';
 import { emptyBins } from '../pictures/bin';
 import { noteAllTold } from '../pictures/told';
+import { forgetCases } from '../shelf/cases';
 import { noteStandings } from '../trays/trays';
 
 const everyMs = 60_000;
@@ -40,6 +41,7 @@ export async function upkeep(): Promise<void> {
     await anchorHead(clinicId);
     await forgetPutAway(clinicId);
     await emptyBins(clinicId);
+    await forgetCases(clinicId);
     await breakOffStill(clinicId);
     await takeUpAgain(clinicId);
     await forgetTold(clinicId);

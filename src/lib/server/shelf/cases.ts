@@ -232,3 +232,14 @@ export async function dropCase(caller: Caller, key: string, caseId: string): Pro
     })
   );
 }
+
+/** Removes for good the bytes of cases that were taken off the shelf as long ago as a bin keeps what was deleted. */
+export const forgetCases = (clinicId: string): Promise<void> =>
+  inClinic(clinicId, async (tx) => {
+    const [{ files }] = await tx.sql<{ files: number }>('select forget_cases($1) as files', clinicId);
+    if (files > 0)
+      await writeAudit(tx, { system: 'upkeep' }, 'case changed', 'cases', {
+        what: 'bytes of cases taken off the shelf removed',
+        files
+      });
+  });

@@ -13,7 +13,7 @@ import { takeAway } from '../pictures/away';
 import { caseFiles } from './casePackage';
 import { caseFile, shelf, shelfQuery, teachingCase } from './caseViews';
 import { caseRow } from './caseRows';
-import { caseWish, changeCase, dropCase, makeCase } from './cases';
+import { caseWish, changeCase, dropCase, forgetCases, makeCase } from './cases';
 import { packCase } from './packCase';
 
 const clinic = useClinic();
@@ -132,6 +132,40 @@ describe('a teaching case', () => {
     expect(await found({})).not.toContain(caseId);
     const next = await teachingCase(clinic.caller(), await made(await pictures('')));
     expect(next.number).toBe(number + 1);
+  });
+
+  it('has its bytes removed for good once it was off the shelf for the days of the bin, but what others have', async () => {
+    const ids = await pictures('', '');
+    const [kept, gone] = [await made([ids[0]]), await made(ids)];
+    const digests = async (caseId: string) =>
+      (
+        await clinic.owner.query<{ sha: string }>(
+          `select distinct encode(f.sha256, 'hex') as sha from case_file f join case_entry e using (clinic_id, entry_id)
+           where e.case_id = $1`,
+          [caseId]
+        )
+      ).rows.map(({ sha }) => sha);
+    const blobs = async (shas: readonly string[]) =>
+      (
+        await clinic.owner.query<{ sha: string }>(
+          `select encode(sha256, 'hex') as sha from blob where encode(sha256, 'hex') = any($1)`,
+          [shas]
+        )
+      ).rows.map(({ sha }) => sha);
+    const [ofKept, ofGone] = [await digests(kept), await digests(gone)];
+    await dropCase(who(), randomUUID(), gone);
+    await forgetCases(clinic.clinicId);
+    expect(await blobs(ofGone)).toHaveLength(ofGone.length);
+    await clinic.owner.query(
+      `update teaching_case set dropped_at = now() - interval '91 days' where case_id = $1`,
+      [gone]
+    );
+    await forgetCases(clinic.clinicId);
+    expect(await digests(gone)).toEqual([]);
+    // A drawing shows the number of its case, so that each case has bytes of its own.
+    const shared = ofGone.filter((sha) => ofKept.includes(sha));
+    expect((await blobs(ofGone)).sort()).toEqual(shared.sort());
+    expect((await packageOf(kept)).size).toBeGreaterThan(3);
   });
 
   it('is reordered, and pictures are left out of it and come back', async () => {
