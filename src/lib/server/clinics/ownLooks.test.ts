@@ -1,6 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import { expect, it } from 'vitest';
 import { useClinic } from '../../../../e2e/harness/clinic';
+import { setOpensWith } from '../devices/devices';
+import { register } from '../devices/enrolment';
+import { settingChanges, takeBackSetting } from './settingChanges';
 import { dropOwnLook, keepOwnLook, ownLookWish, ownLooks, renameOwnLook } from './ownLooks';
 
 const clinic = useClinic();
@@ -55,4 +58,22 @@ it('a look that this program can’t read is left out, and kept as it is', async
   expect((await ownLooks(clinic.caller())).map(({ name }) => name)).not.toContain('Later');
   const { rows } = await clinic.owner.query(`select body from own_look where name = 'Later'`);
   expect(rows[0].body).toEqual({ version: 9 });
+});
+
+it('a look that was dropped and is brought back is what a device’s pictures open with again', async () => {
+  const me = clinic.caller('administrator');
+  const { lookId } = await keepOwnLook(clinic.caller(), randomUUID(), wish('Hips'));
+  const { deviceId } = await register(
+    { code: await clinic.newCode(), name: 'Hip plate', kind: 'intraoral-sensor' },
+    '127.0.0.1'
+  );
+  await setOpensWith(me, deviceId, lookId);
+  const opensWith = async () =>
+    (await clinic.owner.query('select opens_with from device where device_id = $1', [deviceId])).rows[0]
+      .opens_with;
+  await dropOwnLook(clinic.caller(), randomUUID(), lookId);
+  expect(await opensWith()).toBeNull();
+  const [dropped] = await settingChanges(me);
+  await takeBackSetting(me, randomUUID(), dropped.seq);
+  expect(await opensWith()).toBe(lookId);
 });

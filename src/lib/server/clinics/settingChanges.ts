@@ -80,7 +80,9 @@ export async function takeBackSetting(caller: Caller, key: string, seq: number):
         seq
       );
       if (changes.length === 0) throw notFound('This change');
-      const open = changes.filter(({ taken_back_at }) => taken_back_at === null);
+      const open = changes
+        .filter(({ taken_back_at }) => taken_back_at === null)
+        .sort((a, b) => turnOf(a) - turnOf(b));
       for (const change of open) {
         await restore(tx, caller, change);
         // What a rule files is gone through anew.
@@ -99,6 +101,9 @@ export async function takeBackSetting(caller: Caller, key: string, seq: number):
     })
   );
 }
+
+/** What was dropped comes back before what referred to it, and what was added goes last. */
+const turnOf = ({ before, after }: Changed): number => (after === null ? 0 : before === null ? 2 : 1);
 
 async function restore(tx: Tx, caller: Caller, change: Changed): Promise<void> {
   const { table_name: table, row_key, before, after } = change;
