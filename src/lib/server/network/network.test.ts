@@ -68,13 +68,14 @@ describe('pictures that are sent by DIMSE', () => {
   });
   it('from anybody else are turned away and written down', async () => {
     fs.writeFileSync(file, discFile({ name: 'Sent^Nemo' }));
-    await expect(send('STRANGER')).rejects.toThrow(/Rejected|Calling AE/i);
+    // Whoever calls again within a minute is not written down again: nobody else here calls so.
+    await expect(send('UNHEARD-OF')).rejects.toThrow(/Rejected|Calling AE/i);
     expect((await fromNetwork()).some(({ inFile }) => inFile?.name === 'Nemo Sent')).toBe(false);
     const { rows } = await clinic.owner.query(
       `select subject from audit_line where act = 'caller refused' and clinic_id = $1`,
       [clinic.clinicId]
     );
-    expect(rows.map(({ subject }) => subject)).toContain('AE STRANGER');
+    expect(rows.map(({ subject }) => subject)).toContain('AE UNHEARD-OF');
   });
 });
 

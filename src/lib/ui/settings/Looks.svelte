@@ -59,6 +59,7 @@
   <p class="text-ink-soft mb-3">
     Made at a picture on the light table and kept there under a name, for all pictures and for what a device’s
     pictures open with. A picture that was given one stays as it is when that is dropped.
+    {#if !mayChange}Assistants and clinicians keep, rename and drop them.{/if}
   </p>
   <ul class="flex flex-col gap-1.5" data-testid="looks">
     {#each looks as each (each.lookId)}

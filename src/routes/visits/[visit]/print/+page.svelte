@@ -118,7 +118,7 @@
   });
   const way = $derived(filmWish?.way ?? wish.way);
   const ways = $derived<{ value: PrintWay; words: string }[]>([
-    { value: 'true', words: 'True to scale' },
+    { value: 'true', words: 'To scale' },
     { value: 'grid', words: 'In rows' },
     ...(filmWish
       ? []
