@@ -97,11 +97,6 @@ export async function benchExport(clinic: RunningClinic, folder: string): Promis
     warned: true
   });
   const parcelId = String(said.parcelId);
-  while (
-    (await clinic.rows(`select 1 from parcel where parcel_id = $1 and state = 'open'`, [parcelId])).length ===
-    0
-  )
-    await new Promise((done) => setTimeout(done, 100));
   const answer = await fetch(`${clinic.origin}/api/parcels/${parcelId}/file`, {
     headers: { cookie: mara.cookie }
   });

@@ -3,14 +3,12 @@ import { inClinic } from '../database/connection';
 import { enqueue, queues } from '../jobs/boss';
 import { Problem } from '../problem';
 import { ahead } from '../work/ahead';
-import { packedOutside } from '../work/processes';
+import { packedAtOnce, packedOutside } from '../work/processes';
 import { type ItemRow, type ParcelRow, announceParcel, itemsOf, parcelRow } from './parcelRow';
 import { sendSoon } from './queueing';
 
 /** A turn is over after so long; the rest is another job, so that no job outlasts the time that one may take. */
 const turnMs = 20_000;
-/** As many pictures as there are processes that pack. */
-const atOnce = 2;
 
 const lookNext = 'See where in Dispatch; lay a veil over it or leave the picture out, then send it anew.';
 
@@ -29,9 +27,8 @@ export async function packParcel(clinicId: string, parcelId: string): Promise<vo
   const look = async (item: ItemRow) =>
     over || Date.now() > until ? 'checking' : lookedThrough(clinicId, parcel, item);
   try {
-    for await (const state of ahead(left, atOnce, look)) over ||= state !== 'checking';
+    for await (const state of ahead(left, packedAtOnce, look)) over ||= state !== 'checking';
   } catch (error) {
-    over = true;
     if (!(error instanceof Problem) || error.code === 'database-away') throw error;
     await stopParcel(clinicId, parcelId, error.sentence, error.next);
     return;

@@ -30,7 +30,7 @@ import { viewsOf } from '../pictures/views';
 import { Problem } from '../problem';
 import { visitHead } from '../visits/visitHead';
 import { ahead } from '../work/ahead';
-import { packedOutside, pagesOutside } from '../work/processes';
+import { packedAtOnce, packedOutside, pagesOutside } from '../work/processes';
 import { papersOfParcel } from './paperParcels';
 import type { ItemPacked, ItemWish, ObjectWish, PackedFile } from './packedItem';
 import { type ItemRow, type ParcelRow, itemsOf, parcelRow } from './parcelRow';
@@ -44,8 +44,6 @@ export interface ParcelFile {
 const text = (words: string) => new TextEncoder().encode(words);
 /** A PDF is made of all its pages at once. */
 const mostPages = 200;
-/** One that is taken, and one for each process that packs. */
-const atOnce = 3;
 
 /**
  * One picture as it leaves. What was looked through before and is the same now goes; what was changed since is looked
@@ -72,7 +70,7 @@ export async function itemLeaving(
   return again;
 }
 
-/** All files of a parcel, one after the other: while one picture is taken the next is packed, and no more are held. */
+/** All files of a parcel, one after the other: while one picture is taken the next ones are packed. */
 export async function* parcelFiles(
   clinicId: string,
   parcelId: string,
@@ -92,8 +90,10 @@ export async function* parcelFiles(
   const pages: PageOf[] = [];
   const sheets: { jpeg: Uint8Array; words: string }[] = [];
   const names = new Map<string, string>();
+  // One that is taken, beside those that are packed meanwhile.
+  const leaving = ahead(items, packedAtOnce + 1, (item) => itemLeaving(clinicId, parcel, item));
   let packed = 0;
-  for await (const { about, files } of ahead(items, atOnce, (item) => itemLeaving(clinicId, parcel, item))) {
+  for await (const { about, files } of leaving) {
     const name = packing.format === 'package' ? shownName(about) : nameOf(about);
     names.set(about.pictureId, name);
     const shown: string[] = [];

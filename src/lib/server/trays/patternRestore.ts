@@ -36,14 +36,12 @@ export async function restorePattern(
 async function putFormer(tx: Tx, caller: Caller, newest: PatternRow, former: number): Promise<void> {
   const { patternId } = newest;
   const where = { patternId, version: former };
-  const [pattern, routes] = await Promise.all([
-    PatternRow.findOne({ where, rejectOnEmpty: true, ...within(tx) }),
-    RouteRow.findAll({
-      where: { patternId, patternVersion: former },
-      order: [['version', 'desc']],
-      ...within(tx)
-    })
-  ]);
+  const pattern = await PatternRow.findOne({ where, rejectOnEmpty: true, ...within(tx) });
+  const routes = await RouteRow.findAll({
+    where: { patternId, patternVersion: former },
+    order: [['version', 'desc']],
+    ...within(tx)
+  });
   const newestOf = (userId: string | null) => routes.find((route) => route.userId === userId);
   const version = newest.version + 1;
   await putPattern(

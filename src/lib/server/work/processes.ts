@@ -34,6 +34,8 @@ const stuckFactor = 30;
 
 /** Several of each, so that nobody waits behind one file that takes long. */
 const processes = 2;
+/** So many pictures are packed at one moment, by whoever packs one after the other. */
+export const packedAtOnce = processes;
 
 /**
  * The pool gives its processes nothing but what it is told to. What reads pictures takes and gives back large pieces in
