@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { password } from '../demo/clinic';
 import { past } from '../demo/past';
+import { Asking } from './harness/asking';
 import { Browser } from './harness/browser';
 import { atTheChair } from './harness/chair';
 import { RunningClinic } from './harness/running';
@@ -179,7 +180,14 @@ describe('by fingers alone', () => {
       await browser.middleOf('[data-testid=part-grip]', 0),
       await browser.middleOf('[data-testid=report-part]', 1)
     ];
-    await browser.fingers([[from, [from[0] + 3, (from[1] + to[1]) / 2], to]]);
+    const parts = () => browser.text('[data-testid=report-parts]');
+    await browser.fingers([[from, [from[0] + 3, (from[1] + to[1]) / 2], to]], async () => {
+      // Somebody writes a word of the story meanwhile, and the list is drawn anew under the finger.
+      const were = await parts();
+      const orsin = await Asking.as(clinic, 'orsin', password);
+      await orsin.send('POST', `/api/visits/${visit_id}/story`, { part: 'plan', body: 'Seen again in May' });
+      await browser.until('the word is there', async () => (await parts()) !== were);
+    });
     const after = [before[1], before[0], ...before.slice(2)];
     await browser.until('they have changed places', async () => (await order()).join() === after.join());
     await browser.until('it is kept', async () => {

@@ -260,8 +260,8 @@ export class Browser {
     await this.fingers([[at!]]);
   }
 
-  /** Fingers put down, moved from point to point all at once, and lifted; a list of points for each, in the window. */
-  async fingers(ways: readonly (readonly [number, number])[][]): Promise<void> {
+  /** Fingers put down, moved from point to point all at once, and lifted; a list of points for each, in the window. Amid it, after the first move, something may happen. */
+  async fingers(ways: readonly (readonly [number, number])[][], amid?: () => Promise<void>): Promise<void> {
     const send = (type: string, step: number | null) =>
       this.driver.sendDevToolsCommand('Input.dispatchTouchEvent', {
         type,
@@ -272,6 +272,7 @@ export class Browser {
     for (let step = 1; step <= last; step++) {
       await new Promise((done) => setTimeout(done, fingerStepMs));
       await send('touchMove', step);
+      if (step === 1) await amid?.();
     }
     // A finger that stops before it lifts flings nothing.
     if (last > 0) await new Promise((done) => setTimeout(done, 5 * fingerStepMs));

@@ -48,32 +48,32 @@
         )
       : undefined;
 
+  /** What a finger carries. The list may be drawn anew meanwhile, as by what came in from another room. */
+  let carrying: string | null = null;
   /** A finger carries a part by its grip: what lies under the finger takes it. A mouse drags the part itself. */
   const byFinger = (key: string) => (grip: HTMLElement) => {
     const under = ({ clientX, clientY }: PointerEvent) =>
       document.elementFromPoint(clientX, clientY)?.closest<HTMLElement>('[data-testid=report-part]')?.dataset
         .key ?? null;
-    let held = false;
     const ways: Partial<Record<keyof HTMLElementEventMap, (event: PointerEvent) => void>> = {
       pointerdown(event) {
         if (event.pointerType === 'mouse') return;
-        held = true;
+        carrying = key;
         grip.setPointerCapture(event.pointerId);
         event.preventDefault();
       },
       pointermove(event) {
-        const at = held ? under(event) : null;
-        if (held) over = at === key ? null : at;
+        if (carrying === null) return;
+        const at = under(event);
+        over = at === carrying ? null : at;
       },
       pointerup(event) {
-        const at = held ? under(event) : null;
-        held = false;
-        over = null;
-        if (at && at !== key) lay(key, at);
+        const [part, at] = [carrying, carrying === null ? null : under(event)];
+        carrying = over = null;
+        if (part && at && at !== part) lay(part, at);
       },
       pointercancel() {
-        held = false;
-        over = null;
+        carrying = over = null;
       }
     };
     for (const [name, way] of Object.entries(ways)) grip.addEventListener(name, way as EventListener);
