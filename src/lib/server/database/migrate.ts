@@ -47,6 +47,7 @@ import { languageOfDates } from './migrations/0044-language';
 import { putAwayKept } from './migrations/0045-put-away';
 import { practiceSetUp } from './migrations/0046-practice-set-up';
 import { droppedCases } from './migrations/0047-dropped-cases';
+import { nextStep } from './migrations/0048-next-step';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -96,7 +97,8 @@ export const migrations: readonly Migration[] = [
   languageOfDates,
   putAwayKept,
   practiceSetUp,
-  droppedCases
+  droppedCases,
+  nextStep
 ];
 
 /** Any number: nobody else locks it. */

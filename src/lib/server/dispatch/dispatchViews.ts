@@ -73,7 +73,7 @@ const select = `
   select k.parcel_id, k.made_at, u.display_name as by, k.destination_id, t.name as destination, t.kind,
     t.dropped_at is not null as dropped, k.identity, r.name as rule, k.packing, k.state, k.why, k.visit_id, k.packed_count,
     k.fetched_at, k.told_problem, i.pictures, i.papers, i.patients, i.patient_id, i.patient, i.record_number, d.counts, d.read_back, d.tracking,
-    d.reason, d.next_step, d.next_try_at, d.attempts
+    d.reason, coalesce(d.next_step, k.next_step) as next_step, d.next_try_at, d.attempts
   from parcel k join user_account u on u.user_id = k.made_by
   left join destination t on t.destination_id = k.destination_id
   left join leaving_rule r on r.clinic_id = k.clinic_id and r.rule_id = k.rule_id

@@ -3,7 +3,7 @@ import { writeAudit } from '../audit/write';
 import { inClinic } from '../database/connection';
 import { type Caller, demand } from '../people/caller';
 import { Problem } from '../problem';
-import { stopParcel } from './packParcel';
+import { stopUnpacked } from './packParcel';
 import { parcelFiles } from './parcelFiles';
 import { announceParcel, parcelRow } from './parcelRow';
 import { zipStream } from './zipStream';
@@ -57,7 +57,7 @@ export async function fetchParcel(
     taken: () => standing('fetched_at = now(), packed_count = 0'),
     left: () => standing('packed_count = 0'),
     // The ZIP broke off, and nobody at a browser sees why: Dispatch says it.
-    stopped: ({ sentence, next }) => stopParcel(clinicId, parcelId, sentence, next)
+    stopped: (problem) => stopUnpacked(clinicId, parcelId, problem)
   });
   const day = parcel.madeAt.toISOString().slice(0, 10);
   return {

@@ -30,7 +30,7 @@ export async function packParcel(clinicId: string, parcelId: string): Promise<vo
     for await (const state of ahead(left, packedAtOnce, look)) over ||= state !== 'checking';
   } catch (error) {
     if (!(error instanceof Problem) || error.code === 'database-away') throw error;
-    await stopParcel(clinicId, parcelId, error.sentence, error.next);
+    await stopUnpacked(clinicId, parcelId, error);
     return;
   }
   if (over) return;
@@ -97,17 +97,30 @@ async function finish(clinicId: string, parcelId: string): Promise<void> {
   });
 }
 
-/** A parcel that must not go, or can't be packed: said at its deliveries, for whoever follows it. */
-export async function stopParcel(
+/** A parcel of which a picture can't be packed, with what to do about that picture. */
+export const stopUnpacked = (
   clinicId: string,
   parcelId: string,
-  reason: string,
-  next: string
-): Promise<void> {
+  { sentence, next }: Problem
+): Promise<void> =>
+  stopParcel(
+    clinicId,
+    parcelId,
+    `One of its pictures can’t be packed. ${sentence}`,
+    `${next} Or leave it out and send the rest anew.`
+  );
+
+/** A parcel that must not go, or can't be packed: said at its deliveries, for whoever follows it. */
+async function stopParcel(clinicId: string, parcelId: string, reason: string, next: string): Promise<void> {
   await inClinic(clinicId, async (tx) => {
     const parcel = await parcelRow(tx, parcelId, true);
     if (parcel.state !== 'checking' && parcel.state !== 'open') return;
-    await tx.sql(`update parcel set state = 'stopped', why = $2 where parcel_id = $1`, parcelId, reason);
+    await tx.sql(
+      `update parcel set state = 'stopped', why = $2, next_step = $3 where parcel_id = $1`,
+      parcelId,
+      reason,
+      next
+    );
     await tx.sql(
       `update delivery set state = 'failed', reason = $2, next_step = $3 where parcel_id = $1 and state = 'packing'`,
       parcelId,

@@ -260,7 +260,8 @@ describe('a parcel that leaves without its identity', () => {
     await expect(new Response(stream).arrayBuffer()).rejects.toThrow();
     await expect.poll(standing).toMatchObject({
       state: 'stopped',
-      reason: 'This picture was deleted from its chart.'
+      reason: 'One of its pictures can’t be packed. This picture was deleted from its chart.',
+      next: expect.stringMatching(/^Bring it back/)
     });
   });
 
