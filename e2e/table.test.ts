@@ -159,6 +159,7 @@ describe('measuring', () => {
       'hers alone is gone',
       async () => JSON.stringify(await readings()) === JSON.stringify(before)
     );
+    await browser.untilKept();
   });
 
   it('by touch: a press at each end, and two fingers zoom without placing anything', async () => {

@@ -71,6 +71,18 @@ export function pictureWith(view: PictureView, changes: readonly Pending[]): Pic
   };
 }
 
+/**
+ * Whether taking back or bringing back on a picture is on its way that a view does not hold yet. Only a view from before the
+ * acts that it goes about can show what it comes to.
+ */
+export const isUndoing = ({ pictureId, seq }: PictureView, changes: readonly Pending[]): boolean =>
+  changes.some(
+    (change) =>
+      isNews(change, seq) &&
+      (change.url === `/api/pictures/${pictureId}/take-back` ||
+        change.url === `/api/pictures/${pictureId}/bring-back`)
+  );
+
 function linksWith(view: PictureView, changes: readonly Pending[]): Place[] {
   let { links } = view;
   for (const change of changes) {

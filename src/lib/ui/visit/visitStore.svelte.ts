@@ -12,7 +12,7 @@ import type { Heard } from '../net/news';
 import { onNewsSinceFetched } from '../net/news';
 import { outbox } from '../net/outbox.svelte';
 import { Refused, send } from '../net/send';
-import { type LayerChange, type TrayWish, pictureWith, trayAfter, trayWith } from './pending';
+import { type LayerChange, type TrayWish, isUndoing, pictureWith, trayAfter, trayWith } from './pending';
 
 /** A tray of the visit, with what this page has asked of it. */
 export interface ShownTray {
@@ -30,6 +30,8 @@ export interface ShownTray {
 export class VisitStore {
   private held = $state.raw() as VisitView;
   private fetching = new Map<string, 'once' | 'again'>();
+  /** Pictures as they were before the newest state of them, while something is taken back or brought back that it does not hold. */
+  private before = $state.raw<ReadonlyMap<string, PictureView>>(new Map());
 
   constructor(
     view: VisitView,
@@ -49,7 +51,11 @@ export class VisitStore {
   );
   /** In the order they were taken. */
   readonly pictures: PictureView[] = $derived(
-    this.held.pictures.map((view) => pictureWith(this.lying(view), outbox.changes.filter(unrefused)))
+    this.held.pictures.map((view) => {
+      const mine = outbox.changes.filter(unrefused);
+      const from = isUndoing(view, mine) ? (this.before.get(view.pictureId) ?? view) : view;
+      return pictureWith(this.lying(from), mine);
+    })
   );
   readonly devices: DeviceView[] = $derived(this.held.devices);
   readonly deliveries: DeliveryView[] = $derived(this.held.deliveries);
@@ -104,6 +110,7 @@ export class VisitStore {
   /** The whole visit anew. What has been heard of later than this was made stays. */
   take(view: VisitView): void {
     const { trays, pictures, visitId } = this.held;
+    this.rememberBefore(view.pictures);
     this.held = view;
     if (view.visitId !== visitId) return;
     this.takeTrays(trays);
@@ -186,8 +193,22 @@ export class VisitStore {
   private takePicture(view: PictureView): void {
     const known = this.held.pictures.find((each) => each.pictureId === view.pictureId);
     if (known && known.seq > view.seq) return;
+    this.rememberBefore([view]);
     const rest = this.held.pictures.filter((each) => each.pictureId !== view.pictureId);
     this.held = { ...this.held, pictures: [...rest, view].sort((a, b) => a.number - b.number) };
+  }
+
+  /** Of pictures that are about to be held as these: acts that are being taken back may be in them, and the taking back not. */
+  private rememberBefore(views: readonly PictureView[]): void {
+    const mine = outbox.changes.filter(unrefused);
+    const before = new Map(this.before);
+    for (const view of views) {
+      const known = this.held.pictures.find((each) => each.pictureId === view.pictureId);
+      if (known && known.seq < view.seq && isUndoing(view, mine))
+        before.set(view.pictureId, before.get(view.pictureId) ?? known);
+      else if (!isUndoing(view, mine)) before.delete(view.pictureId);
+    }
+    this.before = before;
   }
 
   /** It lies in another visit now. */

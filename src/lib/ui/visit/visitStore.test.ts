@@ -262,6 +262,40 @@ describe('what was done on the page itself', () => {
     expect(lanes).toEqual(['visit v', 'picture p1', 'picture p1', 'picture p2']);
   });
 
+  it('stays taken back when the page hears of the act first, and of the taking back later', async () => {
+    const { store, hear } = following();
+    const seen = () => {
+      const { layers, canBringBack } = store.picture('p1')!;
+      return [layers.look, canBringBack];
+    };
+    const acted = [{ kind: 'look', item: null, body: windowLook({ center: 9, width: 3 }) }];
+    const kept = (url: string, body: unknown, keptAs: number | null) => ({
+      ...waiting(url, body),
+      keptAs
+    });
+    const act = kept('/api/pictures/p1/acts', { changes: acted }, 2);
+    const newly = async (seq: number, more: Partial<PictureView>) => {
+      answers['/api/pictures/p1'] = picture('p1', 1, { seq, ...more });
+      hear({ topic: 'picture', visitId: 'v', pictureId: 'p1', view: null } as unknown as Heard);
+      await settled();
+    };
+    const look = acted[0].body;
+    outbox.changes = [act];
+    expect(seen()[0]).toEqual(look);
+    outbox.changes = [act, kept('/api/pictures/p1/take-back', {}, null)];
+    expect(seen()).toEqual([null, true]);
+    await newly(2, { layers: { ...noLayers, look } as PictureView['layers'], canTakeBack: true });
+    expect(seen()).toEqual([null, true]);
+    // The server has it, and the page has not heard so.
+    outbox.changes = [act, kept('/api/pictures/p1/take-back', {}, 3)];
+    expect(seen()).toEqual([null, true]);
+    await newly(3, { canBringBack: true });
+    expect(seen()).toEqual([null, true]);
+    // What somebody else does from then on is seen as ever.
+    await newly(4, { layers: { ...noLayers, look } as PictureView['layers'] });
+    expect(seen()[0]).toEqual(look);
+  });
+
   it('of links is let go once the server’s own state is here', async () => {
     following();
     answers['/api/pictures/p1'] = picture('p1', 1, { seq: 2 });
