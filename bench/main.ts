@@ -37,7 +37,7 @@ import { benchPapers } from './papers';
 import { benchPhantom } from './phantom';
 import { benchFaultyArchive, benchKills } from './kills';
 import { type Row, print } from './report';
-import { truthOfEyes, truthOfProposals, truthOfSharpening } from './proposals';
+import { truthOfEyes, truthOfProposals, truthOfRoots, truthOfSharpening } from './proposals';
 import { truthOfSamePlaces } from './samePlaces';
 import { benchSearch } from './search';
 
@@ -102,7 +102,7 @@ const parts: Record<string, () => Promise<void>> = {
   },
   guides: async () => truthOfGuides().forEach(printTruth),
   proposals: async () =>
-    [...truthOfProposals(), ...truthOfEyes(), ...truthOfSharpening()].forEach(printTruth),
+    [...truthOfProposals(), ...truthOfEyes(), ...truthOfSharpening(), ...truthOfRoots()].forEach(printTruth),
   samePlaces: async () => truthOfSamePlaces().forEach(printTruth),
   lettering: async () => {
     for (const truths of [truthOfLettering, truthOfLeadLetters]) (await truths()).forEach(printTruth);

@@ -11,6 +11,7 @@ import { sharpenedBy } from '../src/lib/core/measurement/guides/sharpened';
 import { legAxes } from '../src/lib/core/measurement/guides/legs';
 import { pelvisSide } from '../src/lib/core/measurement/guides/pelvis';
 import { spineCurve } from '../src/lib/core/measurement/guides/spineCurve';
+import { crestalBone, workingLength } from '../src/lib/core/measurement/guides/teeth';
 import { distalRadius } from '../src/lib/core/measurement/guides/wrist';
 import { dogHipsScene } from '../src/lib/core/phantom/animals/dogHips';
 import { dogStifleScene } from '../src/lib/core/phantom/animals/dogSide';
@@ -20,6 +21,11 @@ import { wristScene } from '../src/lib/core/phantom/bones/wrist';
 import { bodyPicture } from '../src/lib/core/phantom/foreign/bodyPicture';
 import { eyePhotograph } from '../src/lib/core/phantom/foreign/eyePhotograph';
 import { roundJoint } from '../src/lib/core/phantom/foreign/roundJoint';
+import { toothRoot } from '../src/lib/core/phantom/foreign/toothRoot';
+import { mouthBody } from '../src/lib/core/phantom/teeth/body';
+import { mouth } from '../src/lib/core/phantom/teeth/dentition';
+import { ordinaryMouth } from '../src/lib/core/phantom/teeth/ordinaryMouth';
+import { beamTeeth, toothView } from '../src/lib/core/phantom/teeth/views';
 import { type SeededRandom, seededRandom } from '../src/lib/core/random';
 import type { Point } from '../src/lib/core/raster/orientation';
 import { patchOfRaster } from '../src/lib/core/raster/patch';
@@ -297,6 +303,102 @@ export function truthOfSharpening(): Truth[] {
     { name: 'heads: told ± of the middle holds', right: holds.right, of: holds.all, must: 0.93 },
     { name: 'heads under a pelvis: nothing wrong told', right: hidden - misled, of: hidden, must: 0.97 },
     { name: 'pictures without a head: nothing told', right: without - falsely, of: without, must: 0.98 }
+  ];
+}
+
+const roots = 80;
+const mouths = 6;
+/** A tip that is off by no more than this share of the root is right: two thirds of a millimetre of an ordinary one. */
+const tipShare = 0.05;
+
+/** Ends of roots from rough presses: what is told, and is it right. */
+export function truthOfRoots(): Truth[] {
+  const rows = { drawn: { right: 0, told: 0, all: 0 }, simulated: { right: 0, told: 0, all: 0 } };
+  const holds = { right: 0, all: 0 };
+  const axes = { right: 0, all: 0 };
+  let falsely = 0;
+  let bare = 0;
+  const count = (
+    kind: keyof typeof rows,
+    found: ReturnType<typeof sharpenedBy>,
+    tip: Point,
+    long: number
+  ) => {
+    const row = rows[kind];
+    row.all++;
+    if (!found.apex) return;
+    row.told++;
+    row.right += Number(far(found.apex, tip) < tipShare * long);
+    if (kind === 'simulated') return;
+    // Both ways together, 95 of 100.
+    holds.all++;
+    holds.right += Number(far(found.apex, tip) <= 2.45 * found.apex.uncertaintyPx);
+  };
+  for (let i = 0; i < roots; i++)
+    for (const root of [true, false]) {
+      if (!root && i % 2 === 1) continue;
+      const random = seededRandom(firstSeed + 900 + i);
+      const drawn = toothRoot(families[i % 4], random, { root });
+      const { entrance, low, lowHalfPx, tip } = drawn;
+      const long = far(entrance, tip);
+      const placed = {
+        'canal 1': pressed(random, entrance, 0.04 * long),
+        'canal 3': pressed(random, low, 0.03 * long),
+        apex: pressed(random, tip, 0.06 * long)
+      };
+      const found = sharpenedBy(workingLength.views[0], placed, patchOfRaster(drawn.raster));
+      if (!root) {
+        bare++;
+        falsely += Number(Boolean(found.apex));
+        continue;
+      }
+      count('drawn', found, tip, long);
+      if (!found['canal 3']) continue;
+      axes.all++;
+      // How far it lies from the root's middle, square to the way down.
+      const [dx, dy] = [tip.x - low.x, tip.y - low.y];
+      const { x, y } = found['canal 3'];
+      const off = Math.abs((x - low.x) * dy - (y - low.y) * dx) / Math.hypot(dx, dy);
+      axes.right += Number(off < 0.3 * lowHalfPx);
+    }
+  for (let i = 0; i < mouths; i++) {
+    const teeth = mouth(ordinaryMouth(firstSeed + i));
+    for (const [k, tooth] of ([11, 13, 22, 33, 35, 42, 44] as const).entries()) {
+      const random = seededRandom(firstSeed + 100 * i + k);
+      const fine = toothView(teeth, [tooth], 'periapical', false);
+      const view = { ...fine, pitchMm: fine.pitchMm * 2, width: fine.width / 2, height: fine.height / 2 };
+      const bodies = [mouthBody(teeth, beamTeeth(teeth, [tooth], 'periapical'))];
+      const { raster, known } = bodyPicture({ bodies, view }, families[(i + k) % 4], random);
+      const at = (name: string) => known[`${tooth} ${name}`];
+      if (!at('apex')?.inPicture) continue;
+      const tip = at('apex').imagePoint;
+      const necks = (['mesial', 'distal'] as const).map((side) => at(`neck ${side}`).imagePoint);
+      const long = far(tip, { x: (necks[0].x + necks[1].x) / 2, y: (necks[0].y + necks[1].y) / 2 });
+      const placed = {
+        'mesial junction': pressed(random, necks[0], 0.03 * long),
+        'distal junction': pressed(random, necks[1], 0.03 * long),
+        apex: pressed(random, tip, 0.06 * long)
+      };
+      count('simulated', sharpenedBy(crestalBone.views[0], placed, patchOfRaster(raster)), tip, long);
+    }
+  }
+  return [
+    ...(
+      [
+        ['drawn', 0.4],
+        // Roots of the simulator end in a point that the eye too finds hard.
+        ['simulated', 0.15]
+      ] as const
+    ).flatMap(([name, must]) => {
+      const { right, told, all } = rows[name];
+      return [
+        { name: `roots, ${name}: tips told that are right, to 5 % of the root`, right, of: told, must: 0.95 },
+        { name: `roots, ${name}: tips told and right, of all`, right, of: all, must }
+      ];
+    }),
+    { name: 'roots, drawn: told ± of the tip holds', right: holds.right, of: holds.all, must: 0.93 },
+    { name: 'roots, drawn: middles told that are right', right: axes.right, of: axes.all, must: 0.95 },
+    { name: 'bone without a root: nothing told', right: bare - falsely, of: bare, must: 0.98 }
   ];
 }
 

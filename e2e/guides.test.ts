@@ -8,6 +8,8 @@ import { distalRadius } from '../src/lib/core/measurement/guides/wrist';
 import { evaluated } from '../src/lib/core/measurement/guides/evaluate';
 import { sceneRadiograph } from '../src/lib/core/phantom/bones/kit';
 import { wristScene } from '../src/lib/core/phantom/bones/wrist';
+import { toothRoot } from '../src/lib/core/phantom/foreign/toothRoot';
+import { seededRandom } from '../src/lib/core/random';
 import type { Point } from '../src/lib/core/raster/orientation';
 import { Asking } from './harness/asking';
 import { Browser } from './harness/browser';
@@ -84,12 +86,18 @@ async function open(view: 'front' | 'side'): Promise<void> {
   await browser.untilLive();
   await browser.find(`${stage}[data-picture="${pictures[view]}"]`);
 }
-/** Where an image point lies on the stage, which shows all of the picture, and how large a pixel is there. */
-async function onStage(view: 'front' | 'side', { x, y }: Point): Promise<Point & { zoom: number }> {
-  const [width, height] = await browser.run<number[]>(
+const stageSize = () =>
+  browser.run<[number, number]>(
     `const box = document.querySelector('${stage}').getBoundingClientRect(); return [box.width, box.height]`
   );
-  const { raster } = scenes[view];
+/** Where an image point lies on the stage, which shows all of the picture, and how large a pixel is there. */
+const onStage = async (view: 'front' | 'side', at: Point): Promise<Point & { zoom: number }> =>
+  placeOnStage(await stageSize(), scenes[view].raster, at);
+function placeOnStage(
+  [width, height]: [number, number],
+  raster: { width: number; height: number },
+  { x, y }: Point
+): Point & { zoom: number } {
   const zoom = Math.min(width / raster.width, height / raster.height);
   return {
     x: width / 2 + (x - raster.width / 2) * zoom,
@@ -332,6 +340,49 @@ describe('rough presses', () => {
     await turned(null);
     await browser.untilCount('[data-testid=guide-doubt]', 0);
     await browser.untilKept();
+  });
+
+  it('near the end of a root are told with its outline and its axis, and put there by one press', async () => {
+    const root = toothRoot('logarithmic', seededRandom(4403));
+    const asking = await Asking.as(clinic, 'mara', password);
+    const picture = await asking.bring(visitId, 'root', root.raster);
+    await browser.go(`/visits/${visitId}/measure?picture=${picture}`);
+    await browser.untilLive();
+    await browser.find(`${stage}[data-picture="${picture}"]`);
+    await browser.press('2');
+    await browser.run(
+      `const guide = document.querySelector('[data-testid^=guide][data-key=working-length]');
+       guide.closest('details').open = true;
+       guide.click()`
+    );
+    const press = async ({ x, y }: Point, offX = 0, offY = 0) => {
+      const at = placeOnStage(await stageSize(), root.raster, { x: x + offX, y: y + offY });
+      await browser.drag(stage, [Math.round(at.x), Math.round(at.y)], [Math.round(at.x), Math.round(at.y)]);
+    };
+    const wants = (name: string) => browser.untilSays('[data-testid=guide-wanted]', name);
+    const crown = { x: 2 * root.entrance.x - root.middle.x, y: 2 * root.entrance.y - root.middle.y };
+    await wants('Reference point');
+    await press(crown);
+    await wants('Entrance of the canal');
+    await press(root.entrance);
+    await wants('Middle of the canal');
+    await browser.click('[data-testid=guide-skip]');
+    await wants('Last third');
+    await press(root.low, 5);
+    await wants('Apex as imaged');
+    await press(root.tip, 6, -8);
+    await browser.untilSays('[data-testid=sharper]', 'sure');
+    await browser.untilCount('[data-testid=found-outline]', 1);
+    await browser.untilCount('[data-testid=found-axis]', 1);
+    expect(await violations()).toEqual([]);
+    await browser.click('[data-testid=take-sharper]');
+    await browser.untilCount('[data-testid=sharper]', 0);
+    await browser.untilKept();
+    const [row] = await clinic.rows<{ body: { points: Record<string, Point> } }>(
+      `select body from picture_step where kind = 'guide' and picture_id = '${picture}' order by seq desc limit 1`
+    );
+    const { apex } = row.body.points;
+    expect(Math.hypot(apex.x - root.tip.x, apex.y - root.tip.y)).toBeLessThan(6);
   });
 });
 

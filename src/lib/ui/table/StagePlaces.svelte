@@ -242,7 +242,7 @@
           label="Picture: {pictureName(each)}"
           {corner}
           named={cells.length > 1 || over !== null}
-          laid={over ? then : table.guiding.placing && table.guiding.likely ? ring : undefined}
+          laid={over ? then : table.guiding.guide ? ring : undefined}
           ondeed={(deed) => {
             if (!thenNow.then || !pointDeed('now', deed)) table.deed(deed);
           }}

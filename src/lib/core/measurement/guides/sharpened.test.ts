@@ -6,6 +6,7 @@ import { spineFrontScene } from '../../phantom/bones/spine';
 import { wristScene } from '../../phantom/bones/wrist';
 import { bodyPicture } from '../../phantom/foreign/bodyPicture';
 import { roundJoint } from '../../phantom/foreign/roundJoint';
+import { toothRoot } from '../../phantom/foreign/toothRoot';
 import { type SeededRandom, seededRandom } from '../../random';
 import type { Point } from '../../raster/orientation';
 import { type Patch, patchOf, patchOfRaster } from '../../raster/patch';
@@ -16,6 +17,7 @@ import { plateauAngle } from './plateauAngle';
 import type { GuideView } from './guide';
 import { sharpenedBy } from './sharpened';
 import { spineCurve } from './spineCurve';
+import { crestalBone, workingLength } from './teeth';
 import { distalRadius } from './wrist';
 
 const families = ['linear', 'logarithmic', 'curved', 'root'] as const;
@@ -72,6 +74,109 @@ describe('the middle of a round head', () => {
     }
   });
 });
+
+describe('the end of a root', () => {
+  const [tooth] = workingLength.views;
+  const presses = (
+    random: SeededRandom,
+    { entrance, middle, tip }: Pick<ReturnType<typeof toothRoot>, 'entrance' | 'middle' | 'tip'>
+  ) => {
+    const long = far(entrance, tip);
+    return {
+      long,
+      placed: {
+        'canal 1': pressed(random, entrance, 0.03 * long),
+        'canal 2': pressed(random, middle, 0.03 * long),
+        apex: pressed(random, tip, 0.05 * long)
+      }
+    };
+  };
+
+  it('is found from a rough press in pictures of other detectors, or nothing is told', () => {
+    const tally = { right: 0, wrong: 0, falsely: 0 };
+    for (let i = 0; i < 4; i++) {
+      const random = seededRandom(4200 + i);
+      const drawn = toothRoot(families[i % 4], random);
+      const { long, placed } = presses(random, drawn);
+      const found = sharpenedBy(tooth, placed, patchOfRaster(drawn.raster));
+      if (found.apex) tally[far(found.apex, drawn.tip) < 0.035 * long ? 'right' : 'wrong']++;
+    }
+    for (let i = 0; i < 1; i++) {
+      const random = seededRandom(4300 + i);
+      const bare = toothRoot(families[i], random, { root: false });
+      const found = sharpenedBy(tooth, presses(random, bare).placed, patchOfRaster(bare.raster));
+      tally.falsely += Number(Boolean(found.apex));
+    }
+    expect(tally).toMatchObject({ wrong: 0, falsely: 0 });
+    expect(tally.right).toBeGreaterThanOrEqual(2);
+  });
+  it('brings what lies along the root onto its axis, and nothing that lies beside it', () => {
+    const { patch, tip } = bluntRoot();
+    const placed = {
+      'canal 1': { x: 150, y: 100, uncertaintyPx: 1 },
+      'canal 2': { x: 138, y: 215, uncertaintyPx: 1 },
+      'canal 3': { x: 190, y: 250, uncertaintyPx: 1 },
+      apex: { x: 156, y: 292, uncertaintyPx: 1 }
+    };
+    const found = sharpenedBy(tooth, placed, patch);
+    expect(far(found.apex, tip)).toBeLessThan(2);
+    expect(found['canal 2'].x).toBeCloseTo(150, 0);
+    expect(found['canal 2'].y).toBeCloseTo(215, 0);
+    expect(found['canal 3']).toBeUndefined();
+    expect(found['canal 1']).toBeUndefined();
+    // A press that moves takes the proposal off: it says which ones it rests on.
+    expect(found.apex.pressed).toEqual([
+      { x: 156, y: 292 },
+      { x: 150, y: 100 }
+    ]);
+    const axis = found.apex.path!.axis;
+    expect(axis.every(({ x }) => Math.abs(x - 150) < 2)).toBe(true);
+    expect(far(axis[0], tip)).toBeLessThan(2);
+  });
+  it('is the same in a picture where dense is dark, and on its head', () => {
+    const { patch, tip } = bluntRoot();
+    const dark: Patch = { ...patch, data: patch.data.map((value) => 255 - value) };
+    const upside: Patch = { ...patch, data: Float32Array.from(patch.data).reverse() };
+    const sides = (turn: (point: Point) => Point) =>
+      Object.fromEntries(
+        Object.entries({
+          'mesial junction': { x: 118, y: 100 },
+          'distal junction': { x: 182, y: 100 },
+          apex: { x: 145, y: 290 }
+        }).map(([key, at]) => [key, { ...turn(at), uncertaintyPx: 1 }])
+      );
+    const turned = ({ x, y }: Point) => ({ x: patch.width - x, y: patch.height - y });
+    const [view] = crestalBone.views;
+    expect(far(sharpenedBy(view, sides(plain), dark).apex, tip)).toBeLessThan(2);
+    expect(far(sharpenedBy(view, sides(turned), upside).apex, turned(tip))).toBeLessThan(2);
+  });
+  it('is not told while a landmark above it is missing', () => {
+    const { patch } = bluntRoot();
+    const apex = { x: 145, y: 290, uncertaintyPx: 1 };
+    const one = { 'mesial junction': { x: 118, y: 100, uncertaintyPx: 1 }, apex };
+    expect(sharpenedBy(crestalBone.views[0], one, patch)).toEqual({});
+  });
+  const plain = (point: Point) => point;
+});
+
+/** A root of plain greys, upright about x = 150, with a ligament and a wall around it. */
+function bluntRoot(): { patch: Patch; tip: Point } {
+  const [width, height, tipY, cap] = [300, 400, 300, 60];
+  const random = seededRandom(9);
+  const data = new Uint8Array(width * height);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const [u, s] = [Math.abs(x + 0.5 - width / 2), tipY - y - 0.5];
+      const half = s <= 0 ? 0 : s < cap ? 25 * Math.sqrt(1 - (1 - s / cap) ** 2) : 25 + 0.06 * (s - cap);
+      const off = s > -12 ? u - half : Infinity;
+      const grey = off < 0 ? 180 : off < 6 && s > -6 ? 90 : off < 12 ? 165 : 140;
+      data[y * width + x] = grey + Math.round(6 * random.uniform());
+    }
+  return {
+    patch: patchOfRaster({ width, height, channels: 1, bitsStored: 8, offset: 0, data }),
+    tip: { x: width / 2, y: tipY }
+  };
+}
 
 describe('edges and shafts between two presses', () => {
   const angleOff = (truth: readonly Point[], at: readonly Point[]) =>

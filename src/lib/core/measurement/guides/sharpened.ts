@@ -2,9 +2,11 @@ import type { PlacedPoint } from '../../calibration/scale';
 import type { Point } from '../../raster/orientation';
 import type { Patch } from '../../raster/patch';
 import { edgeBetween } from '../edge/edgeBetween';
+import { rootEnd } from '../edge/rootEnd';
 import { roundNear } from '../edge/roundNear';
 import { shaftMiddle } from '../edge/shaftMiddle';
 import type { GuideView } from './guide';
+import type { Sharpening } from './sharpening';
 import { type Proposed, mostConfidence } from './proposed';
 
 /** A better place for a landmark that was pressed. */
@@ -13,6 +15,8 @@ export interface Sharpened extends Proposed {
   pressed: Point[];
   /** The outline that it is the middle of. */
   outline?: { center: Point; radiusPx: number };
+  /** The outline that it lies on, and the axis of what that goes about. */
+  path?: { outline: Point[]; axis: Point[] };
 }
 
 /** Heads are so large, as shares of the picture's shorter side. */
@@ -20,6 +24,9 @@ const headShares = { least: 0.02, most: 0.12 };
 /** Seen on bodies of known truth: what is surer than this was right in 97 of 100 and more; what is not is left out. */
 const round = { seen: 0.6, residualShare: 0.015, ahead: 0.3 };
 const edge = { seen: 0.85, residualShare: 0.012, ahead: 0.2, mostMoved: 0.12 };
+const root = { seen: 0.7, ahead: 0.05 };
+/** The tip of a root is told to this share of the way to where the root begins, one standard deviation either way. */
+const tipShare = 0.02;
 const shaft = { seen: 0.85, mostMoved: 0.35, mostWider: 1.3 };
 /** The middle of a round outline is told to this share of its radius, one standard deviation. */
 const middleShare = 0.035;
@@ -42,6 +49,8 @@ export function sharpenedBy(
       const press = placed[each.landmark];
       const found = press && middleOfRound(press, patch);
       if (found) all[each.landmark] = found;
+    } else if (each.kind === 'root') {
+      Object.assign(all, endOfRoot(each, placed, patch));
     } else {
       const [a, b] = each.ends.map((key) => placed[key]);
       const found = a && b && (each.kind === 'edge' ? onEdge : inShaft)([a, b], patch);
@@ -76,6 +85,67 @@ function middleOfRound(press: PlacedPoint, patch: Patch): Sharpened | null {
     pressed: [plain(press)],
     outline: { center, radiusPx }
   };
+}
+
+/** The tip, and landmarks along the root moved square to its axis onto that. */
+function endOfRoot(
+  { above, tip, along = [] }: Extract<Sharpening, { kind: 'root' }>,
+  placed: Readonly<Record<string, PlacedPoint>>,
+  patch: Patch
+): Record<string, Sharpened> {
+  const press = placed[tip];
+  const upper = above.flatMap((key) => placed[key] ?? []);
+  if (!press || upper.length < above.length) return {};
+  const from = {
+    x: upper.reduce((sum, { x }) => sum + x, 0) / upper.length,
+    y: upper.reduce((sum, { y }) => sum + y, 0) / upper.length
+  };
+  const found = rootEnd(patch, from, press);
+  if (!found || found.seen < root.seen || found.ahead < root.ahead) return {};
+  const pressed = [press, ...upper].map(plain);
+  const confidence = sure(0.6 + 0.4 * found.seen);
+  const path = { outline: found.outline, axis: found.middle };
+  const all: Record<string, Sharpened> = {
+    [tip]: {
+      ...found.tip,
+      uncertaintyPx: Math.max(1, tipShare * Math.hypot(press.x - from.x, press.y - from.y)),
+      confidence,
+      pressed,
+      path
+    }
+  };
+  for (const key of along) {
+    const at = placed[key];
+    const moved = at && ontoLine(at, found.middle);
+    // What lies outside of the root was meant for something else.
+    if (moved && Math.hypot(moved.x - at.x, moved.y - at.y) < found.halfPx)
+      all[key] = {
+        ...moved,
+        uncertaintyPx: Math.max(at.uncertaintyPx, axisShare * found.halfPx),
+        confidence,
+        pressed: [plain(at), ...pressed],
+        path
+      };
+  }
+  return all;
+}
+/** The middle of a root is told to this share of half its width. */
+const axisShare = 0.15;
+
+/** The nearest place on a line of points; null where that is one of its ends. */
+function ontoLine(at: Point, line: readonly Point[]): Point | null {
+  let best: { x: number; y: number; away: number; end: boolean } | null = null;
+  for (let i = 1; i < line.length; i++) {
+    const [a, b] = [line[i - 1], line[i]];
+    const [dx, dy] = [b.x - a.x, b.y - a.y];
+    const share = ((at.x - a.x) * dx + (at.y - a.y) * dy) / (dx * dx + dy * dy);
+    const k = Math.min(1, Math.max(0, share));
+    const [x, y] = [a.x + k * dx, a.y + k * dy];
+    const away = Math.hypot(at.x - x, at.y - y);
+    const end = (i === 1 && share <= 0) || (i === line.length - 1 && share >= 1);
+    if (!best || away < best.away) best = { x, y, away, end };
+  }
+  return best && !best.end ? { x: best.x, y: best.y } : null;
 }
 
 type Ends = readonly [PlacedPoint, PlacedPoint];

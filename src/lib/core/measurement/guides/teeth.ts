@@ -27,6 +27,7 @@ export const workingLength: Guide = {
         ['canal 2', 'canal 3'],
         ['canal 3', 'apex']
       ],
+      sharpens: [{ kind: 'root', above: ['canal 1'], tip: 'apex', along: ['canal 2', 'canal 3'] }],
       landmarks: [
         landmark(
           'reference',
@@ -123,6 +124,7 @@ export const crestalBone: Guide = {
         ['mesial junction', 'apex'],
         ['distal junction', 'apex']
       ],
+      sharpens: [{ kind: 'root', above: ['mesial junction', 'distal junction'], tip: 'apex' }],
       landmarks: [
         landmark(
           'mesial junction',

@@ -7,7 +7,7 @@ import { type Imaging, type Transfer, anyImaging, imaged } from './imaging';
 
 /** A simulated body seen through an imaging chain that is not the simulator's own, everything about it left to chance. */
 export function bodyPicture(
-  { bodies, view }: Scene,
+  { bodies, view }: Pick<Scene, 'bodies' | 'view'>,
   transfer: Transfer,
   random: SeededRandom,
   fixed: Partial<Imaging> = {}
