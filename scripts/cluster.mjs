@@ -134,11 +134,31 @@ async function waitForFormerPostmaster(/** @type {string} */ data) {
   }
 }
 
+/** What a database says whose former one ended so suddenly that its last processes are still at work. */
+const formerAtWork = /pre-existing shared memory block .* is still in use|lock file .* already exists/;
+/** They end when they look up from what they do: a long question takes its time. */
+const formerPatienceMs = 60_000;
+
 /**
+ * Starts it; where the last processes of a former one are still at work, as soon as they have ended.
  * @param {string} directory @param {number} port
  * @returns {Promise<{port: number, pid: number, exited: Promise<number | null>, stop: (signal?: NodeJS.Signals) => Promise<void>}>}
  */
 export async function startCluster(directory, port) {
+  const until = Date.now() + formerPatienceMs;
+  for (;;) {
+    const { cluster, said } = await tryCluster(directory, port);
+    if (cluster) return cluster;
+    if (!formerAtWork.test(said) || Date.now() > until)
+      throw new PlainError(
+        `The database did not start. Its own words are at the end of ${path.join(directory, 'postgres.log')}.`
+      );
+    await sleep(250);
+  }
+}
+
+/** One try: the database, or what it said before it ended. */
+async function tryCluster(/** @type {string} */ directory, /** @type {number} */ port) {
   const data = path.join(directory, 'cluster');
   const bin = findBinaries();
   await waitForFormerPostmaster(data);
@@ -167,7 +187,10 @@ export async function startCluster(directory, port) {
   });
   child.stdout.pipe(log, { end: false });
   child.stderr.pipe(log, { end: false });
-  child.once('close', () => log.end());
+  let said = '';
+  child.stderr.on('data', (words) => (said = `${said}${words}`.slice(-2_000)));
+  const closed = new Promise((resolve) => child.once('close', resolve));
+  void closed.then(() => log.end());
   const exited = new Promise((resolve) => child.once('exit', (code) => resolve(code)));
   let over = false;
   void exited.then(() => (over = true));
@@ -178,22 +201,23 @@ export async function startCluster(directory, port) {
     return Number(lines[0]) === child.pid && (lines[7] ?? '').trim() === 'ready';
   };
   for (let tries = 0; !answers(); tries++) {
-    if (over || tries > 300) {
-      throw new PlainError(
-        `The database did not start. Its own words are at the end of ${path.join(directory, 'postgres.log')}.`
-      );
+    if (over) {
+      await closed;
+      return { cluster: null, said };
     }
+    if (tries > 300) return { cluster: null, said: '' };
     await sleep(100);
   }
-  return {
+  const cluster = {
     port,
     pid: /** @type {number} */ (child.pid),
     exited,
-    stop: async (signal = 'SIGINT') => {
+    stop: async (/** @type {NodeJS.Signals} */ signal = 'SIGINT') => {
       if (!over) process.kill(/** @type {number} */ (child.pid), signal);
       await exited;
     }
   };
+  return { cluster, said };
 }
 
 /**

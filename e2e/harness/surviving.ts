@@ -156,9 +156,14 @@ async function surviveIn(
   const killer = killing().finally(tellAllKilled);
   const each = Math.ceil(wish.exposures / devices.length);
   try {
-    await Promise.all(
-      devices.map((device, i) => device.exposeAll(each, seededRandom(wish.seed + i + 1), allKilled))
-    );
+    // Where something can't be started again, that is told, and not waited for.
+    const broken = killer.then(() => new Promise<never>(() => {}));
+    await Promise.race([
+      Promise.all(
+        devices.map((device, i) => device.exposeAll(each, seededRandom(wish.seed + i + 1), allKilled))
+      ),
+      broken
+    ]);
     going = false;
     await killer;
     await Promise.all(devices.map((device) => device.untilEmpty()));
