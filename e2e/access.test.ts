@@ -375,6 +375,10 @@ describe('every route', () => {
     'GET /api/arrivals/bundles/[bundle]': {},
     'GET /api/arrivals/bundles/[bundle]/whose': {},
     'POST /api/arrivals/sort': { body: { kind: 'put-away', arrivalIds: [nothing] }, may: allButWren },
+    'POST /api/arrivals/send-back': {
+      body: { arrivalIds: [nothing], words: 'Whose is it?' },
+      may: allButWren
+    },
     'POST /api/arrivals/give': {
       body: { to: { visitId: nothing }, each: [{ arrivalId: nothing }] },
       may: allButWren

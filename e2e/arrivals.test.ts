@@ -5,8 +5,11 @@ import { promisify } from 'node:util';
 import nodemailer from 'nodemailer';
 import { Key } from 'selenium-webdriver';
 import sharp from 'sharp';
+import { SMTPServer } from 'smtp-server';
+import { simpleParser } from 'mailparser';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { password } from '../demo/clinic';
+import { freePort } from '../scripts/cluster.mjs';
 import { discFile, shade, zipped } from '../src/lib/server/arrivals/arriving.test-data';
 import { Browser } from './harness/browser';
 import { RunningClinic } from './harness/running';
@@ -16,9 +19,23 @@ let clinic: RunningClinic;
 let browser: Browser;
 let doors: { mail: number; dicom: number };
 let folder = '';
+/** What the clinic's mail goes through, and what arrived there. */
+let mailServer: SMTPServer;
+const mailed: { to: string; text: string; files: string[] }[] = [];
 
 beforeAll(async () => {
-  clinic = await RunningClinic.start({ sensor: false });
+  const mailPort = await freePort();
+  mailServer = new SMTPServer({
+    disabledCommands: ['AUTH', 'STARTTLS'],
+    onData: (stream, { envelope }, done) =>
+      void simpleParser(stream).then(({ text, attachments }) => {
+        const files = attachments.map(({ filename }) => filename ?? '');
+        mailed.push({ to: envelope.rcptTo[0].address, text: text ?? '', files });
+        done();
+      })
+  });
+  await new Promise<void>((up) => mailServer.listen(mailPort, '127.0.0.1', up));
+  clinic = await RunningClinic.start({ sensor: false, env: { YONDER_SMTP_PORT: String(mailPort) } });
   doors = await clinic.startDoors();
   browser = await Browser.open(clinic.origin);
   folder = fs.mkdtempSync(path.join(inject('cluster').folder, 'discs-'));
@@ -27,6 +44,7 @@ beforeAll(async () => {
 afterAll(async () => {
   await browser?.close();
   await clinic?.stop();
+  await new Promise<void>((done) => mailServer.close(done));
 });
 
 /** A folder on this machine, as somebody has it in their hand. */
@@ -283,6 +301,23 @@ describe('what is sent', () => {
     await browser.click('[data-testid=know-sender]');
     await browser.untilCount('[data-testid=strangers]', 0);
     await browser.untilCount('[data-testid=arrival]', 1);
+  });
+
+  it('by mail goes back to whoever sent it with a word, and is put away', async () => {
+    await browser.click('[data-testid=send-back]');
+    await says('[role=dialog]', '1 file goes to images@skerry.example unchanged');
+    expect(await browser.violations()).toEqual([]);
+    await (await browser.find('[data-testid=send-back-words]')).sendKeys(' Both hands, please.');
+    await browser.click('[data-testid=send-back-now]');
+    await says('body', 'Sent back to images@skerry.example');
+    await browser.untilCount('[data-testid=arrival]', 0);
+    expect(mailed).toMatchObject([
+      {
+        to: 'images@skerry.example',
+        text: expect.stringMatching(/Both hands, please\.\s*$/),
+        files: ['hand.dcm']
+      }
+    ]);
   });
 
   it('by systems that are known, by DIMSE and DICOMweb, comes in; others are turned away', async () => {

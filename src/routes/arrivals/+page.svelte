@@ -8,6 +8,7 @@
   import GivePanel from '$ui/arrivals/GivePanel.svelte';
   import IntakeStrip from '$ui/arrivals/IntakeStrip.svelte';
   import PairPhone from '$ui/arrivals/PairPhone.svelte';
+  import SendBack from '$ui/arrivals/SendBack.svelte';
   import ShowsPanel from '$ui/arrivals/ShowsPanel.svelte';
   import WhosePanel from '$ui/arrivals/WhosePanel.svelte';
   import { Desk } from '$ui/arrivals/desk.svelte';
@@ -201,6 +202,7 @@
             <button class="button text-small px-3" onclick={writeNote} data-testid="write-note"
               ><StickyNote size={17} aria-hidden="true" />Note</button
             >
+            {#if bundle.address && !bundle.putAway && data.who!.may.send}<SendBack {desk} {bundle} />{/if}
             {#if bundle.source === 'chart' && !bundle.putAway}
               <button
                 class="button text-small px-3"

@@ -59,6 +59,8 @@ export interface BundleView {
   bundleId: string;
   source: ArrivalSource;
   from: string;
+  /** Of a mail: where it came from; else empty. */
+  address: string;
   room: string | null;
   /** What its first one is called. */
   name: string;

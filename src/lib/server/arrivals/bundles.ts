@@ -44,6 +44,7 @@ export async function bundles(caller: Caller): Promise<BundleView[]> {
       bundleId: row.bundle_id,
       source: row.source,
       from: row.from_name,
+      address: row.address ?? '',
       room: row.room,
       name: arrivalName({ title: row.title, fileName: row.file_name, from: row.from_name }),
       inFile: inFileOf(row),

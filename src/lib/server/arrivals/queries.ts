@@ -59,6 +59,7 @@ export type BundleRow = ArrivalRow & {
   papers: number;
   away: boolean;
   came: Date;
+  address: string | null;
   subject: string | null;
   note: string | null;
   for_user: string | null;
@@ -78,7 +79,7 @@ export const bundlesWaiting = (tx: Tx, limit: number): Promise<BundleRow[]> =>
      select f.arrival_id, f.source, f.from_name, f.room_id, r.name as room, f.user_id, f.original_sha256, f.file_name,
        f.title, f.remark, f.about #- '{origin,fileAttributes}' as about, f.reason, f.taken_at, f.arrived_at, f.given_to,
        f.put_away_at, f.bundle_id, f.bundle_key, f.intake_id, f.picture_id, b.count, b.papers, b.away, b.came,
-       i.subject, i.note, i.for_user, i.unknown_sender
+       i.address, i.subject, i.note, i.for_user, i.unknown_sender
      from f join b using (bundle_id) left join room r using (room_id) left join intake i using (intake_id)
      order by b.away, coalesce(i.unknown_sender, false), b.came desc, f.arrival_id desc limit $2`,
     tx.clinicId,

@@ -58,6 +58,7 @@ describe('the record of a patient', () => {
       'signed out',
       'arrived',
       'arrival put away',
+      'arrivals sent back',
       'arrivals sorted',
       'arrival removed',
       'intake begun',

@@ -20,6 +20,7 @@ export const auditActs = [
   'arrived',
   'arrival given',
   'arrival put away',
+  'arrivals sent back',
   'arrivals sorted',
   'arrival removed',
   'intake begun',

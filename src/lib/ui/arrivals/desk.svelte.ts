@@ -187,6 +187,17 @@ export class Desk {
     if (kind === 'split') this.bundleId = split;
   }
 
+  /** What is meant goes back to whoever sent it, with a word, and is put away here. */
+  async sendBack(words: string): Promise<boolean> {
+    const arrivalIds = this.meant.map(({ arrivalId }) => arrivalId);
+    const { address } = this.bundle!;
+    if (!(await attempt(() => ask('/api/arrivals/send-back', { arrivalIds, words })))) return false;
+    toast.info(`Sent back to ${address}. Here it is put away.`);
+    this.leave();
+    await this.after();
+    return true;
+  }
+
   async join(bundleId: string, other: string): Promise<void> {
     if (bundleId === other) return;
     if (!(await attempt(() => ask('/api/arrivals/sort', { kind: 'join', bundleId, with: other })))) return;
