@@ -190,7 +190,7 @@
           {/if}
           <div class="border-rule mt-auto flex flex-wrap gap-2 border-t pt-3">
             <button
-              class="button text-small px-3"
+              class="button text-small px-2"
               onclick={() => void desk.sort(bundle.putAway ? 'bring-back' : 'put-away')}
               data-testid="put-away"
             >
@@ -199,27 +199,27 @@
                   aria-hidden="true"
                 />Put it away{/if}
             </button>
-            <button class="button text-small px-3" onclick={writeNote} data-testid="write-note"
+            <button class="button text-small px-2" onclick={writeNote} data-testid="write-note"
               ><StickyNote size={17} aria-hidden="true" />Note</button
             >
             {#if bundle.address && !bundle.putAway && data.who!.may.send}<SendBack {desk} {bundle} />{/if}
             {#if bundle.source === 'chart' && !bundle.putAway}
               <button
-                class="button text-small px-3"
+                class="button text-small px-2"
                 onclick={() => void desk.sort('to-chart')}
                 data-testid="to-chart"><Undo2 size={17} aria-hidden="true" />Back to its chart</button
               >
             {/if}
             {#if shown.parts > 0}
               <button
-                class="button text-small px-3"
+                class="button text-small px-2"
                 onclick={() => void desk.singly(shown.arrivalId)}
                 data-testid="singly"><Images size={17} aria-hidden="true" />As {shown.parts} pictures</button
               >
             {/if}
             {#if desk.picked.size > 0 && desk.picked.size < desk.arrivals.length}
               <button
-                class="button text-small px-3"
+                class="button text-small px-2"
                 onclick={() => void desk.sort('split')}
                 data-testid="split"
                 ><Scissors size={17} aria-hidden="true" />Split off {desk.picked.size}</button

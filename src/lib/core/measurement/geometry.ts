@@ -3,16 +3,23 @@ import type { Point } from '../raster/orientation';
 /** Plane geometry on points with equal units along both axes; y runs down, as in pictures. */
 
 export const distance = (a: Point, b: Point): number => Math.hypot(b.x - a.x, b.y - a.y);
-/** How far a point is from the nearest point of the stretch from a to b. */
-export function distanceToSegment(point: Point, a: Point, b: Point): number {
+/** The point of the stretch from a to b that is nearest to another. */
+export function nearestOnSegment(point: Point, a: Point, b: Point): Point {
   const [dx, dy] = [b.x - a.x, b.y - a.y];
   const squared = dx * dx + dy * dy;
   const along =
     squared > 0 ? Math.min(1, Math.max(0, ((point.x - a.x) * dx + (point.y - a.y) * dy) / squared)) : 0;
-  return Math.hypot(point.x - a.x - along * dx, point.y - a.y - along * dy);
+  return { x: a.x + along * dx, y: a.y + along * dy };
 }
+export const distanceToSegment = (point: Point, a: Point, b: Point): number =>
+  distance(point, nearestOnSegment(point, a, b));
 
 export const middleOf = (a: Point, b: Point): Point => ({ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 });
+/** The middle of several points. */
+export const meanOf = (points: readonly Point[]): Point => ({
+  x: points.reduce((sum, { x }) => sum + x, 0) / points.length,
+  y: points.reduce((sum, { y }) => sum + y, 0) / points.length
+});
 
 /** From 0 to 180 degrees at the corner. Worked value: (1,0), corner (0,0), (0,1): 90. NaN when a side has no length. */
 export function angleAtDeg(a: Point, corner: Point, b: Point): number {

@@ -146,20 +146,24 @@ async function candidatesFor(tx: Tx, said: PersonSaid): Promise<Candidate[]> {
   }));
 }
 
-const ids = z.array(z.uuid()).min(1).max(5_000);
+export const arrivalIdsWished = z.array(z.uuid()).min(1).max(5_000);
 
 export const sortWish = z.discriminatedUnion('kind', [
   /** These lie in a bundle of their own from now on. */
-  z.strictObject({ kind: z.literal('split'), arrivalIds: ids }),
+  z.strictObject({ kind: z.literal('split'), arrivalIds: arrivalIdsWished }),
   /** All of one bundle lie with another. */
   z.strictObject({ kind: z.literal('join'), bundleId: z.uuid(), with: z.uuid() }),
-  z.strictObject({ kind: z.literal('put-away'), arrivalIds: ids }),
-  z.strictObject({ kind: z.literal('bring-back'), arrivalIds: ids }),
+  z.strictObject({ kind: z.literal('put-away'), arrivalIds: arrivalIdsWished }),
+  z.strictObject({ kind: z.literal('bring-back'), arrivalIds: arrivalIdsWished }),
   /** What was taken out of a chart goes back into it, to where it lay. */
-  z.strictObject({ kind: z.literal('to-chart'), arrivalIds: ids }),
+  z.strictObject({ kind: z.literal('to-chart'), arrivalIds: arrivalIdsWished }),
   /** A series that was made of numbered pictures is these pictures again. */
-  z.strictObject({ kind: z.literal('singly'), arrivalIds: ids }),
-  z.strictObject({ kind: z.literal('note'), arrivalIds: ids, remark: z.string().trim().max(1_000) })
+  z.strictObject({ kind: z.literal('singly'), arrivalIds: arrivalIdsWished }),
+  z.strictObject({
+    kind: z.literal('note'),
+    arrivalIds: arrivalIdsWished,
+    remark: z.string().trim().max(1_000)
+  })
 ]);
 export type SortWish = z.infer<typeof sortWish>;
 

@@ -117,6 +117,11 @@ describe('what a mail brought', () => {
     refuses = null;
     await sendBack(me(), key, { arrivalIds, words: 'Whose?' });
     expect(await standing(bundle.bundleId)).toBe(true);
+    // Somebody else who presses a moment later sends no second mail.
+    await expect(sendBack(me(), newId(), { arrivalIds, words: 'Whose?' })).rejects.toMatchObject({
+      code: 'put-away-already'
+    });
+    expect(got).toHaveLength(1);
   });
 
   it('is told from what came otherwise, or by several mails', async () => {

@@ -8,11 +8,11 @@ import { type Letter, mostMailBytes, sendMail } from '../dispatch/carriers/mail'
 import { announce } from '../news/announce';
 import { type Caller, demand } from '../people/caller';
 import { Problem } from '../problem';
-import { heldWaiting } from './bundles';
+import { arrivalIdsWished, heldWaiting } from './bundles';
 import { markPutAway } from './queries';
 
 export const sendBackWish = z.strictObject({
-  arrivalIds: z.array(z.uuid()).min(1).max(500),
+  arrivalIds: arrivalIdsWished,
   /** What is written to whoever sent it. */
   words: z.string().trim().min(1, 'Write why it comes back.').max(4_000)
 });
@@ -34,6 +34,7 @@ export async function sendBack(
   return inClinic(caller.clinicId, (tx) =>
     once(tx, caller.userId, key, async () => {
       const rows = await heldWaiting(tx, arrivalIds);
+      if (rows.some(({ put_away_at }) => put_away_at)) throw putAwayAlready();
       const { to, subject } = await sentBy(tx, arrivalIds);
       await mailed({
         id: `back-${key}`,
@@ -49,6 +50,14 @@ export async function sendBack(
     })
   );
 }
+
+const putAwayAlready = () =>
+  new Problem(
+    'put-away-already',
+    'Some of this has been put away or sent back in the meantime.',
+    'Look under “Put away”; bring it back first if it is to be sent.',
+    409
+  );
 
 /** Whose mail brought all of them, and what it was about. */
 async function sentBy(tx: Tx, arrivalIds: readonly string[]): Promise<{ to: string; subject: string }> {

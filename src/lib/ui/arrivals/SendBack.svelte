@@ -27,8 +27,8 @@
   }
 </script>
 
-<button class="button text-small px-3" onclick={begin} data-testid="send-back"
-  ><Reply size={17} aria-hidden="true" />Send it back</button
+<button class="button text-small px-2" onclick={begin} data-testid="send-back"
+  ><Reply size={17} aria-hidden="true" />Send back</button
 >
 
 <Dialog

@@ -50,13 +50,13 @@ export class VisitStore {
     }))
   );
   /** In the order they were taken. */
-  readonly pictures: PictureView[] = $derived(
-    this.held.pictures.map((view) => {
-      const mine = outbox.changes.filter(unrefused);
+  readonly pictures: PictureView[] = $derived.by(() => {
+    const mine = outbox.changes.filter(unrefused);
+    return this.held.pictures.map((view) => {
       const from = isUndoing(view, mine) ? (this.before.get(view.pictureId) ?? view) : view;
       return pictureWith(this.lying(from), mine);
-    })
-  );
+    });
+  });
   readonly devices: DeviceView[] = $derived(this.held.devices);
   readonly deliveries: DeliveryView[] = $derived(this.held.deliveries);
   readonly people = $derived(this.held.people);
@@ -203,10 +203,12 @@ export class VisitStore {
     const mine = outbox.changes.filter(unrefused);
     const before = new Map(this.before);
     for (const view of views) {
+      if (!isUndoing(view, mine)) {
+        before.delete(view.pictureId);
+        continue;
+      }
       const known = this.held.pictures.find((each) => each.pictureId === view.pictureId);
-      if (known && known.seq < view.seq && isUndoing(view, mine))
-        before.set(view.pictureId, before.get(view.pictureId) ?? known);
-      else if (!isUndoing(view, mine)) before.delete(view.pictureId);
+      if (known && known.seq < view.seq && !before.has(view.pictureId)) before.set(view.pictureId, known);
     }
     this.before = before;
   }

@@ -1,3 +1,4 @@
+import { meanOf } from '../../measurement/geometry';
 import type { Point } from '../../raster/orientation';
 import type { Raster } from '../../raster/raster';
 import { regionsOf } from '../../raster/regions';
@@ -328,12 +329,6 @@ function refitted(there: readonly Point[], wanted: readonly Point[], pairs: read
     y: b.y + tall * (y - a.y)
   }));
 }
-
-const meanOf = (points: readonly Point[]): Point => ({
-  x: points.reduce((sum, each) => sum + each.x, 0) / points.length,
-  y: points.reduce((sum, each) => sum + each.y, 0) / points.length
-});
-
 function unitBox(points: readonly Point[]): Point[] {
   const xs = points.map(({ x }) => x);
   const ys = points.map(({ y }) => y);

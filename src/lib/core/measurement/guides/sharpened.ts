@@ -5,9 +5,10 @@ import { edgeBetween } from '../edge/edgeBetween';
 import { rootEnd } from '../edge/rootEnd';
 import { roundNear } from '../edge/roundNear';
 import { shaftMiddle } from '../edge/shaftMiddle';
+import { distance, meanOf, nearestOnSegment } from '../geometry';
 import type { GuideView } from './guide';
-import type { Sharpening } from './sharpening';
 import { type Proposed, mostConfidence } from './proposed';
+import type { Sharpening } from './sharpening';
 
 /** A better place for a landmark that was pressed. */
 export interface Sharpened extends Proposed {
@@ -27,6 +28,8 @@ const edge = { seen: 0.85, residualShare: 0.012, ahead: 0.2, mostMoved: 0.12 };
 const root = { seen: 0.7, ahead: 0.05 };
 /** The tip of a root is told to this share of the way to where the root begins, one standard deviation either way. */
 const tipShare = 0.02;
+/** And its middle to this share of half its width. */
+const axisShare = 0.15;
 const shaft = { seen: 0.85, mostMoved: 0.35, mostWider: 1.3 };
 /** The middle of a round outline is told to this share of its radius, one standard deviation. */
 const middleShare = 0.035;
@@ -96,10 +99,7 @@ function endOfRoot(
   const press = placed[tip];
   const upper = above.flatMap((key) => placed[key] ?? []);
   if (!press || upper.length < above.length) return {};
-  const from = {
-    x: upper.reduce((sum, { x }) => sum + x, 0) / upper.length,
-    y: upper.reduce((sum, { y }) => sum + y, 0) / upper.length
-  };
+  const from = meanOf(upper);
   const found = rootEnd(patch, from, press);
   if (!found || found.seen < root.seen || found.ahead < root.ahead) return {};
   const pressed = [press, ...upper].map(plain);
@@ -108,7 +108,7 @@ function endOfRoot(
   const all: Record<string, Sharpened> = {
     [tip]: {
       ...found.tip,
-      uncertaintyPx: Math.max(1, tipShare * Math.hypot(press.x - from.x, press.y - from.y)),
+      uncertaintyPx: Math.max(1, tipShare * distance(press, from)),
       confidence,
       pressed,
       path
@@ -118,7 +118,7 @@ function endOfRoot(
     const at = placed[key];
     const moved = at && ontoLine(at, found.middle);
     // What lies outside of the root was meant for something else.
-    if (moved && Math.hypot(moved.x - at.x, moved.y - at.y) < found.halfPx)
+    if (moved && distance(at, moved) < found.halfPx)
       all[key] = {
         ...moved,
         uncertaintyPx: Math.max(at.uncertaintyPx, axisShare * found.halfPx),
@@ -129,23 +129,14 @@ function endOfRoot(
   }
   return all;
 }
-/** The middle of a root is told to this share of half its width. */
-const axisShare = 0.15;
-
 /** The nearest place on a line of points; null where that is one of its ends. */
 function ontoLine(at: Point, line: readonly Point[]): Point | null {
-  let best: { x: number; y: number; away: number; end: boolean } | null = null;
-  for (let i = 1; i < line.length; i++) {
-    const [a, b] = [line[i - 1], line[i]];
-    const [dx, dy] = [b.x - a.x, b.y - a.y];
-    const share = ((at.x - a.x) * dx + (at.y - a.y) * dy) / (dx * dx + dy * dy);
-    const k = Math.min(1, Math.max(0, share));
-    const [x, y] = [a.x + k * dx, a.y + k * dy];
-    const away = Math.hypot(at.x - x, at.y - y);
-    const end = (i === 1 && share <= 0) || (i === line.length - 1 && share >= 1);
-    if (!best || away < best.away) best = { x, y, away, end };
-  }
-  return best && !best.end ? { x: best.x, y: best.y } : null;
+  const nearest = line
+    .slice(1)
+    .map((b, i) => nearestOnSegment(at, line[i], b))
+    .reduce((one, other) => (distance(at, other) < distance(at, one) ? other : one));
+  const isEnd = [line[0], line[line.length - 1]].some((end) => distance(end, nearest) === 0);
+  return isEnd ? null : nearest;
 }
 
 type Ends = readonly [PlacedPoint, PlacedPoint];

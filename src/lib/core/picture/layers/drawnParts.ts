@@ -8,12 +8,6 @@ export const line = (from: Point, to: Point, dashed = false): Shape => ({ kind: 
 
 export const closed = (points: readonly Point[]): Shape => ({ kind: 'path', points, closed: true });
 
-/** Where the points of a shape are in the middle. */
-export const meanOf = (points: readonly Point[]): Point => ({
-  x: points.reduce((sum, { x }) => sum + x, 0) / points.length,
-  y: points.reduce((sum, { y }) => sum + y, 0) / points.length
-});
-
 /** Between the middles of two lines: where the words of what is measured between them stand. */
 export const betweenLines = ([a, b, c, d]: readonly Point[]): Point =>
   middleOf(middleOf(a, b), middleOf(c, d));

@@ -2,7 +2,8 @@ import { z } from 'zod';
 import type { PlacedPoint } from '../../calibration/scale';
 import type { Drawing } from '../drawing';
 import { placedPointSchema } from '../placedPoint';
-import { closed, meanOf } from './drawnParts';
+import { meanOf } from '../../measurement/geometry';
+import { closed } from './drawnParts';
 
 /** The body of a kind that is nothing but its points. */
 export interface PointsBody {

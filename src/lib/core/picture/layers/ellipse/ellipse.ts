@@ -1,7 +1,8 @@
 import { sct } from '../../../anatomy/code';
 import { fittedEllipse } from '../../../measurement/fit/circle';
 import { ellipse } from '../../../measurement/round';
-import { meanOf, roundPath, squared, unsquared } from '../drawnParts';
+import { meanOf } from '../../../measurement/geometry';
+import { roundPath, squared, unsquared } from '../drawnParts';
 import { layerKind } from '../layerKind';
 import { pointsPart, pointsSchema } from '../pointsBody';
 
