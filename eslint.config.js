@@ -28,6 +28,14 @@ export default ts.config(
       'no-undef': 'off',
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
       'svelte/no-navigation-without-resolve': 'off',
+      'no-restricted-imports': [
+        'error',
+        {
+          name: '$app/navigation',
+          importNames: ['invalidate', 'invalidateAll'],
+          message: 'It gives up a way that somebody is on: use again() of net/going.'
+        }
+      ],
       'svelte/prefer-svelte-reactivity': 'off',
       'no-restricted-syntax': [
         'error',
@@ -40,5 +48,6 @@ export default ts.config(
     files: ['**/*.svelte', '**/*.svelte.ts'],
     languageOptions: { parserOptions: { extraFileExtensions: ['.svelte'], parser: ts.parser, svelteConfig } }
   },
+  { files: ['src/lib/ui/net/going.ts'], rules: { 'no-restricted-imports': 'off' } },
   { files: ['src/lib/core/**/*.ts'], ignores: ['**/*.test.ts'], rules: coreOnly }
 );

@@ -1,9 +1,12 @@
 import { afterAll, beforeAll, beforeEach, expect, it } from 'vitest';
 import { password } from '../demo/clinic';
 import { past } from '../demo/past';
+import { Asking } from './harness/asking';
 import { Browser } from './harness/browser';
 import { RunningClinic } from './harness/running';
 
+/** Longer than the mark of what waits in Arrivals rests. */
+const slowMs = 6_000;
 let clinic: RunningClinic;
 let browser: Browser;
 let visitId = '';
@@ -191,4 +194,38 @@ it('small pictures that the network lost come by themselves once it is back', as
   await browser.block();
   await browser.untilSmallPictures();
   expect((await come()).every((each) => each === 'yes')).toBe(true);
+});
+
+it('a station and at once a picture are pressed: that picture lies there; two presses of a key lead on by two', async () => {
+  const inHand = () => browser.run<string>('return location.pathname + location.search');
+  const [first, , third] = await browser.run<string[]>(
+    `return [...document.querySelectorAll('[data-testid=table-picture]')].map(({ dataset }) => dataset.picture)`
+  );
+  await browser.run(
+    `document.querySelector('[data-testid=station-measure]').click();
+     document.querySelector('[data-testid=table-picture][data-picture="${third}"]').click();`
+  );
+  await browser.find(`[data-testid=stage][data-picture="${third}"]`);
+  expect(await inHand()).toBe(`/visits/${visitId}/measure?picture=${third}`);
+  await browser.run(
+    `for (const key of ['PageUp', 'PageUp']) document.body.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }))`
+  );
+  await browser.find(`[data-testid=stage][data-picture="${first}"]`);
+  // Back leads to the station that it came from.
+  await browser.driver.navigate().back();
+  await browser.until('Check is shown again', async () => (await inHand()).includes('/check?'));
+});
+
+it('what comes in meanwhile gives up nobody’s way to another page', async () => {
+  const mara = await Asking.as(clinic, 'mara', password);
+  const patient = await browser.run<string>(
+    `return document.querySelector('a[href^="/patients/"]').pathname`
+  );
+  await browser.answerAfter(slowMs);
+  await mara.send('POST', '/api/intakes', { name: 'A disc', said: 1 });
+  await browser.run(`document.querySelector('a[href^="/patients/"]').click()`);
+  await browser.until('the chart is shown', async () =>
+    (await browser.run<string>('return location.pathname')).startsWith(patient)
+  );
+  await browser.answerAfter(0);
 });

@@ -210,6 +210,17 @@ export class Browser {
     await this.driver.sendDevToolsCommand('Network.setBlockedURLs', { urls: patterns });
   }
 
+  /** Lets every answer come so late from now on; 0 as soon as it is there. */
+  async answerAfter(latency: number): Promise<void> {
+    await this.driver.sendDevToolsCommand('Network.enable', {});
+    await this.driver.sendDevToolsCommand('Network.emulateNetworkConditions', {
+      offline: false,
+      latency,
+      downloadThroughput: -1,
+      uploadThroughput: -1
+    });
+  }
+
   /** Presses at one point of an element, moves by steps, lets go at another. Points count from its top left corner. */
   async drag(
     css: string,

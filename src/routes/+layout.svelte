@@ -2,8 +2,9 @@
   import '../app.css';
   import { onMount } from 'svelte';
   import { Toaster, toast } from 'svelte-sonner';
-  import { goto, invalidate } from '$app/navigation';
+  import { goto } from '$app/navigation';
   import { page } from '$app/state';
+  import { again } from '$ui/net/going';
   import { popupsId } from '$ui/kit/popups';
   import { droppedFiles, uploads } from '$ui/arrivals/uploads.svelte';
   import { followNews, onNews } from '$ui/net/news';
@@ -39,7 +40,7 @@
   function countSoon() {
     counting ??= setTimeout(() => {
       counting = null;
-      void invalidate('yonder:waiting');
+      void again('yonder:waiting');
     }, countRestMs);
   }
 

@@ -1,7 +1,8 @@
 <script lang="ts">
+  import { again } from '$ui/net/going';
   import { language } from '$ui/writing';
   import { onMount, untrack } from 'svelte';
-  import { goto, invalidateAll } from '$app/navigation';
+  import { goto } from '$app/navigation';
   import { parseDate } from '@internationalized/date';
   import {
     Check,
@@ -34,14 +35,14 @@
 
   /** One question at a time; what happens meanwhile is asked about once more. */
   let asking = false;
-  let again = false;
+  let isDue = false;
   async function renew() {
-    again = true;
+    isDue = true;
     if (asking) return;
     asking = true;
     try {
-      while (again) {
-        again = false;
+      while (isDue) {
+        isDue = false;
         const { day } = data.today;
         const asked = day === data.today.now ? '/api/day' : `/api/day?day=${day}`;
         renewed = await send<Day>('GET', asked);
@@ -65,7 +66,7 @@
   /** At midnight the page shows the new day, where it showed the old one as today. */
   $effect(() => {
     if (isToday && todayAtClinic(new Date(minute)) !== today.now)
-      untrack(() => void invalidateAll().then(() => (renewed = null)));
+      untrack(() => void again().then(() => (renewed = null)));
   });
 
   const placed = $derived(

@@ -1,8 +1,9 @@
 <script lang="ts">
-  import { goto, invalidate } from '$app/navigation';
+  import { goto } from '$app/navigation';
   import { Route } from '@lucide/svelte';
   import { untrack } from 'svelte';
   import type { DispatchPage } from '$core/parcel/dispatchView';
+  import { again } from '$ui/net/going';
   import ParcelDialog from '$ui/dispatch/ParcelDialog.svelte';
   import ParcelRow from '$ui/dispatch/ParcelRow.svelte';
   import Choice from '$ui/kit/Choice.svelte';
@@ -31,7 +32,7 @@
       soon ??= setTimeout(() => {
         soon = null;
         turn += 1;
-        void invalidate('yonder:dispatch');
+        void again('yonder:dispatch');
       }, 300);
     })
   );

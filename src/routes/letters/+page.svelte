@@ -1,11 +1,12 @@
 <script lang="ts">
-  import { goto, invalidate } from '$app/navigation';
+  import { goto } from '$app/navigation';
   import { Archive, ArchiveRestore, Copy, FileDown, FileUp, Pencil, Plus, Trash2 } from '@lucide/svelte';
   import { toast } from 'svelte-sonner';
   import { type Colleague, likingWords } from '$core/letter/colleague';
   import { readTemplateFile } from '$core/letter/exported';
   import { type LetterBody, emptyLetter } from '$core/letter/letterBody';
   import { shippedTemplates } from '$core/letter/shipped';
+  import { again } from '$ui/net/going';
   import { dayWords } from '$ui/clock';
   import Menu from '$ui/kit/Menu.svelte';
   import Switch from '$ui/kit/Switch.svelte';
@@ -43,7 +44,7 @@
     });
   async function retire(templateId: string, retired: boolean) {
     await attempt(() => ask(`/api/templates/${templateId}`, { retired }));
-    await invalidate('yonder:letters');
+    await again('yonder:letters');
   }
   let file = $state<HTMLInputElement>();
   const mostFileBytes = 250_000;
@@ -68,7 +69,7 @@
   let open = $state(false);
   async function dropColleague({ colleagueId }: Colleague) {
     await attempt(() => ask(`/api/colleagues/${colleagueId}`, {}, 'DELETE'));
-    await invalidate('yonder:letters');
+    await again('yonder:letters');
   }
   const icon = 'flex size-11 items-center justify-center rounded-lg';
 </script>
@@ -216,5 +217,5 @@
   bind:open
   colleague={editing}
   destinations={data.destinations}
-  onkept={() => void invalidate('yonder:letters')}
+  onkept={() => void again('yonder:letters')}
 />

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { Copy, Plus } from '@lucide/svelte';
-  import { invalidate } from '$app/navigation';
   import { trades } from '$core/tray/pattern';
+  import { again } from '$ui/net/going';
   import MiniTray from '$ui/acquire/MiniTray.svelte';
   import Choice from '$ui/kit/Choice.svelte';
   import Switch from '$ui/kit/Switch.svelte';
@@ -22,7 +22,7 @@
 
   async function retire(id: string, is: boolean) {
     await attempt(() => ask(`/api/patterns/${id}`, { retired: is }));
-    await invalidate('yonder:patterns');
+    await again('yonder:patterns');
   }
 </script>
 

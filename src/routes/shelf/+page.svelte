@@ -1,7 +1,8 @@
 <script lang="ts">
-  import { goto, invalidate } from '$app/navigation';
+  import { goto } from '$app/navigation';
   import { LibraryBig } from '@lucide/svelte';
   import { type AgeBand, ageBands, caseNumber } from '$core/shelf/teachingCase';
+  import { again } from '$ui/net/going';
   import Select from '$ui/kit/Select.svelte';
   import Switch from '$ui/kit/Switch.svelte';
   import TextField from '$ui/kit/TextField.svelte';
@@ -26,7 +27,7 @@
   const any = 'any';
   $effect(() =>
     onNews((heard) => {
-      if (heard.topic === 'shelf' || heard.topic === 'all') void invalidate('yonder:shelf');
+      if (heard.topic === 'shelf' || heard.topic === 'all') void again('yonder:shelf');
     })
   );
   const limited = $derived(data.query.words !== '' || data.query.age !== undefined);

@@ -3,6 +3,9 @@ import type { Tray } from '../tray/tray';
 export const stations = ['acquire', 'check', 'scale', 'measure', 'de-identify', 'file'] as const;
 export type Station = (typeof stations)[number];
 
+/** Stations of the light table: from one to another, what lies on it stays. */
+export const isAtTable = (station: string): boolean => ['check', 'scale', 'measure'].includes(station);
+
 export const stationNames: Record<Station, string> = {
   acquire: 'Acquire',
   check: 'Check',

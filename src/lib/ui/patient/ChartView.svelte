@@ -1,7 +1,6 @@
 <script lang="ts">
   import { GalleryHorizontalEnd, LayoutGrid, List, Search, Trash2 } from '@lucide/svelte';
   import { onMount, untrack } from 'svelte';
-  import { invalidateAll } from '$app/navigation';
   import { mapsOfTrade } from '$core/anatomy/maps';
   import { placesInWords } from '$core/anatomy/place';
   import type { Notation } from '$core/anatomy/teeth';
@@ -9,6 +8,7 @@
   import { keptOf } from '$core/picture/keptViews';
   import type { Category } from '$core/picture/pictureView';
   import type { Chart } from '$core/visit/chartView';
+  import { again } from '../net/going';
   import BodyMap from '../body/BodyMap.svelte';
   import { isChild } from '../body/child';
   import { dayWords } from '../clock';
@@ -78,7 +78,7 @@
 
   /** Everything anew after something was done: where pictures are, how many there are, and which. */
   async function anew() {
-    await invalidateAll();
+    await again();
     await found.again();
   }
 

@@ -1,9 +1,9 @@
 <script lang="ts">
-  import { invalidateAll } from '$app/navigation';
   import { Merge } from '@lucide/svelte';
   import { toast } from 'svelte-sonner';
   import type { PatientBand } from '$core/visit/visitView';
   import type { JoinedChart } from '$core/people/joinedChart';
+  import { again } from '../net/going';
   import { dateWords } from '../clock';
   import Dialog from '../kit/Dialog.svelte';
   import TextField from '../kit/TextField.svelte';
@@ -56,7 +56,7 @@
     });
     if (!done) return;
     joining = false;
-    await invalidateAll();
+    await again();
   }
 </script>
 

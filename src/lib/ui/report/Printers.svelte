@@ -1,7 +1,7 @@
 <script lang="ts">
   import { Ruler } from '@lucide/svelte';
-  import { invalidateAll } from '$app/navigation';
   import type { PrinterView } from '$core/print/printer';
+  import { again } from '../net/going';
   import Dialog from '../kit/Dialog.svelte';
   import Select from '../kit/Select.svelte';
   import TextField from '../kit/TextField.svelte';
@@ -35,7 +35,7 @@
         acrossMm: mm(across),
         downMm: mm(down)
       });
-      await invalidateAll();
+      await again();
       measuring = false;
       onchange(kept.printerId);
     });
@@ -46,7 +46,7 @@
       await ask(`/api/printers/${chosen.printerId}`, {}, 'DELETE');
       onchange(null);
       measuring = false;
-      await invalidateAll();
+      await again();
     });
   }
 </script>

@@ -1,7 +1,7 @@
 <script lang="ts">
-  import { invalidateAll } from '$app/navigation';
   import { Undo2 } from '@lucide/svelte';
   import type { SettingChange } from '$core/people/settingWords';
+  import { again } from '../net/going';
   import { momentWords } from '../clock';
   import { ask, attempt } from '../net/send';
 
@@ -11,7 +11,7 @@
   async function takeBack(seq: number) {
     going = seq;
     await attempt(() => ask(`/api/settings/changes/${seq}`, {}, 'DELETE'));
-    await invalidateAll();
+    await again();
     going = 0;
   }
 </script>

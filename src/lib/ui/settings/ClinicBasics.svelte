@@ -6,6 +6,7 @@
   import { dateInWords } from '$core/time/clinicTime';
   import { languageName, languages, plainLanguage } from '$core/time/language';
   import { todayAtClinic } from '../clock';
+  import { again } from '../net/going';
   import Combobox from '../kit/Combobox.svelte';
   import Select from '../kit/Select.svelte';
 
@@ -20,7 +21,11 @@
   }
   let { form: given, timeZones, mayChange }: Props = $props();
   // svelte-ignore state_referenced_locally
-  const { form, errors, message, enhance } = superForm(given, { resetForm: false, invalidateAll: true });
+  const { form, errors, message, enhance } = superForm(given, {
+    resetForm: false,
+    invalidateAll: false,
+    onUpdated: ({ form: kept }) => void (kept.valid && again())
+  });
   const choices = [
     { value: 'fdi', name: 'FDI (ISO 3950)' },
     { value: 'universal', name: 'Universal' },

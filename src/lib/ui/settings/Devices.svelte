@@ -1,7 +1,7 @@
 <script lang="ts">
   import { deviceKindWords } from '$core/devices/deviceKind';
+  import { again } from '../net/going';
   import { clockWords, dayWords } from '../clock';
-  import { invalidate } from '$app/navigation';
   import Dialog from '../kit/Dialog.svelte';
   import Select from '../kit/Select.svelte';
   import TextField from '../kit/TextField.svelte';
@@ -35,7 +35,7 @@
     attempt(async () => {
       const lookId = look === nothing ? null : look;
       await ask(`/api/devices/${deviceId}`, { kind: 'opens-with', lookId });
-      await invalidate('yonder:devices');
+      await again('yonder:devices');
     });
 
   type Seen = Props['devices'][number];
@@ -50,7 +50,7 @@
     attempt(async () => {
       await ask(`/api/devices/${changing!.deviceId}/settings`, wish);
       changing = null;
-      await invalidate('yonder:devices');
+      await again('yonder:devices');
     });
 
   async function makeCode() {

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { Check } from '@lucide/svelte';
   import { page } from '$app/state';
-  import { type StationState, stationNames } from '$core/visit/course';
+  import { type StationState, isAtTable, stationNames } from '$core/visit/course';
 
   let {
     states,
@@ -9,10 +9,8 @@
     base,
     present
   }: { states: StationState[]; clear: boolean; base: string; present: string } = $props();
-  /** Stations of the light table: from one to another, what lies on it stays. */
-  const atTable = ['check', 'scale', 'measure'];
   const address = (station: string) =>
-    `${base}/${station}${atTable.includes(station) && atTable.includes(present) ? page.url.search : ''}`;
+    `${base}/${station}${isAtTable(station) && isAtTable(present) ? page.url.search : ''}`;
 </script>
 
 <nav aria-label="Course of the visit" class="flex h-14 shrink-0 items-stretch px-4" data-testid="course">

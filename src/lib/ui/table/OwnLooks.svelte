@@ -1,9 +1,9 @@
 <script lang="ts">
   import { BookmarkPlus, Copy, EllipsisVertical, Trash2 } from '@lucide/svelte';
   import { toast } from 'svelte-sonner';
-  import { invalidateAll } from '$app/navigation';
   import { page } from '$app/state';
   import { type NamedLook, ownLookOf, withOwnLook } from '$core/raster/look/ownLook';
+  import { again } from '../net/going';
   import Dialog from '../kit/Dialog.svelte';
   import Menu from '../kit/Menu.svelte';
   import Select from '../kit/Select.svelte';
@@ -29,7 +29,7 @@
     if (!look) return notTold();
     return attempt(async () => {
       await ask('/api/looks', { name: name.trim(), look });
-      await invalidateAll();
+      await again();
       naming = false;
       name = '';
     });
@@ -37,7 +37,7 @@
   const drop = (lookId: string) =>
     attempt(async () => {
       await ask(`/api/looks/${lookId}`, {}, 'DELETE');
-      await invalidateAll();
+      await again();
       if (looks.length === 0) dropping = false;
     });
 

@@ -4,6 +4,8 @@ import type { PictureView } from '$core/picture/pictureView';
 import type { Well } from '$core/tray/tray';
 import { type Look, windowOf, withWindow } from '$core/raster/look/look';
 import type { SharedView } from '$core/raster/view';
+import { isAtTable } from '$core/visit/course';
+import { painted, whereTo } from '../net/going';
 import { send } from '../net/send';
 
 /** How many pictures can lie side by side. */
@@ -39,6 +41,8 @@ export class Places {
   windowsLinked = $state(false);
   /** The empty place that the next picture goes to. */
   target = $state<number | null>(null);
+  /** The picture that is on its way into hand; what is pressed meanwhile counts from it. */
+  coming: string | null = null;
   private elsewhere = $state.raw<ReadonlyMap<string, PictureView>>(new Map());
 
   constructor(private readonly given: () => Given) {}
@@ -100,8 +104,20 @@ export class Places {
   }
 
   private go(picture: string, on: readonly string[] | typeof asOnTray | null): void {
-    const address = `?picture=${picture}${on ? `&on=${typeof on === 'string' ? on : on.join('.')}` : ''}`;
-    void goto(address, { replaceState: true, noScroll: true, keepFocus: true });
+    const asked = `?picture=${picture}${on ? `&on=${typeof on === 'string' ? on : on.join('.')}` : ''}`;
+    this.coming = picture;
+    void this.bring(asked).then(() => {
+      if (this.coming === picture) this.coming = null;
+    });
+  }
+  /** Whoever pressed a station and then a picture wants that picture there. */
+  private async bring(asked: string): Promise<void> {
+    await painted();
+    const [present, path] = [page.url.pathname, whereTo()];
+    const station = path.slice(path.lastIndexOf('/') + 1);
+    const isLeaving = !isAtTable(station) || !present.startsWith(path.slice(0, -station.length));
+    if (isLeaving) return;
+    await goto(path + asked, { replaceState: path === present, noScroll: true, keepFocus: true });
   }
 
   /** So many places, with the picture in hand and those that follow it in the series. */

@@ -178,7 +178,8 @@ export class LightTable {
     return [this.ordered[at + 1], this.ordered[at - 1]].filter((each) => each !== undefined);
   }
   step(by: number): void {
-    const at = this.ordered.findIndex((each) => each.pictureId === this.picture?.pictureId);
+    const from = this.places.coming ?? this.picture?.pictureId;
+    const at = this.ordered.findIndex((each) => each.pictureId === from);
     const next = this.ordered[(at + by + this.ordered.length) % this.ordered.length];
     if (next) this.show(next.pictureId);
   }

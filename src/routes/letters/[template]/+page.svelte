@@ -1,7 +1,8 @@
 <script lang="ts">
-  import { beforeNavigate, invalidate } from '$app/navigation';
+  import { beforeNavigate } from '$app/navigation';
   import type { Editor } from 'svelte-tiptap';
   import type { LetterBody } from '$core/letter/letterBody';
+  import { again } from '$ui/net/going';
   import { momentWords } from '$ui/clock';
   import Menu from '$ui/kit/Menu.svelte';
   import InsertStrip from '$ui/letter/InsertStrip.svelte';
@@ -33,7 +34,7 @@
     const of = { templateId: template.templateId, seq };
     const kept = await keepAs<{ seq: number; number: number }>('/api/templates', { of, ...wish }, key);
     seq = kept.seq;
-    if (kept.number !== versions[0]?.number) await invalidate('yonder:template');
+    if (kept.number !== versions[0]?.number) await again('yonder:template');
   });
   const versions = $derived(data.template.versions);
   const put = () => keeping.put({ name: name.trim() || template.name, body: desk.body });

@@ -1,6 +1,6 @@
 <script lang="ts">
-  import { invalidate } from '$app/navigation';
   import { page } from '$app/state';
+  import { again } from '$ui/net/going';
   import CategoryFields from '$ui/patient/CategoryFields.svelte';
   import ArrivalDoors from '$ui/settings/ArrivalDoors.svelte';
   import Changes from '$ui/settings/Changes.svelte';
@@ -25,7 +25,7 @@
   const mayChange = $derived(data.who!.may.changeSettings);
   const parts = $derived(settingsParts.filter(({ changers }) => mayChange || !changers));
   const part = $derived(parts.find(({ key }) => key === page.params.part) ?? parts[0]);
-  const again = (what: string) => () => void invalidate(`yonder:${what}`);
+  const renewed = (what: string) => () => void again(`yonder:${what}`);
 </script>
 
 <svelte:head><title>{part.words} · Settings · Yonder Tray</title></svelte:head>
@@ -43,27 +43,31 @@
           head={data.letterhead}
           clinicName={data.who!.clinicName}
           {mayChange}
-          onkept={again('papers')}
+          onkept={renewed('papers')}
         />
       {:else if part.key === 'people'}
-        <People people={data.people} me={data.who!.userId} {mayChange} onkept={again('people')} />
+        <People people={data.people} me={data.who!.userId} {mayChange} onkept={renewed('people')} />
       {:else if part.key === 'rooms'}
-        <Rooms rooms={data.rooms} {mayChange} onkept={again('rooms')} />
+        <Rooms rooms={data.rooms} {mayChange} onkept={renewed('rooms')} />
       {:else if part.key === 'devices'}
         <Devices devices={data.devices} rooms={data.rooms} looks={data.looks} {mayChange} />
       {:else if part.key === 'sounds'}
         <Sounds />
       {:else if part.key === 'sizes'}
-        <KnownSizes markers={data.markers} {mayChange} onkept={again('markers')} />
+        <KnownSizes markers={data.markers} {mayChange} onkept={renewed('markers')} />
       {:else if part.key === 'looks'}
         <Looks
           looks={data.looks}
           devices={data.devices}
           mayChange={data.who!.may.changePictures}
-          onkept={again('looks')}
+          onkept={renewed('looks')}
         />
       {:else if part.key === 'guides'}
-        <WrittenGuides guides={data.guides} mayChange={data.who!.may.writeGuides} onkept={again('guides')} />
+        <WrittenGuides
+          guides={data.guides}
+          mayChange={data.who!.may.writeGuides}
+          onkept={renewed('guides')}
+        />
       {:else if part.key === 'categories'}
         <section class="panel p-6" aria-labelledby="categories">
           <h2 id="categories" class="text-lead font-bold">Categories</h2>
@@ -74,7 +78,7 @@
             categories={data.categories}
             devices={data.devices.map(({ name }) => name)}
             mayChange={data.who!.may.changeCategories}
-            onchanged={again('categories')}
+            onchanged={renewed('categories')}
           />
         </section>
       {:else if part.key === 'arrivals'}
@@ -83,16 +87,16 @@
           folders={data.doors.folders}
           doors={data.doors.doors}
           {mayChange}
-          onkept={again('doors')}
+          onkept={renewed('doors')}
         />
       {:else if part.key === 'phones'}
-        <Phones phones={data.phones} all={mayChange} onkept={again('phones')} />
+        <Phones phones={data.phones} all={mayChange} onkept={renewed('phones')} />
       {:else if part.key === 'practice'}
-        {#key data.practice?.url}<Practice practice={data.practice} onkept={again('practice')} />{/key}
+        {#key data.practice?.url}<Practice practice={data.practice} onkept={renewed('practice')} />{/key}
       {:else if part.key === 'destinations'}
-        <Destinations destinations={data.destinations} rules={data.rules} onkept={again('leaving')} />
+        <Destinations destinations={data.destinations} rules={data.rules} onkept={renewed('leaving')} />
       {:else if part.key === 'rules'}
-        <Rules rules={data.rules} {mayChange} onkept={again('leaving')} />
+        <Rules rules={data.rules} {mayChange} onkept={renewed('leaving')} />
       {:else if part.key === 'changes'}
         <Changes changes={data.changes} />
       {/if}

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { goto, invalidate } from '$app/navigation';
+  import { goto } from '$app/navigation';
   import { page } from '$app/state';
   import {
     ChevronLeft,
@@ -14,6 +14,7 @@
     TriangleAlert
   } from '@lucide/svelte';
   import { caseNumber, quizTitle } from '$core/shelf/teachingCase';
+  import { again } from '$ui/net/going';
   import Dialog from '$ui/kit/Dialog.svelte';
   import TextField from '$ui/kit/TextField.svelte';
   import Tooltip from '$ui/kit/Tooltip.svelte';
@@ -49,7 +50,7 @@
     onNews((heard) => {
       if (gone) return;
       if ((heard.topic === 'shelf' && heard.caseId === opened.caseId) || heard.topic === 'all')
-        void invalidate('yonder:shelf');
+        void again('yonder:shelf');
     })
   );
   $effect(() =>
@@ -92,7 +93,7 @@
   const act = (wish: Record<string, unknown>) =>
     attempt(async () => {
       await ask(`/api/cases/${opened.caseId}`, wish);
-      await invalidate('yonder:shelf');
+      await again('yonder:shelf');
     });
   const drop = () =>
     attempt(async () => {
@@ -280,7 +281,7 @@
   </main>
 </div>
 
-<ChangeCase bind:open={editing} {opened} onkept={() => void invalidate('yonder:shelf')} />
+<ChangeCase bind:open={editing} {opened} onkept={() => void again('yonder:shelf')} />
 <Dialog
   bind:open={dropping}
   title="Take case {opened.number} off the shelf?"

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { goto, invalidate } from '$app/navigation';
+  import { goto } from '$app/navigation';
   import { untrack } from 'svelte';
   import { FileText, Mail, Trash2 } from '@lucide/svelte';
   import { placeKeyWords } from '$core/anatomy/placeOfKey';
@@ -8,6 +8,7 @@
   import type { BeginLetterWish, LetterFilling, LetterSaid } from '$core/letter/letterView';
   import type { PicturePlace } from '$core/letter/letterPlace';
   import { shippedTemplates } from '$core/letter/shipped';
+  import { again } from '$ui/net/going';
   import { momentWords } from '$ui/clock';
   import Tooltip from '$ui/kit/Tooltip.svelte';
   import AboutCard from '$ui/letter/AboutCard.svelte';
@@ -78,7 +79,7 @@
   }
   async function drop(letterId: string) {
     await attempt(() => ask(`${url}/${letterId}`, {}, 'DELETE'));
-    await invalidate('yonder:letters');
+    await again('yonder:letters');
   }
   let adding = $state(false);
   const places = $derived(data.destinations.filter(carriesPapers));
@@ -187,7 +188,7 @@
   colleague={null}
   destinations={places}
   onkept={async ({ colleagueId }) => {
-    await invalidate('yonder:letters');
+    await again('yonder:letters');
     said = { ...said, colleagueId };
   }}
 />

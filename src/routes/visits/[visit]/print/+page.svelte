@@ -1,5 +1,4 @@
 <script lang="ts">
-  import { invalidate } from '$app/navigation';
   import { page } from '$app/state';
   import { filmSizes } from '$core/print/film';
   import type { FilmWish } from '$core/print/filmWish';
@@ -8,6 +7,7 @@
   import { type PrintWay, type PrintWish, plainPrint } from '$core/print/printWish';
   import { type Claim, proposedClaim } from '$core/parcel/claim';
   import type { PictureView } from '$core/picture/pictureView';
+  import { again } from '$ui/net/going';
   import { dayAtClinic, dayWords } from '$ui/clock';
   import Choice from '$ui/kit/Choice.svelte';
   import Select from '$ui/kit/Select.svelte';
@@ -189,7 +189,7 @@
         layoutId: layoutId || null,
         layout
       });
-      await invalidate('yonder:layouts');
+      await again('yonder:layouts');
       [layoutId, draft] = [id, null];
       change(choicesOf(layout));
     });
@@ -197,7 +197,7 @@
   const dropDraft = () =>
     attempt(async () => {
       await ask(`/api/print-layouts/${layoutId}`, {}, 'DELETE');
-      await invalidate('yonder:layouts');
+      await again('yonder:layouts');
       draft = null;
       chooseLayout('');
     });

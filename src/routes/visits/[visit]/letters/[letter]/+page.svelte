@@ -1,10 +1,11 @@
 <script lang="ts">
-  import { beforeNavigate, goto, invalidate } from '$app/navigation';
+  import { beforeNavigate, goto } from '$app/navigation';
   import { FileCheck2 } from '@lucide/svelte';
   import { untrack } from 'svelte';
   import type { Editor } from 'svelte-tiptap';
   import type { LetterFilling, LetterSaid } from '$core/letter/letterView';
   import { carriesPapers } from '$core/parcel/destination';
+  import { again } from '$ui/net/going';
   import Choice from '$ui/kit/Choice.svelte';
   import Dialog from '$ui/kit/Dialog.svelte';
   import ColleagueForm from '$ui/letter/ColleagueForm.svelte';
@@ -70,7 +71,7 @@
   async function make() {
     await keeping.flush();
     if (keeping.state !== 'kept') return;
-    await invalidate('yonder:letter');
+    await again('yonder:letter');
     if (open.length > 0) telling = true;
     else await goto(`${base}/${letter.letterId}/paper`);
   }
