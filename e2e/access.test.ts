@@ -387,6 +387,7 @@ describe('every route', () => {
     'GET /api/intakes/[intake]': {},
     'POST /api/intakes/[intake]': { body: { kind: 'end' }, may: allButWren },
     'POST /api/intakes/[intake]/files': { body: {}, query: '?path=a.dcm', may: allButWren },
+    'POST /api/intakes/[intake]/heads': { body: {}, may: allButWren },
     'POST /api/intakes/[intake]/known': { body: {}, may: allButWren },
     'GET /api/intakes/folders': { may: allButWren },
     'POST /api/intakes/folders': { body: { folder: '/nowhere' }, may: [] },

@@ -79,6 +79,32 @@ const drop = (times: number) => `
   }`;
 
 describe('a disc from elsewhere', () => {
+  it('tells whose its pictures are before they have come, and how many of each are here', async () => {
+    const files = Object.fromEntries(
+      Array.from({ length: 14 }, (_, i) => [
+        `IM${i}`,
+        i < 9
+          ? discFile({ name: 'Tarn^Isolde', birthDate: '19710304', study: '2.25.501', number: i })
+          : discFile({ name: 'Tarn^Bram', study: '2.25.502', number: i })
+      ])
+    );
+    await browser.block('*/files?path=*');
+    await bring('arrival-folder', disc('ahead', files));
+    try {
+      await browser.untilSays('[data-testid=coming]', 'Bram Tarn');
+      expect(await browser.text('[data-testid=coming]')).toMatch(
+        /Isolde Tarn[^]*4 Mar 1971[^]*0 of 9[^]*Bram Tarn[^]*0 of 5/
+      );
+      expect(await bundles()).toHaveLength(0);
+      expect(await browser.violations()).toEqual([]);
+    } finally {
+      await browser.block();
+    }
+    await browser.untilCount('[data-testid=coming]', 0);
+    await browser.untilCount('[data-testid=arrival]', 2);
+    await clear();
+  });
+
   it('with nine spellings of three people: each is proposed with its reason, and given by keys alone', async () => {
     const spelt: [string, string, string, string][] = [
       ['DUNMALLOW^CORIN', '19581217', 'Corin Dunmallow', 'the same name'],

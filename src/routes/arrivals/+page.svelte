@@ -39,14 +39,19 @@
     });
   });
 
-  // News come with every file of a disc: what is shown is fetched at most so often.
+  // News come with every file of a disc: what is shown is fetched at once, then at most so often.
   const restMs = 700;
   let waits: ReturnType<typeof setTimeout> | null = null;
+  let renewedAt = -restMs;
   function renewSoon() {
-    waits ??= setTimeout(() => {
-      waits = null;
-      void desk.renew();
-    }, restMs);
+    waits ??= setTimeout(
+      () => {
+        waits = null;
+        renewedAt = performance.now();
+        void desk.renew();
+      },
+      Math.max(0, renewedAt + restMs - performance.now())
+    );
   }
   onMount(() => {
     const stop = onNews(({ topic }) => {

@@ -1,4 +1,5 @@
 import type { ArrivalSource } from './arrivalView';
+import type { Coming } from './survey';
 
 /** What became of one file of an intake. */
 export interface IntakeLine {
@@ -25,6 +26,8 @@ export interface IntakeView {
   startedAt: string;
   endedAt: string | null;
   cancelled: boolean;
+  /** While it is read: what the beginnings of its files tell of. */
+  coming: Coming[];
 }
 
 /** How far it is in words: "312 of 1,000 read". */

@@ -30,6 +30,7 @@ import { endAsked } from './intakeEnd';
 import { beginIntake, breakOffStill, intakeLines, intakesSeen, senderOfCaller } from './intakes';
 import { beginReading } from './readFolder';
 import { arrivalShown } from './showing';
+import { surveyFolder, surveyHeads } from './survey';
 import { type TakenIn, takeIn } from './takeIn';
 
 const run = promisify(execFile);
@@ -441,6 +442,82 @@ describe('a folder on the server', () => {
     );
     fs.rmSync(folder, { recursive: true });
     fs.rmSync(secret, { recursive: true });
+  });
+});
+
+describe('the beginnings of files', () => {
+  const twoPeople = (): Record<string, Buffer> => {
+    const [study, other] = [newUid(), newUid()];
+    return Object.fromEntries(
+      [1, 2, 3, 4, 5].map((number) => [
+        `IM${number}`,
+        number < 4
+          ? discFile({ name: 'Ahead^Ada', birthDate: '19620203', study, number })
+          : discFile({ name: 'Ahead^Otto', study: other, number })
+      ])
+    );
+  };
+  const coming = async (intakeId: string) =>
+    (await intakeOf(intakeId)).coming.map(({ name, files, here }) => [name, files, here]);
+  const framed = (heads: Buffer[]) =>
+    Buffer.concat(
+      heads.flatMap((head) => {
+        const length = Buffer.alloc(4);
+        length.writeUInt32LE(head.length);
+        return [length, head];
+      })
+    );
+
+  it('sent ahead tell whose they are and how many; what comes is counted to each, until it is over', async () => {
+    const files = twoPeople();
+    const { intakeId } = await beginIntake(who(), newId(), { name: 'A disc', said: 5 });
+    const heads = [...Object.values(files), await shade(9)].map((file) => file.subarray(0, 4_000));
+    await surveyHeads(who(), intakeId, pieces(framed(heads.slice(0, 2))));
+    await surveyHeads(who(), intakeId, pieces(framed(heads.slice(2))));
+    expect(await coming(intakeId)).toEqual([
+      ['Ada Ahead', 3, 0],
+      ['Otto Ahead', 2, 0]
+    ]);
+    for (const name of ['IM1', 'IM2', 'IM4'])
+      await takeIn(senderOfCaller(who(), 'drop'), intakeId, { path: name, body: pieces(files[name]) });
+    expect(await coming(intakeId)).toEqual([
+      ['Ada Ahead', 3, 2],
+      ['Otto Ahead', 2, 1]
+    ]);
+    await endAsked(who(), intakeId, newId(), { kind: 'end' });
+    expect(await coming(intakeId)).toEqual([]);
+    // What comes late is for nobody any more.
+    await surveyHeads(who(), intakeId, pieces(framed(heads)));
+    expect(await coming(intakeId)).toEqual([]);
+  });
+
+  it('that are none are refused in words', async () => {
+    const { intakeId } = await beginIntake(who(), newId(), { name: 'A disc', said: 1 });
+    const long = Buffer.from([255, 255, 255, 255, 1, 2]);
+    for (const body of [long, Buffer.from([1, 0]), Buffer.alloc(5 * 1024 * 1024)])
+      await expect(surveyHeads(who(), intakeId, pieces(body))).rejects.toMatchObject({ code: 'not-heads' });
+    await expect(surveyHeads(who(), newId(), pieces(long))).rejects.toMatchObject({ status: 404 });
+    await endAsked(who(), intakeId, newId(), { kind: 'cancel' });
+  });
+
+  it('in a folder are counted whole, however many are looked at beside one another', async () => {
+    const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'yonder-survey-'));
+    const some = twoPeople();
+    const files = Array.from({ length: 400 }, (_, i) => {
+      const file = path.join(folder, `F${i}`);
+      fs.writeFileSync(file, some[`IM${1 + (i % 5)}`]);
+      return file;
+    });
+    const { intakeId } = await beginIntake(who(), newId(), { name: 'A disc', said: 400 });
+    await surveyFolder(clinic.clinicId, intakeId, files);
+    expect(await coming(intakeId)).toEqual([
+      ['Ada Ahead', 240, 0],
+      ['Otto Ahead', 160, 0]
+    ]);
+    await endAsked(who(), intakeId, newId(), { kind: 'cancel' });
+    await surveyFolder(clinic.clinicId, intakeId, files);
+    expect(await coming(intakeId)).toEqual([]);
+    fs.rmSync(folder, { recursive: true });
   });
 });
 

@@ -9,6 +9,7 @@ import { announce } from '../news/announce';
 import { type Caller, demand } from '../people/caller';
 import { notFound } from '../problem';
 import type { Sender } from './keeping';
+import { comingOf } from './surveyed';
 
 const mostShown = 60;
 const mostLines = 2_000;
@@ -113,7 +114,7 @@ export async function intakeHead(tx: Tx, intakeId: string): Promise<OpenIntake> 
 
 export async function endIntake(tx: Tx, intakeId: string, cancelled: boolean): Promise<void> {
   await tx.sql(
-    'update intake set ended_at = coalesce(ended_at, now()), cancelled = cancelled or $2 where intake_id = $1',
+    `update intake set ended_at = coalesce(ended_at, now()), cancelled = cancelled or $2, survey = '[]' where intake_id = $1`,
     intakeId,
     cancelled
   );
@@ -193,6 +194,10 @@ async function intakes(tx: Tx, userId: string): Promise<IntakeView[]> {
     tx.clinicId,
     mostShown
   );
+  const coming = await comingOf(
+    tx,
+    rows.flatMap(({ intake_id, ended_at }) => (ended_at ? [] : [intake_id]))
+  );
   return rows.map((row) => ({
     intakeId: row.intake_id,
     source: row.source,
@@ -207,7 +212,8 @@ async function intakes(tx: Tx, userId: string): Promise<IntakeView[]> {
     refused: row.refused,
     startedAt: row.started_at.toISOString(),
     endedAt: row.ended_at?.toISOString() ?? null,
-    cancelled: row.cancelled
+    cancelled: row.cancelled,
+    coming: coming.get(row.intake_id) ?? []
   }));
 }
 

@@ -1,5 +1,6 @@
 import fs from 'node:fs';
 import path from 'node:path';
+import { setTimeout } from 'node:timers/promises';
 import { z } from 'zod';
 import { isToRead } from '../../core/arrivals/packageFiles';
 import { once } from '../acts/once';
@@ -10,6 +11,7 @@ import { bytesOfFile } from '../pictures/receiving';
 import { Problem } from '../problem';
 import { finishIntake } from './intakeEnd';
 import { breakOff, intakeHead, noteLine, openIntake, senderOfCaller } from './intakes';
+import { surveyFolder } from './survey';
 import { takeIn } from './takeIn';
 
 export const folderWish = z.strictObject({ folder: z.string().min(1).max(1000) });
@@ -17,6 +19,9 @@ export const folderWish = z.strictObject({ folder: z.string().min(1).max(1000) }
 const mostFiles = 50_000;
 /** So many at once: while some are opened, others are written through to the disk and kept. */
 const atOnce = 8;
+
+/** So long the beginnings of its files are looked at before they are read; what takes longer goes on beside it. */
+const surveyedFirstMs = 3_000;
 
 /** Folders on the server's machine that the administrator lets it read. */
 export const readFolders = async (tx: Tx): Promise<string[]> =>
@@ -94,10 +99,12 @@ async function readThrough(caller: Caller, intakeId: string, folder: string): Pr
         words: 'The disc can’t be read at this place. Clean it and read it again, or ask for a new one.'
       })
     );
+  const surveying = surveyFolder(caller.clinicId, intakeId, files);
   for (const at of unreadable) await refuse(nameIn(folder, at));
   await inClinic(caller.clinicId, (tx) =>
     tx.sql('update intake set said = $2 where intake_id = $1', intakeId, files.length)
   );
+  await Promise.race([surveying, setTimeout(surveyedFirstMs, undefined, { ref: false })]);
   let cancelled = false;
   let next = 0;
   const one = async (): Promise<void> => {
@@ -114,7 +121,7 @@ async function readThrough(caller: Caller, intakeId: string, folder: string): Pr
       }
     }
   };
-  await Promise.all(Array.from({ length: atOnce }, one));
+  await Promise.all([...Array.from({ length: atOnce }, one), surveying]);
   await finishIntake(from, intakeId, cancelled);
 }
 
@@ -126,13 +133,15 @@ const isReadingError = (error: unknown): boolean =>
     (error as NodeJS.ErrnoException).code ?? ''
   );
 
+const byName = new Intl.Collator('en');
+
 /** Every file in a folder and those in it, in the order of their names, and the folders that can't be read. */
 async function filesIn(folder: string): Promise<{ files: string[]; unreadable: string[] }> {
   const [files, unreadable]: [string[], string[]] = [[], []];
   const walk = async (at: string): Promise<void> => {
     const inside = await fs.promises.readdir(at, { withFileTypes: true }).catch(() => null);
     if (!inside) unreadable.push(at);
-    for (const each of (inside ?? []).toSorted((a, b) => a.name.localeCompare(b.name))) {
+    for (const each of (inside ?? []).toSorted((a, b) => byName.compare(a.name, b.name))) {
       if (files.length >= mostFiles) return;
       const whole = path.join(at, each.name);
       // Links are not followed.

@@ -2,10 +2,9 @@ import { randomUUID } from 'node:crypto';
 import fs from 'node:fs';
 import os from 'node:os';
 import nodePath from 'node:path';
+import { bundleKeyOf } from '../../core/arrivals/bundleKey';
 import { isToRead, packageRoots } from '../../core/arrivals/packageFiles';
-import { type Says, nothingSaid } from '../../core/arrivals/says';
 import type { IndexedFile } from '../../core/dicom/fileSet';
-import { foldedName } from '../../core/people/names';
 import { shortened } from '../../core/text';
 import { type Tx, inClinic } from '../database/connection';
 import { fileNameOf } from '../pictures/bringIn';
@@ -261,12 +260,6 @@ const reasonOf = ({ source, name }: Sender): string =>
     network: `${name} sent it.`,
     disc: `${name} had it read from a folder.`
   })[source as string] ?? `${name} brought it in.`;
-
-/** Pictures of one person and one study belong together; what says nothing of either lies with the rest of its kind. */
-function bundleKeyOf(says: Says | null): string {
-  const { person, study } = says ?? nothingSaid;
-  return shortened([foldedName(person.name), person.id, person.birthDate, study.uid].join('|'), 400);
-}
 
 async function unpack(
   from: Sender,

@@ -48,6 +48,7 @@ import { putAwayKept } from './migrations/0045-put-away';
 import { practiceSetUp } from './migrations/0046-practice-set-up';
 import { droppedCases } from './migrations/0047-dropped-cases';
 import { nextStep } from './migrations/0048-next-step';
+import { survey } from './migrations/0049-survey';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -98,7 +99,8 @@ export const migrations: readonly Migration[] = [
   putAwayKept,
   practiceSetUp,
   droppedCases,
-  nextStep
+  nextStep,
+  survey
 ];
 
 /** Any number: nobody else locks it. */

@@ -9,7 +9,7 @@ const streamed = [
   /^\/phone\/v1\/pictures$/,
   /^\/api\/visits\/[^/]+\/(files|papers)$/,
   /^\/api\/pictures\/[^/]+\/told$/,
-  /^\/api\/intakes\/[^/]+\/files$/,
+  /^\/api\/intakes\/[^/]+\/(files|heads)$/,
   /^\/api\/letterhead\/logo$/,
   /^\/dicomweb\/studies$/
 ];

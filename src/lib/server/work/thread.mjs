@@ -4,3 +4,4 @@ const tasks = await import('./threadTasks.ts');
 
 export const digest = (wish) => tasks.digest(wish);
 export const coarse = (wish) => tasks.coarse(wish);
+export const survey = (wish) => tasks.survey(wish);

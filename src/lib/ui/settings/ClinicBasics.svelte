@@ -20,11 +20,16 @@
     mayChange: boolean;
   }
   let { form: given, timeZones, mayChange }: Props = $props();
+  /** What came of keeping it; it stays while the page is fetched again. */
+  let said = $state('');
   // svelte-ignore state_referenced_locally
-  const { form, errors, message, enhance } = superForm(given, {
+  const { form, errors, enhance } = superForm(given, {
     resetForm: false,
     invalidateAll: false,
-    onUpdated: ({ form: kept }) => void (kept.valid && again())
+    onUpdated: ({ form: kept }) => {
+      said = kept.message ?? '';
+      if (kept.valid) void again();
+    }
   });
   const choices = [
     { value: 'fdi', name: 'FDI (ISO 3950)' },
@@ -132,5 +137,5 @@
   {#if mayChange}<button class="button main">Save</button>{:else}<p class="text-small text-ink-soft">
       An administrator changes this.
     </p>{/if}
-  {#if $message}<p role="status" class="text-lagoon font-semibold">{$message}</p>{/if}
+  {#if said}<p role="status" class="text-lagoon font-semibold">{said}</p>{/if}
 </form>
