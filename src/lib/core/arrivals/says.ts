@@ -27,7 +27,9 @@ export const saysSchema = z.object({
   instance: z.object({
     number: z.number().nullable().default(null),
     /** Along the normal of its plane, mm: slices lie in this order. */
-    alongMm: z.number().nullable().default(null)
+    alongMm: z.number().nullable().default(null),
+    /** Of that plane, of length 1, in the patient's axes. */
+    normal: z.tuple([z.number(), z.number(), z.number()]).nullable().default(null)
   }),
   shows: z.object({
     bodyPart: text,

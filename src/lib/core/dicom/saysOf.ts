@@ -40,7 +40,7 @@ export function saysOf(set: ReadSet, textOf: TextOf): Says {
       description: words('0008103E'),
       modality: (code(set, '00080060') ?? '').slice(0, 16)
     },
-    instance: { number: whole('00200013'), alongMm: alongNormal(set) },
+    instance: { number: whole('00200013'), ...planeOf(set) },
     shows: {
       bodyPart: shortened(code(set, '00180015') ?? '', 64),
       regionCode: region ? shortened(code(region, '00080100') ?? '', 64) : '',
@@ -71,12 +71,16 @@ function isoDay(date: string): string {
   return calendarDay(plain)?.toISOString().slice(0, 10) ?? '';
 }
 
-/** Where a slice lies along the normal of its plane (PS3.3 C.7.6.2.1.1), in mm; null where the file does not say. */
-function alongNormal(set: ReadSet): number | null {
+/** The plane of a slice (PS3.3 C.7.6.2.1.1): where it lies along its normal, in mm, and that; null where the file does not say. */
+function planeOf(set: ReadSet): { alongMm: number | null; normal: [number, number, number] | null } {
   const at = [0, 1, 2].map((i) => decimal(set, '00200032', i));
   const plane = [0, 1, 2, 3, 4, 5].map((i) => decimal(set, '00200037', i));
-  if ([...at, ...plane].some((value) => value === undefined || !Number.isFinite(value))) return null;
+  if ([...at, ...plane].some((value) => value === undefined || !Number.isFinite(value)))
+    return { alongMm: null, normal: null };
   const [x, y, z] = at as number[];
   const [a, b, c, d, e, f] = plane as number[];
-  return x * (b * f - c * e) + y * (c * d - a * f) + z * (a * e - b * d);
+  const [p, q, r] = [b * f - c * e, c * d - a * f, a * e - b * d];
+  const alongMm = x * p + y * q + z * r;
+  const long = Math.hypot(p, q, r);
+  return { alongMm, normal: long > 0 ? [p / long, q / long, r / long] : null };
 }

@@ -22,7 +22,7 @@ export interface DiscFile {
   places?: Place[];
   date?: string;
   /** Of a slice: where it lies, mm; all its samples have this value then. */
-  slice?: { alongMm: number; sample: number; size?: [width: number, height: number] };
+  slice?: { alongMm: number; sample: number; size?: [width: number, height: number]; plane?: number[] };
 }
 
 /** A small DICOM picture as it may lie on somebody's disc. */
@@ -54,8 +54,8 @@ export function discFile(wish: DiscFile): Buffer {
   });
   const plane = slice
     ? dataset({
-        ImagePositionPatient: [0, 0, slice.alongMm],
-        ImageOrientationPatient: [1, 0, 0, 0, 1, 0]
+        ImagePositionPatient: slice.plane ? [slice.alongMm, 0, 0] : [0, 0, slice.alongMm],
+        ImageOrientationPatient: slice.plane ?? [1, 0, 0, 0, 1, 0]
       })
     : [];
   return Buffer.from(writeDicomFile([...picture, ...plane].sort((a, b) => (a.tag < b.tag ? -1 : 1))));

@@ -124,6 +124,35 @@ describe('files that are brought in', () => {
     expect(seen).toEqual([1000, 3000, 4000, 7000, 9000]);
   });
 
+  it('that are slices of several planes of one series become a stack for each, named by its plane', async () => {
+    const [study, series] = [newUid(), newUid()];
+    const slice = (number: number, plane?: number[]) =>
+      discFile({
+        name: 'Planes^Pia',
+        study,
+        series,
+        number,
+        description: 'Knee',
+        slice: { alongMm: 10 - number, sample: 100 * number, plane }
+      });
+    const sagittal = [0, 1, 0, 0, 0, -1];
+    const coronal = [1, 0, 0, 0, 0, -1];
+    const { intakeId } = await brought({
+      ...Object.fromEntries([1, 2, 3, 4].map((number) => [`k/${number}.dcm`, slice(number)])),
+      ...Object.fromEntries([5, 6, 7, 8, 9].map((number) => [`k/${number}.dcm`, slice(number, sagittal)])),
+      'k/scout.dcm': slice(10, coronal)
+    });
+    const [bundle] = await bundlesOf(intakeId);
+    const all = await arrivalsOfBundle(who(), bundle.bundleId);
+    expect(all.map(({ fileName, frames }) => [fileName, frames]).sort()).toEqual([
+      ['k/Knee, axial', 4],
+      ['k/Knee, sagittal', 5],
+      ['k/scout.dcm', 1]
+    ]);
+    const stack = all.find(({ frames }) => frames === 4)!;
+    expect(stack.remarks).toContain('Its series holds slices of other planes too, which lie beside it.');
+  });
+
   it('that are slices of other sizes lie beside the stack, which opens as its own first slice does', async () => {
     const [study, series] = [newUid(), newUid()];
     const slice = (number: number, size: 'odd' | 'usual') =>

@@ -3,6 +3,7 @@ import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { numberedSeries } from '../../core/arrivals/numbered';
+import { byPlane, planeName } from '../../core/arrivals/planes';
 import { dicomDate, dicomTime } from '../../core/dicom/dates';
 import { inClinic } from '../database/connection';
 import { newUid } from '../ids';
@@ -53,7 +54,10 @@ interface Gathering {
 /** Fewer slices are pictures of their own. */
 const fewestSlices = 4;
 
-/** Slices of one DICOM series that say where they lie, in that order. A stack is what its first slice says it is. */
+/**
+ * Slices of one DICOM series that say where they lie, those of each plane in that order. A stack is what its first slice
+ * says it is.
+ */
 function stacksOf(single: readonly Single[]): Gathering[] {
   const bySeries = new Map<string, Single[]>();
   for (const each of single) {
@@ -61,34 +65,41 @@ function stacksOf(single: readonly Single[]): Gathering[] {
     if (!says?.series.uid || says.instance.alongMm === null) continue;
     bySeries.set(says.series.uid, [...(bySeries.get(says.series.uid) ?? []), each]);
   }
-  return [...bySeries.values()]
-    .filter((slices) => slices.length >= fewestSlices)
-    .map((slices): Gathering => {
-      const along = ({ about }: Single) => about.says!.instance.alongMm!;
-      const files = slices.toSorted(
-        (a, b) =>
-          along(a) - along(b) || (a.about.says!.instance.number ?? 0) - (b.about.says!.instance.number ?? 0)
-      );
-      const [{ row, about }] = files;
-      const { series } = about.says!;
-      return {
-        name: `${row.file_name.slice(0, row.file_name.lastIndexOf('/') + 1)}${series.description || 'Slices'}`,
-        files,
-        remarks: [],
-        reason: (count) => `${count} slices of one series, in their order along the normal of their plane.`,
-        looksAsFirst: true,
-        kept: (whole, first) => ({
-          ...whole,
-          kind: first.kind,
-          firstLook: first.firstLook,
-          pixelAspect: first.pixelAspect,
-          inFile: first.inFile,
-          says: first.says,
-          // The whole has no number of its own that anybody else knows.
-          origin: { ...first.origin, instanceUid: undefined }
-        })
-      };
-    });
+  return [...bySeries.values()].flatMap((series) => {
+    const planes = byPlane(series, ({ about }) => about.says!.instance.normal);
+    return planes
+      .filter((slices) => slices.length >= fewestSlices)
+      .map((slices) => stackOf(slices, planes.length > 1));
+  });
+}
+
+function stackOf(slices: readonly Single[], ofSeveral: boolean): Gathering {
+  const instanceOf = ({ about }: Single) => about.says!.instance;
+  const files = slices.toSorted(
+    (a, b) =>
+      instanceOf(a).alongMm! - instanceOf(b).alongMm! ||
+      (instanceOf(a).number ?? 0) - (instanceOf(b).number ?? 0)
+  );
+  const [{ row, about }] = files;
+  const { series, instance } = about.says!;
+  const plane = ofSeveral && instance.normal ? `, ${planeName(instance.normal)}` : '';
+  return {
+    name: `${row.file_name.slice(0, row.file_name.lastIndexOf('/') + 1)}${series.description || 'Slices'}${plane}`,
+    files,
+    remarks: ofSeveral ? ['Its series holds slices of other planes too, which lie beside it.'] : [],
+    reason: (count) => `${count} slices of one series, in their order along the normal of their plane.`,
+    looksAsFirst: true,
+    kept: (whole, first) => ({
+      ...whole,
+      kind: first.kind,
+      firstLook: first.firstLook,
+      pixelAspect: first.pixelAspect,
+      inFile: first.inFile,
+      says: first.says,
+      // The whole has no number of its own that anybody else knows.
+      origin: { ...first.origin, instanceUid: undefined }
+    })
+  };
 }
 
 interface Single {
