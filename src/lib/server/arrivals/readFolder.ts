@@ -20,6 +20,8 @@ const mostFiles = 50_000;
 /** So many at once: while some are opened, others are written through to the disk and kept. */
 const atOnce = 8;
 
+/** So often it is asked whether no more shall come. */
+const askEveryMs = 250;
 /** So long the beginnings of its files are looked at before they are read; what takes longer goes on beside it. */
 const surveyedFirstMs = 3_000;
 
@@ -106,12 +108,17 @@ async function readThrough(caller: Caller, intakeId: string, folder: string): Pr
   );
   await Promise.race([surveying, setTimeout(surveyedFirstMs, undefined, { ref: false })]);
   let cancelled = false;
+  let askedAt = 0;
   let next = 0;
   const one = async (): Promise<void> => {
     while (next < files.length && !cancelled) {
       const file = files[next++];
-      cancelled ||= (await inClinic(caller.clinicId, (tx) => intakeHead(tx, intakeId))).cancelled;
-      if (cancelled) return;
+      if (performance.now() - askedAt > askEveryMs) {
+        askedAt = performance.now();
+        const head = await inClinic(caller.clinicId, (tx) => intakeHead(tx, intakeId));
+        cancelled ||= head.cancelled;
+        if (cancelled) return;
+      }
       const name = nameIn(folder, file);
       try {
         await takeIn(from, intakeId, { path: name, body: bytesOfFile(file) });
