@@ -7,6 +7,9 @@ import { code, decimal } from './readValues';
 /** Reads a text value in the set's own character set. */
 export type TextOf = (set: ReadSet, tag: string) => string;
 
+/** Longer ones are no UIDs (PS3.5 9.1); what there is of them still tells one from another. */
+const longestUid = 128;
+
 /** What a DICOM data set says of whose it is and what it shows (PS3.3 C.7.1 to C.7.3, C.7.6.1, 10.5). */
 export function saysOf(set: ReadSet, textOf: TextOf): Says {
   const words = (tag: string, from = set) => shortened(textOf(from, tag), 300);
@@ -23,19 +26,19 @@ export function saysOf(set: ReadSet, textOf: TextOf): Says {
       id: words('00100020'),
       issuer: words('00100021'),
       birthDate: isoDay(code(set, '00100030') ?? ''),
-      sex: code(set, '00100040') ?? '',
+      sex: shortened(code(set, '00100040') ?? '', 16),
       species: words('00102201') || codeMeaning(items('00102202')[0], textOf),
       breed: words('00102292'),
       owner: words('00102297')
     },
     study: {
-      uid: code(set, '0020000D') ?? '',
+      uid: shortened(code(set, '0020000D') ?? '', longestUid),
       date: isoDay(code(set, '00080020') ?? ''),
       description: words('00081030'),
       from: words('00080080')
     },
     series: {
-      uid: code(set, '0020000E') ?? '',
+      uid: shortened(code(set, '0020000E') ?? '', longestUid),
       number: whole('00200011'),
       description: words('0008103E'),
       modality: (code(set, '00080060') ?? '').slice(0, 16)

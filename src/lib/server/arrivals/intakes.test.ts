@@ -523,7 +523,7 @@ describe('the beginnings of files', () => {
   it('that are none are refused in words', async () => {
     const { intakeId } = await beginIntake(who(), newId(), { name: 'A disc', said: 1 });
     const long = Buffer.from([255, 255, 255, 255, 1, 2]);
-    for (const body of [long, Buffer.from([1, 0]), Buffer.alloc(5 * 1024 * 1024)])
+    for (const body of [long, Buffer.from([1, 0]), Buffer.alloc(4 * 600), Buffer.alloc(5 * 1024 * 1024)])
       await expect(surveyHeads(who(), intakeId, pieces(body))).rejects.toMatchObject({ code: 'not-heads' });
     await expect(surveyHeads(who(), newId(), pieces(long))).rejects.toMatchObject({ status: 404 });
     await endAsked(who(), intakeId, newId(), { kind: 'cancel' });

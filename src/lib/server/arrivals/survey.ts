@@ -10,6 +10,7 @@ import { noteSurvey } from './surveyed';
 /** So many files' beginnings are looked at in one piece. */
 const filesInPiece = 64;
 const mostBytes = 4 * 1024 * 1024;
+const mostHeads = 512;
 /** So many pieces at once. */
 const atOnce = 2;
 const tellEveryMs = 500;
@@ -75,7 +76,7 @@ function headsIn(bytes: Buffer): Uint8Array[] {
   for (let at = 0; at < bytes.length;) {
     const from = at + 4;
     const end = from <= bytes.length ? from + bytes.readUInt32LE(at) : Infinity;
-    if (end > bytes.length) throw notHeads();
+    if (end > bytes.length || heads.length >= mostHeads) throw notHeads();
     heads.push(bytes.subarray(from, end));
     at = end;
   }

@@ -45,6 +45,17 @@ describe('the beginning of a file', () => {
     expect(headSaysOf(on('report.dcm', report))).toBeNull();
   });
 
+  it('with numbers of studies that are none at all is told all the same, whole or by its beginning', async () => {
+    const study = `1.${'2'.repeat(900)}`;
+    const at = file.indexOf(Buffer.from([0x20, 0, 0x0d, 0, 0x55, 0x49]));
+    const rest = file.subarray(at + 8 + file.readUInt16LE(at + 6));
+    const odd = Buffer.concat([file.subarray(0, at + 8), Buffer.from(study), rest]);
+    odd.writeUInt16LE(study.length, at + 6);
+    const { opened } = await openFile(odd, () => {});
+    expect(opened.says?.study.uid).toBe(study.slice(0, 128));
+    expect(headSays(odd, true)).toEqual(opened.says);
+  });
+
   it('cut off or damaged anywhere harms nothing', () => {
     const fate = seededRandom(11);
     let told = 0;

@@ -24,9 +24,9 @@ export function headSays(head: Uint8Array, whole: boolean): Says | 'longer' | nu
     if (short(set, '00280010') === undefined) return null;
     const reader = readerFor(set);
     return saysOf(set, (of, tag) => words(of, tag, of === set ? reader : readerFor(of)));
-  } catch (error) {
-    if (error instanceof NotReadable) return null;
-    throw error;
+  } catch {
+    // Damaged, or cut off where it can't be: what the whole file turns out to be tells it, or its refusal.
+    return null;
   }
 }
 
