@@ -21,5 +21,9 @@ export function cleanTexts<T>(value: T): T {
   return value;
 }
 
+const byNumbersToo = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
+/** Names in the order that people expect: `['a10', 'A2'].sort(naturally)` is A2, a10. */
+export const naturally = (a: string, b: string): number => byNumbersToo.compare(a, b);
+
 /** A text of at most so many characters; one that is longer loses its end, and never half a character. */
 export const shortened = (text: string, most: number): string => [...text].slice(0, most).join('');

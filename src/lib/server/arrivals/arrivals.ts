@@ -2,6 +2,7 @@ import { z } from 'zod';
 import type { ArrivalView, InFile, NearVisit } from '../../core/arrivals/arrivalView';
 import { type Says, nameAsRead, nothingSaid } from '../../core/arrivals/says';
 import { shownIn } from '../../core/arrivals/shows';
+import { naturally } from '../../core/text';
 import { dayInWords } from '../../core/time/clinicTime';
 import type { Writing } from '../../core/time/language';
 import { type Tx, inClinic } from '../database/connection';
@@ -85,9 +86,6 @@ export async function arrivalsOfBundle(caller: Caller, bundleId: string): Promis
   });
 }
 
-/** The natural order of names: 2 before 10. */
-const natural = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
-
 function inOrder(rows: readonly ArrivalRow[]): ArrivalRow[] {
   const keyed = rows.map((row) => {
     const says = saysOfAbout(readAbout(row.about)) ?? nothingSaid;
@@ -101,7 +99,7 @@ function inOrder(rows: readonly ArrivalRow[]): ArrivalRow[] {
       const [p, q] = [a.instance, b.instance];
       if (p.alongMm !== null && q.alongMm !== null && p.alongMm !== q.alongMm) return p.alongMm - q.alongMm;
       if (p.number !== null && q.number !== null && p.number !== q.number) return p.number - q.number;
-      return natural.compare(a.row.file_name, b.row.file_name);
+      return naturally(a.row.file_name, b.row.file_name);
     })
     .map(({ row }) => row);
 }

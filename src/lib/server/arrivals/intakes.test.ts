@@ -15,6 +15,7 @@ import { seededRandom } from '../../core/random';
 import { dayOf } from '../../core/time/clinicTime';
 import { checkAudit } from '../audit/check';
 import { wholeBlob } from '../blobs/keep';
+import { wholeBody } from '../http/described';
 import { newId, newUid } from '../ids';
 import { rasterOf } from '../pictures/levels';
 import { bytesOfFile } from '../pictures/receiving';
@@ -30,7 +31,7 @@ import { endAsked } from './intakeEnd';
 import { beginIntake, breakOffStill, intakeLines, intakesSeen, senderOfCaller } from './intakes';
 import { beginReading } from './readFolder';
 import { arrivalShown } from './showing';
-import { surveyFolder, surveyHeads } from './survey';
+import { mostHeadBytes, surveyFolder, surveyHeads } from './survey';
 import { type TakenIn, takeIn } from './takeIn';
 
 const run = promisify(execFile);
@@ -488,6 +489,8 @@ describe('the beginnings of files', () => {
   };
   const coming = async (intakeId: string) =>
     (await intakeOf(intakeId)).coming.map(({ name, files, here }) => [name, files, here]);
+  const sentAhead = async (intakeId: string, body: Buffer) =>
+    surveyHeads(who(), intakeId, (await wholeBody(pieces(body), mostHeadBytes)).bytes);
   const framed = (heads: Buffer[]) =>
     Buffer.concat(
       heads.flatMap((head) => {
@@ -501,8 +504,8 @@ describe('the beginnings of files', () => {
     const files = twoPeople();
     const { intakeId } = await beginIntake(who(), newId(), { name: 'A disc', said: 5 });
     const heads = [...Object.values(files), await shade(9)].map((file) => file.subarray(0, 4_000));
-    await surveyHeads(who(), intakeId, pieces(framed(heads.slice(0, 2))));
-    await surveyHeads(who(), intakeId, pieces(framed(heads.slice(2))));
+    await sentAhead(intakeId, framed(heads.slice(0, 2)));
+    await sentAhead(intakeId, framed(heads.slice(2)));
     expect(await coming(intakeId)).toEqual([
       ['Ada Ahead', 3, 0],
       ['Otto Ahead', 2, 0]
@@ -516,7 +519,7 @@ describe('the beginnings of files', () => {
     await endAsked(who(), intakeId, newId(), { kind: 'end' });
     expect(await coming(intakeId)).toEqual([]);
     // What comes late is for nobody any more.
-    await surveyHeads(who(), intakeId, pieces(framed(heads)));
+    await sentAhead(intakeId, framed(heads));
     expect(await coming(intakeId)).toEqual([]);
   });
 
@@ -524,8 +527,8 @@ describe('the beginnings of files', () => {
     const { intakeId } = await beginIntake(who(), newId(), { name: 'A disc', said: 1 });
     const long = Buffer.from([255, 255, 255, 255, 1, 2]);
     for (const body of [long, Buffer.from([1, 0]), Buffer.alloc(4 * 600), Buffer.alloc(5 * 1024 * 1024)])
-      await expect(surveyHeads(who(), intakeId, pieces(body))).rejects.toMatchObject({ code: 'not-heads' });
-    await expect(surveyHeads(who(), newId(), pieces(long))).rejects.toMatchObject({ status: 404 });
+      await expect(sentAhead(intakeId, body)).rejects.toMatchObject({ code: 'not-heads' });
+    await expect(sentAhead(newId(), long)).rejects.toMatchObject({ status: 404 });
     await endAsked(who(), intakeId, newId(), { kind: 'cancel' });
   });
 

@@ -3,6 +3,7 @@ import path from 'node:path';
 import { setTimeout } from 'node:timers/promises';
 import { z } from 'zod';
 import { isToRead } from '../../core/arrivals/packageFiles';
+import { naturally } from '../../core/text';
 import { once } from '../acts/once';
 import { type Tx, inClinic } from '../database/connection';
 import { log } from '../log';
@@ -140,15 +141,13 @@ const isReadingError = (error: unknown): boolean =>
     (error as NodeJS.ErrnoException).code ?? ''
   );
 
-const byName = new Intl.Collator('en');
-
 /** Every file in a folder and those in it, in the order of their names, and the folders that can't be read. */
 async function filesIn(folder: string): Promise<{ files: string[]; unreadable: string[] }> {
   const [files, unreadable]: [string[], string[]] = [[], []];
   const walk = async (at: string): Promise<void> => {
     const inside = await fs.promises.readdir(at, { withFileTypes: true }).catch(() => null);
     if (!inside) unreadable.push(at);
-    for (const each of (inside ?? []).toSorted((a, b) => byName.compare(a.name, b.name))) {
+    for (const each of (inside ?? []).toSorted((a, b) => naturally(a.name, b.name))) {
       if (files.length >= mostFiles) return;
       const whole = path.join(at, each.name);
       // Links are not followed.

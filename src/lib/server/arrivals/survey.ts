@@ -9,7 +9,7 @@ import { noteSurvey } from './surveyed';
 
 /** So many files' beginnings are looked at in one piece. */
 const filesInPiece = 64;
-const mostBytes = 4 * 1024 * 1024;
+export const mostHeadBytes = 4 * 1024 * 1024;
 const mostHeads = 512;
 /** So many pieces at once. */
 const atOnce = 2;
@@ -50,23 +50,15 @@ export async function surveyFolder(
   }
 }
 
-/** Beginnings of files that a page is about to bring in, each after its length in four bytes, little end first. */
-export async function surveyHeads(
-  caller: Caller,
-  intakeId: string,
-  body: AsyncIterable<Uint8Array>
-): Promise<object> {
+/**
+ * Beginnings of files that a page is about to bring in, each after its length in four bytes, little end first; null where
+ * there are too many bytes of them.
+ */
+export async function surveyHeads(caller: Caller, intakeId: string, bytes: Buffer | null): Promise<object> {
   await demand(caller, 'bring in files', intakeId);
   await inClinic(caller.clinicId, (tx) => intakeHead(tx, intakeId));
-  const chunks: Uint8Array[] = [];
-  let size = 0;
-  for await (const chunk of body) {
-    size += chunk.length;
-    if (size > mostBytes) throw notHeads();
-    chunks.push(chunk);
-  }
-  const heads = headsIn(Buffer.concat(chunks));
-  const found = await surveyInThread({ files: [], heads });
+  if (!bytes) throw notHeads();
+  const found = await surveyInThread({ files: [], heads: headsIn(bytes) });
   await inClinic(caller.clinicId, (tx) => noteSurvey(tx, intakeId, found));
   return {};
 }

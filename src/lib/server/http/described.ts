@@ -29,6 +29,21 @@ const nothing: AsyncIterable<Uint8Array> = (async function* () {})();
 export const bytesOf = (request: Request): AsyncIterable<Uint8Array> =>
   (request.body as AsyncIterable<Uint8Array> | null) ?? nothing;
 
+/** A small body whole, and its size; null where it has more bytes than that. It is heard to its end, so that its sender hears why. */
+export async function wholeBody(
+  body: AsyncIterable<Uint8Array>,
+  most: number
+): Promise<{ bytes: Buffer | null; size: number }> {
+  const parts: Uint8Array[] = [];
+  let size = 0;
+  for await (const part of body) {
+    size += part.length;
+    if (size > most) parts.length = 0;
+    else parts.push(part);
+  }
+  return { bytes: size > most ? null : Buffer.concat(parts), size };
+}
+
 /** Reads to the end what nobody wants, so that the sender can send it all and hear the answer. */
 export async function readOut(request: Request): Promise<void> {
   if (request.bodyUsed) return;

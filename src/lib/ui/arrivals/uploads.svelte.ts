@@ -1,14 +1,13 @@
 import { toast } from 'svelte-sonner';
 import { isToRead } from '$core/arrivals/packageFiles';
+import { dicomStart } from '$core/dicom/read';
+import { naturally } from '$core/text';
 import { Refused, ask, attempt, noAnswer } from '../net/send';
 
 interface Incoming {
   path: string;
   file: File;
 }
-
-/** Folders tell their files in any order; they come in that of their names, 2 before 10. */
-const byPath = new Intl.Collator('en', { numeric: true });
 
 /** How a page brings files in: so many at once, and so long between tries while the server is away. */
 const atOnce = 4;
@@ -49,7 +48,8 @@ class Uploads {
 
   private async bringOne(found: readonly Incoming[], name: string): Promise<void> {
     const isRead = isToRead(found.map(({ path }) => path));
-    const files = found.filter(({ path }) => isRead(path)).toSorted((a, b) => byPath.compare(a.path, b.path));
+    // Folders tell their files in any order.
+    const files = found.filter(({ path }) => isRead(path)).toSorted((a, b) => naturally(a.path, b.path));
     if (files.length === 0) return;
     this.name = name || nameOf(files);
     this.said = files.length;
@@ -166,7 +166,7 @@ async function headOf(file: File): Promise<Uint8Array<ArrayBuffer>[]> {
       .arrayBuffer()
       .catch(() => new ArrayBuffer(0))
   );
-  return String.fromCharCode(...head.subarray(128, 132)) === 'DICM' ? [head] : [];
+  return dicomStart(head) === null ? [] : [head];
 }
 
 function lengthBefore({ length }: Uint8Array): Uint8Array<ArrayBuffer> {

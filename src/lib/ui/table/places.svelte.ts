@@ -106,7 +106,7 @@ export class Places {
   private go(picture: string, on: readonly string[] | typeof asOnTray | null): void {
     const asked = `?picture=${picture}${on ? `&on=${typeof on === 'string' ? on : on.join('.')}` : ''}`;
     this.coming = picture;
-    void this.bring(asked).then(() => {
+    void this.bring(asked).finally(() => {
       if (this.coming === picture) this.coming = null;
     });
   }

@@ -2,13 +2,12 @@ import { inflateRawSync } from 'node:zlib';
 import { pixelDataTag } from '../../../core/dicom/dictionary';
 import { kindOfModality } from '../../../core/dicom/modality';
 import { NotReadable, type ReadFile, readDicom } from '../../../core/dicom/read';
-import { saysOf } from '../../../core/dicom/saysOf';
 import type { ReadSet } from '../../../core/dicom/readSet';
 import { code, decimal, short } from '../../../core/dicom/readValues';
 import { shortened } from '../../../core/text';
 import { framesHeld, frameOf, layoutOf } from './dicomFrames';
 import { openingLook } from './dicomLook';
-import { attributeList, numberWithin, readerFor, words } from './dicomText';
+import { attributeList, numberWithin, readerFor, saysIn, words } from './dicomText';
 import { syntaxOf } from './syntaxByLooks';
 import { takenAt } from './dicomTime';
 import { type Announce, type OpenFile, Unusable, checkFrames, checkSize, cutOff } from './opened';
@@ -67,7 +66,7 @@ export async function openDicomFile(bytes: Uint8Array, announce: Announce): Prom
       remarks: remarks.map((remark) => shortened(remark, 300)),
       takenAt: taken,
       patient: { name, id: words(set, '00100020', reader), birthDate: code(set, '00100030') ?? '' },
-      says: saysOf(set, (of, tag) => words(of, tag, of === set ? reader : readerFor(of)))
+      says: saysIn(set, reader)
     },
     frame: (index) => (index === 0 ? Promise.resolve(first) : frameOf(set, layout, index))
   };

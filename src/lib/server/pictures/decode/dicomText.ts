@@ -1,3 +1,5 @@
+import type { Says } from '../../../core/arrivals/says';
+import { saysOf } from '../../../core/dicom/saysOf';
 import type { ReadElement, ReadSet } from '../../../core/dicom/readSet';
 import { binary, codes, countOf, decimal, valueBytes } from '../../../core/dicom/readValues';
 import { cleanText, shortened } from '../../../core/text';
@@ -18,6 +20,10 @@ export function words(set: ReadSet, tag: string, reader: TextReader): string {
   const vr = set.elements.get(tag)!.vr;
   return cleanText(reader.read(bytes, worded.has(vr) ? vr : 'LO')).trim();
 }
+
+/** What a data set says of whose it is and what it shows, its texts in its own character sets. */
+export const saysIn = (set: ReadSet, reader = readerFor(set)): Says =>
+  saysOf(set, (of, tag) => words(of, tag, of === set ? reader : readerFor(of)));
 
 /** Every attribute for people to read: text as text, numbers as numbers, binary by size, items inside sequences too. */
 export function attributeList(set: ReadSet, reader = readerFor(set)): { tag: string; text: string }[] {

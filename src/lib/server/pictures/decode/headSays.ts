@@ -1,10 +1,9 @@
 import fs from 'node:fs';
 import { pixelDataTag } from '../../../core/dicom/dictionary';
 import { NotReadable, dicomStart, readDicom } from '../../../core/dicom/read';
-import { saysOf } from '../../../core/dicom/saysOf';
 import { short } from '../../../core/dicom/readValues';
 import type { Says } from '../../../core/arrivals/says';
-import { readerFor, words } from './dicomText';
+import { saysIn } from './dicomText';
 
 /** So much of a file is read first; most heads are shorter. Where one is not, so much. */
 const headBytes = 16 * 1024;
@@ -22,8 +21,7 @@ export function headSays(head: Uint8Array, whole: boolean): Says | 'longer' | nu
     });
     if (!set.elements.has(pixelDataTag)) return whole ? null : 'longer';
     if (short(set, '00280010') === undefined) return null;
-    const reader = readerFor(set);
-    return saysOf(set, (of, tag) => words(of, tag, of === set ? reader : readerFor(of)));
+    return saysIn(set);
   } catch {
     // Damaged, or cut off where it can't be: what the whole file turns out to be tells it, or its refusal.
     return null;

@@ -2,7 +2,7 @@ import { error } from '@sveltejs/kit';
 import { mostLogoBytes } from '$lib/server/clinics/cleanLogo';
 import { keepLogo, letterheadOf } from '$lib/server/clinics/letterhead';
 import { answered, signedIn } from '$lib/server/http/answer';
-import { bytesOf, readOut } from '$lib/server/http/described';
+import { bytesOf, wholeBody } from '$lib/server/http/described';
 import type { RequestHandler } from './$types';
 
 export const GET: RequestHandler = async ({ locals }) => {
@@ -17,15 +17,8 @@ export const GET: RequestHandler = async ({ locals }) => {
 export const POST: RequestHandler = ({ locals, request }) =>
   answered(async () => {
     const caller = signedIn(locals);
-    const chunks: Uint8Array[] = [];
-    let size = 0;
-    for await (const chunk of bytesOf(request)) {
-      size += chunk.length;
-      if (size <= mostLogoBytes + 1) chunks.push(chunk);
-    }
-    await readOut(request);
-    const bytes = Buffer.concat(chunks);
-    return keepLogo(caller, size > mostLogoBytes ? { tooLarge: size } : bytes);
+    const { bytes, size } = await wholeBody(bytesOf(request), mostLogoBytes);
+    return keepLogo(caller, bytes ?? { tooLarge: size });
   });
 
 export const DELETE: RequestHandler = ({ locals }) => answered(() => keepLogo(signedIn(locals), null));
