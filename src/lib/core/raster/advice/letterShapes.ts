@@ -240,6 +240,108 @@ const square: Partial<Record<Letter, readonly Stroke[]>> = {
   B: [stem, squareBowl(0, 0.5), squareBowl(0.5, 1)]
 };
 
+/** Letters whose upright strokes are thick and whose level ones are thin, with feet: the strokes of each kind. */
+const roman: Partial<Record<Letter, { thick: readonly Stroke[]; thin: readonly Stroke[] }>> = {
+  R: {
+    thick: [
+      stem,
+      [
+        [0.5, 0.08],
+        [0.56, 0.16],
+        [0.56, 0.36],
+        [0.5, 0.44]
+      ],
+      [
+        [0.36, 0.52],
+        [0.62, 0.96]
+      ]
+    ],
+    thin: [
+      [
+        [-0.18, 0],
+        [0.42, 0]
+      ],
+      [
+        [0, 0.52],
+        [0.4, 0.52]
+      ],
+      [
+        [-0.18, 1],
+        [0.18, 1]
+      ],
+      [
+        [0.56, 1],
+        [0.84, 1]
+      ]
+    ]
+  },
+  L: {
+    thick: [stem],
+    thin: [
+      [
+        [-0.18, 0],
+        [0.2, 0]
+      ],
+      [
+        [-0.18, 1],
+        [0.64, 1],
+        [0.64, 0.66]
+      ]
+    ]
+  },
+  P: {
+    thick: [
+      stem,
+      [
+        [0.5, 0.08],
+        [0.58, 0.18],
+        [0.58, 0.36],
+        [0.5, 0.46]
+      ]
+    ],
+    thin: [
+      [
+        [-0.18, 0],
+        [0.42, 0]
+      ],
+      [
+        [0, 0.54],
+        [0.42, 0.54]
+      ],
+      [
+        [-0.18, 1],
+        [0.18, 1]
+      ]
+    ]
+  },
+  E: {
+    thick: [stem],
+    thin: [
+      [
+        [-0.18, 0],
+        [0.6, 0],
+        [0.6, 0.26]
+      ],
+      [
+        [0, 0.49],
+        [0.36, 0.49]
+      ],
+      [
+        [0.36, 0.36],
+        [0.36, 0.62]
+      ],
+      [
+        [-0.18, 1],
+        [0.64, 1],
+        [0.64, 0.7]
+      ]
+    ]
+  }
+};
+/** How much of a thick stroke a thin one has. */
+const thinShare = 0.4;
+const romanThicknesses = [0.2, 0.26];
+
 const thicknesses = [0.13, 0.2, 0.28];
 const leansDeg = [-16, -8, 0, 8, 16];
 /** Samples along a cell's side, of which its share is told. */
@@ -256,24 +358,40 @@ export function covered(inside: (x: number, y: number) => boolean): Float32Array
   return cells;
 }
 
+/** A stroke and its share of the letter's thickness. */
+interface Inked {
+  stroke: Stroke;
+  share: number;
+}
+const inked = (all: readonly Stroke[], share = 1): Inked[] => all.map((stroke) => ({ stroke, share }));
+
 /** One letter of one thickness, leaning, drawn into its own box. */
 function drawn(
-  all: readonly Stroke[],
+  all: readonly Inked[],
   thickness: number,
   leanDeg: number
 ): { aspect: number; cells: Float32Array } {
   const [c, s] = [Math.cos((leanDeg * Math.PI) / 180), Math.sin((leanDeg * Math.PI) / 180)];
   const leaning = ([x, y]: Stroke[number]): Point => ({ x: c * x - s * y, y: s * x + c * y });
-  const lines = all.flatMap((stroke) =>
-    stroke.slice(1).map((end, i): [Point, Point] => [leaning(stroke[i]), leaning(end)])
+  const lines = all.flatMap(({ stroke, share }) =>
+    stroke.slice(1).map((end, i) => ({
+      a: leaning(stroke[i]),
+      b: leaning(end),
+      half: (thickness * share) / 2
+    }))
   );
-  const [xs, ys] = [lines.flat().map(({ x }) => x), lines.flat().map(({ y }) => y)];
-  const half = thickness / 2;
-  const [left, right] = [Math.min(...xs) - half, Math.max(...xs) + half];
-  const [top, bottom] = [Math.min(...ys) - half, Math.max(...ys) + half];
+  const ends = lines.flatMap(({ a, b, half }) => [a, b].map(({ x, y }) => ({ x, y, half })));
+  const [left, right] = [
+    Math.min(...ends.map(({ x, half }) => x - half)),
+    Math.max(...ends.map(({ x, half }) => x + half))
+  ];
+  const [top, bottom] = [
+    Math.min(...ends.map(({ y, half }) => y - half)),
+    Math.max(...ends.map(({ y, half }) => y + half))
+  ];
   const cells = covered((u, v) => {
     const point = { x: left + u * (right - left), y: top + v * (bottom - top) };
-    return lines.some(([a, b]) => distanceToSegment(point, a, b) <= half);
+    return lines.some(({ a, b, half }) => distanceToSegment(point, a, b) <= half);
   });
   return { aspect: (right - left) / (bottom - top), cells };
 }
@@ -308,8 +426,14 @@ function allShapes(): LetterShape[] {
     const plain: readonly Stroke[] = strokes[letter];
     const more = serifs[letter];
     const cut = square[letter];
-    const ways = [plain, ...(more ? [[...plain, ...more]] : []), ...(cut ? [cut] : [])].flatMap((all) =>
-      thicknesses.flatMap((thickness) => leansDeg.map((lean) => drawn(all, thickness, lean)))
+    const even = [plain, ...(more ? [[...plain, ...more]] : []), ...(cut ? [cut] : [])];
+    const ways = [
+      ...even.map((all) => ({ all: inked(all), of: thicknesses })),
+      ...[roman[letter]].flatMap((both) =>
+        both ? { all: [...inked(both.thick), ...inked(both.thin, thinShare)], of: romanThicknesses } : []
+      )
+    ].flatMap(({ all, of }) =>
+      of.flatMap((thickness) => leansDeg.map((lean) => drawn(all, thickness, lean)))
     );
     for (const upright of ways)
       for (const mirrored of [false, true]) {

@@ -1,9 +1,10 @@
 import type { Raster } from '../raster';
 import { type Line, featuresOf, linesOf } from './lines';
-import { MarkGrid } from './markGrid';
-import { writingOdds } from './writing';
+import { MarkGrid, type Sides } from './markGrid';
 import { type Plane, halved, planeOf } from './plane';
 import { marksOf, transposed } from './strokes';
+import { type FoundLine, togetherOdds } from './together';
+import { lineOdds } from './writing';
 
 /** A place where writing seems to stand, in whole pixels of the picture. */
 export interface LetteringBox {
@@ -20,26 +21,28 @@ export interface LetteringBox {
 /** A line of writing is looked for at so many levels, each half as fine as the one before. */
 const levels = 5;
 
-/** Log odds from which a line counts by itself, and from which it counts beside one that does. */
-const sureOdds = 3.5;
-const besideOdds = 1;
+/** Log odds from which a line is looked at together with the others. */
+const regardedOdds = -3;
+/** Log odds of all together from which a line counts by itself, and from which it counts beside one that does. */
+const sureOdds = 0;
+const besideOdds = -3;
+/** Two marks side by side are as often one letter in pieces: they count only beside others. */
+const leastMarks = 3;
+/** How far from a line the next one may stand, in heights of its letters. */
+const besideHeights = 3;
 /** A line is no thicker than so many of its letters: what leans further is none. */
 const thickest = 3;
-/** Two marks side by side are as often one letter in pieces. */
-const leastMarks = 3;
-/** How far from a line the next one may stand, in heights of the line. */
-const besideHeights = 3;
 
-interface Candidate extends LetteringBox {
-  odds: number;
-  /** Of its letters, in pixels of the picture. */
-  letterPx: number;
-  marks: number;
+interface Candidate extends FoundLine {
+  /** Round the line with what belongs to it. */
+  box: () => Box;
 }
+type Box = Omit<LetteringBox, 'confidence'>;
+type Judged = Candidate & { together: number };
 
 /**
  * Where writing seems to stand: burned in by a device or a program, level or turned by a quarter, brighter or darker
- * than what it lies over, letters from about 6 px up. Single letters are none: a lead letter is no name.
+ * than what it lies over or coloured, letters from about 6 px up. Single letters are none: a lead letter is no name.
  * @param frames one picture, or frames of one loop: what stays the same in all of them is told from what moves. What
  * changes from frame to frame, a clock say, is found in frames that are given by themselves
  * @throws RangeError when there is no frame, or their sizes differ
@@ -50,16 +53,19 @@ export function findLettering(frames: readonly Raster[]): LetteringBox[] {
   if (frames.some((each) => each.width !== width || each.height !== height || each.channels !== channels))
     throw new RangeError('the frames of a loop must have one size');
   const all = candidatesOf(frames);
-  const sure = all.filter(({ odds, marks }) => odds >= sureOdds && marks >= leastMarks);
-  const beside = all.filter(
-    (each) => each.odds >= besideOdds && each.odds < sureOdds && sure.some((line) => standsBeside(each, line))
+  const odds = togetherOdds(all);
+  const judged = all.map((each, i): Judged => ({ ...each, together: odds[i] }));
+  const byItself = ({ together, marks }: Judged) => together >= sureOdds && marks >= leastMarks;
+  const sure = judged.filter(byItself);
+  const beside = judged.filter(
+    (each) => !byItself(each) && each.together >= besideOdds && sure.some((line) => standsBeside(each, line))
   );
   return merged([...sure, ...beside]);
 }
 
 function candidatesOf(frames: readonly Raster[]): Candidate[] {
   const found: Candidate[] = [];
-  for (const plane of planesOf(frames)) {
+  planesOf(frames).forEach((plane, shade) => {
     let level = plane;
     for (let k = 0; k < levels && Math.min(level.width, level.height) >= 16; k++) {
       const upright = marksOf(level);
@@ -67,39 +73,58 @@ function candidatesOf(frames: readonly Raster[]): Candidate[] {
         const marks = turned ? upright.map(transposed) : upright;
         const grid = new MarkGrid(marks);
         for (const line of linesOf(marks)) {
-          const odds = writingOdds(featuresOf(line, k));
-          if (odds >= besideOdds) found.push(boxOf(line, grid, 2 ** k, turned, plane, odds));
+          const features = featuresOf(line, k);
+          const odds = lineOdds(features);
+          if (odds < regardedOdds) continue;
+          found.push({
+            ...inPicture(line, 2 ** k, turned),
+            reads: turned ? 'up or down' : 'along',
+            shade,
+            letterPx: line.height * 2 ** k,
+            marks: line.marks.length,
+            features,
+            odds,
+            box: () => boxOf(line, grid, 2 ** k, turned, plane)
+          });
         }
       }
       level = halved(level);
     }
-  }
+  });
   return found;
 }
 
-function standsBeside(line: Candidate, sure: Candidate): boolean {
+/** Sides of a line of a level in pixels of the picture, as it lies there; right and bottom are beyond it. */
+function inPicture({ left, top, right, bottom }: Sides, scale: number, turned: boolean, pad = 0): Sides {
+  const along = [(left - pad) * scale, (right + 1 + pad) * scale];
+  const across = [(top - pad) * scale, (bottom + 1 + pad) * scale];
+  const [xs, ys] = turned ? [across, along] : [along, across];
+  return { left: xs[0], right: xs[1], top: ys[0], bottom: ys[1] };
+}
+
+function standsBeside(line: Judged, sure: Judged): boolean {
   if (line.reads !== sure.reads) return false;
-  const thickness = line.reads === 'along' ? line.height : line.width;
+  const thickness = line.reads === 'along' ? line.bottom - line.top : line.right - line.left;
   if (thickness > thickest * line.letterPx) return false;
   const ratio = line.letterPx / sure.letterPx;
   if (ratio > 2.2 || ratio < 1 / 2.2) return false;
   const reach = besideHeights * sure.letterPx;
   return (
-    line.left < sure.left + sure.width + reach &&
-    sure.left < line.left + line.width + reach &&
-    line.top < sure.top + sure.height + reach &&
-    sure.top < line.top + line.height + reach
+    line.left < sure.right + reach &&
+    sure.left < line.right + reach &&
+    line.top < sure.bottom + reach &&
+    sure.top < line.bottom + reach
   );
 }
 
 /** Boxes that cover much of one another become one; the surest come first. */
-function merged(all: Candidate[]): LetteringBox[] {
-  const boxes = all.sort((a, b) => b.odds - a.odds);
-  const out: Candidate[] = [];
-  for (const box of boxes) {
+function merged(all: readonly Judged[]): LetteringBox[] {
+  const out: LetteringBox[] = [];
+  for (const each of [...all].sort((a, b) => b.together - a.together)) {
+    const box = { ...each.box(), confidence: Math.max(0.5, 1 / (1 + Math.exp(-each.together))) };
     const same = out.find((each) => each.reads === box.reads && shared(each, box) > 0.4);
     if (!same) {
-      out.push({ ...box });
+      out.push(box);
       continue;
     }
     const [right, bottom] = [
@@ -111,28 +136,23 @@ function merged(all: Candidate[]): LetteringBox[] {
     same.width = right - same.left;
     same.height = bottom - same.top;
   }
-  return out.map(({ left, top, width, height, reads, confidence }) => ({
-    left,
-    top,
-    width,
-    height,
-    reads,
-    confidence
-  }));
+  return out;
 }
 
 /** The share of the smaller box that lies in both. */
-function shared(a: LetteringBox, b: LetteringBox): number {
+function shared(a: Box, b: Box): number {
   const w = Math.min(a.left + a.width, b.left + b.width) - Math.max(a.left, b.left);
   const h = Math.min(a.top + a.height, b.top + b.height) - Math.max(a.top, b.top);
   return w > 0 && h > 0 ? (w * h) / Math.min(a.width * a.height, b.width * b.height) : 0;
 }
 
-/** Bright writing stays the same from frame to frame while what it lies over changes: the darkest of each pixel shows it. */
+/**
+ * Bright writing stays the same from frame to frame while what it lies over changes: the darkest of each pixel shows it.
+ * In a picture with colours the writing may be all that has one.
+ */
 function planesOf(frames: readonly Raster[]): Plane[] {
   const [{ width, height, channels }] = frames;
-  const bright = new Float32Array(width * height).fill(Infinity);
-  const dark = new Float32Array(width * height).fill(Infinity);
+  const [bright, dark, coloured] = [0, 1, 2].map(() => new Float32Array(width * height).fill(Infinity));
   for (const { data } of frames)
     for (let i = 0; i < bright.length; i++) {
       let [high, low] = [-Infinity, Infinity];
@@ -143,19 +163,15 @@ function planesOf(frames: readonly Raster[]): Plane[] {
       }
       if (high < bright[i]) bright[i] = high;
       if (-low < dark[i]) dark[i] = -low;
+      if (high - low < coloured[i]) coloured[i] = high - low;
     }
-  return [planeOf(bright, width, height), planeOf(dark, width, height)];
+  return (channels > 1 ? [bright, dark, coloured] : [bright, dark]).map((data) =>
+    planeOf(data, width, height)
+  );
 }
 
 /** Round a line with the small marks that belong to it: dots, strokes, single letters a word further. */
-function boxOf(
-  line: Line,
-  marks: MarkGrid,
-  scale: number,
-  turned: boolean,
-  full: Plane,
-  odds: number
-): Candidate {
+function boxOf(line: Line, marks: MarkGrid, scale: number, turned: boolean, full: Plane): Box {
   let { left, top, right, bottom } = line;
   const reach = 1.4 * line.height;
   for (let grew = true; grew;) {
@@ -180,20 +196,13 @@ function boxOf(
     }
   }
   const pad = Math.max(1, 0.2 * line.height);
-  const along = [(left - pad) * scale, (right + 1 + pad) * scale];
-  const across = [(top - pad) * scale, (bottom + 1 + pad) * scale];
-  const [xs, ys] = turned ? [across, along] : [along, across];
-  const x0 = Math.max(0, Math.floor(xs[0]));
-  const y0 = Math.max(0, Math.floor(ys[0]));
+  const sides = inPicture({ left, top, right, bottom }, scale, turned, pad);
+  const [x, y] = [Math.max(0, Math.floor(sides.left)), Math.max(0, Math.floor(sides.top))];
   return {
-    left: x0,
-    top: y0,
-    width: Math.min(full.width, Math.ceil(xs[1])) - x0,
-    height: Math.min(full.height, Math.ceil(ys[1])) - y0,
-    reads: turned ? 'up or down' : 'along',
-    confidence: 1 / (1 + Math.exp(besideOdds - odds)),
-    odds,
-    letterPx: line.height * scale,
-    marks: line.marks.length
+    left: x,
+    top: y,
+    width: Math.min(full.width, Math.ceil(sides.right)) - x,
+    height: Math.min(full.height, Math.ceil(sides.bottom)) - y,
+    reads: turned ? 'up or down' : 'along'
   };
 }

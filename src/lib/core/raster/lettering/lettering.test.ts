@@ -102,6 +102,42 @@ describe('writing burned into pictures', () => {
     expect(confidence).toBeGreaterThan(0.9);
   });
 
+  it('is found dark and thin over the grain of a light picture', () => {
+    let [all, found] = [0, 0];
+    for (let seed = 0; seed < 3; seed++) {
+      const random = seededRandom(300 + seed);
+      const [width, height] = [360, 260];
+      const data = Uint8Array.from({ length: width * height }, () => 170 + 16 * random.normal());
+      const raster: Raster = { width, height, data, channels: 1, bitsStored: 8, offset: 0 };
+      const letters = write(data, width, height, 'OYSTERGAARD FENNA', {
+        x: 30,
+        y: 60 + 50 * seed,
+        dotPx: 2,
+        value: 90
+      });
+      const boxes = findLettering([raster]);
+      all += letters.length;
+      found += letters.filter((letter) => covered(boxes, letter)).length;
+    }
+    expect(found / all).toBeGreaterThan(0.95);
+  });
+
+  it('is found by its colour alone where it is as bright as what it lies over', () => {
+    const random = seededRandom(9);
+    const [width, height] = [320, 200];
+    const grey = Uint8Array.from({ length: width * height }, (_, i) =>
+      Math.max(0, Math.min(255, 255 * (Math.floor(((i % width) + 2 * random.normal()) / 6) % 2)))
+    );
+    const ink = new Uint8Array(width * height);
+    const letters = write(ink, width, height, 'VAEL 17.12.1958', { x: 20, y: 80, dotPx: 2, value: 1 });
+    const data = Uint8Array.from({ length: 3 * width * height }, (_, i) => {
+      const at = Math.floor(i / 3);
+      return ink[at] === 0 ? grey[at] : [255, 255, 0][i % 3];
+    });
+    const boxes = findLettering([{ width, height, data, channels: 3, bitsStored: 8, offset: 0 }]);
+    expect(letters.filter((letter) => !covered(boxes, letter)).map(({ letter }) => letter)).toEqual([]);
+  });
+
   it('is seldom seen where there is none', () => {
     const clean = [
       ...Array.from({ length: 4 }, (_, i) => [take(100 + i)]),

@@ -1,7 +1,8 @@
 import type { Mark } from './strokes';
 
 const cellPx = 64;
-type Sides = Pick<Mark, 'left' | 'top' | 'right' | 'bottom'>;
+/** Where something lies, by its sides. */
+export type Sides = Pick<Mark, 'left' | 'top' | 'right' | 'bottom'>;
 
 /** Marks by where they lie, so that those near a place are found without looking at all. */
 export class MarkGrid {

@@ -1,0 +1,54 @@
+import { describe, expect, it } from 'vitest';
+import { type FoundLine, togetherOdds } from './together';
+
+/** Twelve letters of 20 px that might be writing and might be texture. */
+const line = (more: Partial<FoundLine> = {}): FoundLine => ({
+  left: 100,
+  top: 100,
+  right: 300,
+  bottom: 120,
+  reads: 'along',
+  shade: 0,
+  letterPx: 20,
+  marks: 10,
+  features: [0.8, 0.15, 0.35, 0.7, 0.4, 0, 0, 0.1, 0.3, 0.7, 0, 0.95, 0.45, 0.6, 0.25],
+  odds: 1,
+  ...more
+});
+const oddsOf = (...lines: FoundLine[]) => togetherOdds(lines)[0];
+
+describe('what stands around a line', () => {
+  it('makes it writing: the letters’ insides in the other shade, the same in another size, the rows beside it', () => {
+    const clear = (more: Partial<FoundLine> = {}) => line({ odds: 4, ...more });
+    const insides = clear({ shade: 1, left: 102, right: 296 });
+    const smaller = clear({ left: 104, right: 298, letterPx: 16 });
+    const next = clear({ top: 126, bottom: 146 });
+    expect(oddsOf(clear())).toBeLessThan(-1);
+    expect(oddsOf(clear(), insides, smaller, next)).toBeGreaterThan(0);
+  });
+
+  it('counts the same whichever way the lines read', () => {
+    const turned = ({ left, top, right, bottom, ...rest }: FoundLine): FoundLine => ({
+      ...rest,
+      left: top,
+      top: left,
+      right: bottom,
+      bottom: right,
+      reads: rest.reads === 'along' ? 'up or down' : 'along'
+    });
+    const lines = [
+      line(),
+      line({ shade: 1, left: 110 }),
+      line({ left: 320, right: 420, odds: -1 }),
+      line({ reads: 'up or down', odds: 2 }),
+      line({ left: 700, right: 760, odds: 0.5 })
+    ];
+    expect(togetherOdds(lines.map(turned))).toEqual(togetherOdds(lines));
+  });
+
+  it('is not asked of what lies far off, of another height or across it', () => {
+    const alone = oddsOf(line());
+    expect(oddsOf(line(), line({ left: 900, right: 1100, odds: -2 }))).toBe(alone);
+    expect(oddsOf(line(), line({ top: 126, bottom: 180, letterPx: 54, odds: -2 }))).toBe(alone);
+  });
+});
