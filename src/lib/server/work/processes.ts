@@ -48,13 +48,19 @@ const inherited = () => ({
   MALLOC_ARENA_MAX: '2'
 });
 
-function newPool(): Tinypool {
+/**
+ * Pictures lie outside the heap, and V8 clears all of a small heap whenever as much again lies there: after every picture,
+ * for longer than packing it takes. So it begins as if its heap were this large.
+ */
+const roomForPictures = '--initial-old-space-size=128';
+
+function newPool(...more: string[]): Tinypool {
   const pool = new Tinypool({
     filename: poolFile('process'),
     runtime: 'child_process',
     serialization: 'advanced',
     env: inherited(),
-    execArgv: ['--max-old-space-size=700'],
+    execArgv: ['--max-old-space-size=700', ...more],
     minThreads: 1,
     maxThreads: processes,
     idleTimeout: 60_000
@@ -65,11 +71,13 @@ function newPool(): Tinypool {
   return pool;
 }
 
+const newLeavings = () => newPool(roomForPictures);
+
 function replaceStuck(pool: Tinypool): void {
   if (pool.threads.length > 0 || pool.queueSize === 0) return;
   if (files === pool) files = newPool();
   else if (pictures === pool) pictures = newPool();
-  else if (leavings === pool) leavings = newPool();
+  else if (leavings === pool) leavings = newLeavings();
   void pool.destroy().catch(() => {});
 }
 
@@ -305,7 +313,7 @@ export function printOutside(wish: PrintPdfWish): Promise<PdfMade> {
 }
 /** One picture of a parcel as the files that leave, looked through. */
 export async function packedOutside(wish: ItemWish): Promise<ItemPacked> {
-  leavings ??= newPool();
+  leavings ??= newLeavings();
   const answer = (await leavings.run(wish, { name: 'packed' })) as FileAnswer<ItemPacked>;
   if ('done' in answer) return answer.done;
   const { code, sentence, next } = answer.refused;
@@ -314,18 +322,18 @@ export async function packedOutside(wish: ItemWish): Promise<ItemPacked> {
 
 /** A picture with what is veiled masked, as a DICOM file. */
 export function veiledOutside(wish: VeiledWish): Promise<Uint8Array> {
-  leavings ??= newPool();
+  leavings ??= newLeavings();
   return leavings.run(wish, { name: 'veiled' });
 }
 
 /** Writing that seems to stand in a picture, and what it says; ended when nobody waits for it any more. */
 export function writingOutside(wish: WritingWish, signal?: AbortSignal): Promise<FoundWriting[]> {
-  leavings ??= newPool();
+  leavings ??= newLeavings();
   return leavings.run(wish, { name: 'writing', signal });
 }
 
 /** Pictures or words as the pages of a PDF. */
 export function pagesOutside(wish: PagesPdfWish): Promise<Uint8Array> {
-  leavings ??= newPool();
+  leavings ??= newLeavings();
   return leavings.run(wish, { name: 'pages' });
 }
