@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { type FoundLine, togetherOdds } from './together';
 
-/** Twelve letters of 20 px that might be writing and might be texture. */
+/** Ten letters of 20 px that might be writing and might be texture. */
 const line = (more: Partial<FoundLine> = {}): FoundLine => ({
   left: 100,
   top: 100,

@@ -37,7 +37,12 @@ function sharedBy(a: Sides, b: Sides): number {
   return (w * h) / Math.min(area(a), area(b));
 }
 
-/** How two lines stand to one another. */
+/** Whether the gap between two lines is less than six of their letters: further off, one says nothing of the other. */
+const isNear = (a: FoundLine, b: FoundLine): boolean =>
+  Math.max(a.left - b.right, b.left - a.right, a.top - b.bottom, b.top - a.bottom) <
+  6 * Math.max(a.letterPx, b.letterPx);
+
+/** How two lines that are near stand to one another. */
 function relationOf(a: FoundLine, b: FoundLine) {
   const [p, q] = [spanOf(a), spanOf(b)];
   const [low, high] = [Math.min(a.letterPx, b.letterPx), Math.max(a.letterPx, b.letterPx)];
@@ -54,8 +59,7 @@ function relationOf(a: FoundLine, b: FoundLine) {
     /** In one row, no further from each other than words are. */
     inRow: one && alike && gap > -0.3 * low && gap < 4 * high && -acrossGap > 0.5 * low,
     /** One above the other, as rows of one text are. */
-    stacked: one && alike && acrossGap > -0.3 * low && acrossGap < 1.6 * high && gap < 0,
-    near: Math.max(gap, acrossGap) < 6 * high
+    stacked: one && alike && acrossGap > -0.3 * low && acrossGap < 1.6 * high && gap < 0
   };
 }
 
@@ -69,9 +73,13 @@ export function togetherOdds(lines: readonly FoundLine[]): number[] {
     let [rowSum, stackSum, placeSum, elsewhere] = [0, 0, 0, 0];
     lines.forEach((other, j) => {
       if (i === j) return;
+      if (!isNear(line, other)) {
+        if (other.odds > 0) elsewhere++;
+        return;
+      }
       const odds = Math.max(-mostOdds, Math.min(mostOdds, other.odds));
       const counted = Math.max(0, Math.min(mostCounted, odds));
-      const { same, one, alike, near, ...stands } = relationOf(line, other);
+      const { same, one, alike, ...stands } = relationOf(line, other);
       if (same && one && alike) {
         placeSum += counted;
         if (line.shade === other.shade) sameShade = Math.max(sameShade, odds);
@@ -83,7 +91,6 @@ export function togetherOdds(lines: readonly FoundLine[]): number[] {
         if (line.shade === other.shade) inRow = Math.max(inRow, odds);
       }
       if (stands.stacked) stackSum += counted;
-      if (!same && !near && odds > 0) elsewhere++;
     });
     return oddsTogether([
       Math.max(-mostOdds, Math.min(mostOdds, line.odds)),
