@@ -19,7 +19,7 @@ const families = ['sans-serif', 'serif', 'monospace'] as const;
 const transfers = ['linear', 'logarithmic', 'curved', 'root'] as const;
 const pictures = 30;
 
-/** How writing is laid over pictures, beside plainly. */
+/** How writing is laid over pictures. */
 const manners = [
   'plain',
   'grey',

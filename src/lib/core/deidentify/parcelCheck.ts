@@ -1,4 +1,4 @@
-import type { Area } from '../picture/layers/veils/veils';
+import type { Area } from '../raster/area';
 
 /** Something that must not leave and still stands in what would. */
 export interface FoundName {

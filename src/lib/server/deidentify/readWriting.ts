@@ -5,7 +5,8 @@ import sharp from 'sharp';
 import { createWorker, PSM, type Worker } from 'tesseract.js';
 import { type LetteringBox, findLettering } from '../../core/raster/lettering/findLettering';
 import { letteringCrop } from '../../core/raster/lettering/letteringCrop';
-import { type Area, agreed, overlap } from '../../core/picture/layers/veils/veils';
+import { agreed } from '../../core/picture/layers/veils/veils';
+import { type Area, overlap } from '../../core/raster/area';
 import type { Raster } from '../../core/raster/raster';
 
 /** Writing that was found in a picture, and what it says as far as it can be read. */

@@ -1,7 +1,8 @@
 <script lang="ts">
   import type { PictureView } from '$core/picture/pictureView';
   import { lookOf, orientationOf, pictureName } from '$core/picture/pictureView';
-  import { type Area, type Veil, maskedOf } from '$core/picture/layers/veils/veils';
+  import { type Veil, maskedOf } from '$core/picture/layers/veils/veils';
+  import type { Area } from '$core/raster/area';
   import { type Stage as StageShape, type View, screenToImage, toScreen } from '$core/raster/view';
   import { previewUrl } from '../pictures/previewUrl';
   import Stage from '../stage/Stage.svelte';

@@ -1,4 +1,5 @@
-import { type Area, type Veil, type Veils, noVeils, overlap } from '$core/picture/layers/veils/veils';
+import { type Veil, type Veils, noVeils } from '$core/picture/layers/veils/veils';
+import { type Area, overlap } from '$core/raster/area';
 import type { PictureView } from '$core/picture/pictureView';
 import { Refused, ask, attempt, send } from '../net/send';
 

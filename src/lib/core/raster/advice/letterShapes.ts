@@ -426,12 +426,14 @@ function allShapes(): LetterShape[] {
     const plain: readonly Stroke[] = strokes[letter];
     const more = serifs[letter];
     const cut = square[letter];
-    const even = [plain, ...(more ? [[...plain, ...more]] : []), ...(cut ? [cut] : [])];
+    const footed = roman[letter];
     const ways = [
-      ...even.map((all) => ({ all: inked(all), of: thicknesses })),
-      ...[roman[letter]].flatMap((both) =>
-        both ? { all: [...inked(both.thick), ...inked(both.thin, thinShare)], of: romanThicknesses } : []
-      )
+      { all: inked(plain), of: thicknesses },
+      ...(more ? [{ all: inked([...plain, ...more]), of: thicknesses }] : []),
+      ...(cut ? [{ all: inked(cut), of: thicknesses }] : []),
+      ...(footed
+        ? [{ all: [...inked(footed.thick), ...inked(footed.thin, thinShare)], of: romanThicknesses }]
+        : [])
     ].flatMap(({ all, of }) =>
       of.flatMap((thickness) => leansDeg.map((lean) => drawn(all, thickness, lean)))
     );

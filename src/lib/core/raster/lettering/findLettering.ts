@@ -1,17 +1,14 @@
+import { type Area, around, overlap } from '../area';
 import type { Raster } from '../raster';
 import { type Line, featuresOf, linesOf } from './lines';
 import { MarkGrid, type Sides } from './markGrid';
 import { type Plane, halved, planeOf } from './plane';
 import { marksOf, transposed } from './strokes';
-import { type FoundLine, togetherOdds } from './together';
+import { type FoundLine, alikeTimes, gapBetween, timesAsHigh, togetherOdds } from './together';
 import { lineOdds } from './writing';
 
 /** A place where writing seems to stand, in whole pixels of the picture. */
-export interface LetteringBox {
-  left: number;
-  top: number;
-  width: number;
-  height: number;
+export interface LetteringBox extends Area {
   /** Whether it reads along the rows, or upwards or downwards. */
   reads: 'along' | 'up or down';
   /** 0.5 and more: how sure it is that this is writing. */
@@ -77,7 +74,7 @@ function candidatesOf(frames: readonly Raster[]): Candidate[] {
           const odds = lineOdds(features);
           if (odds < regardedOdds) continue;
           found.push({
-            ...inPicture(line, 2 ** k, turned),
+            ...areaOf(inPicture(line, 2 ** k, turned)),
             reads: turned ? 'up or down' : 'along',
             shade,
             letterPx: line.height * 2 ** k,
@@ -102,19 +99,18 @@ function inPicture({ left, top, right, bottom }: Sides, scale: number, turned: b
   return { left: xs[0], right: xs[1], top: ys[0], bottom: ys[1] };
 }
 
+const areaOf = ({ left, top, right, bottom }: Sides): Area => ({
+  left,
+  top,
+  width: right - left,
+  height: bottom - top
+});
+
 function standsBeside(line: Judged, sure: Judged): boolean {
   if (line.reads !== sure.reads) return false;
-  const thickness = line.reads === 'along' ? line.bottom - line.top : line.right - line.left;
+  const thickness = line.reads === 'along' ? line.height : line.width;
   if (thickness > thickest * line.letterPx) return false;
-  const ratio = line.letterPx / sure.letterPx;
-  if (ratio > 2.2 || ratio < 1 / 2.2) return false;
-  const reach = besideHeights * sure.letterPx;
-  return (
-    line.left < sure.right + reach &&
-    sure.left < line.right + reach &&
-    line.top < sure.bottom + reach &&
-    sure.top < line.bottom + reach
-  );
+  return timesAsHigh(line, sure) <= alikeTimes && gapBetween(line, sure) < besideHeights * sure.letterPx;
 }
 
 /** Boxes that cover much of one another become one; the surest come first. */
@@ -122,28 +118,11 @@ function merged(all: readonly Judged[]): LetteringBox[] {
   const out: LetteringBox[] = [];
   for (const each of [...all].sort((a, b) => b.together - a.together)) {
     const box = { ...each.box(), confidence: Math.max(0.5, 1 / (1 + Math.exp(-each.together))) };
-    const same = out.find((each) => each.reads === box.reads && shared(each, box) > 0.4);
-    if (!same) {
-      out.push(box);
-      continue;
-    }
-    const [right, bottom] = [
-      Math.max(same.left + same.width, box.left + box.width),
-      Math.max(same.top + same.height, box.top + box.height)
-    ];
-    same.left = Math.min(same.left, box.left);
-    same.top = Math.min(same.top, box.top);
-    same.width = right - same.left;
-    same.height = bottom - same.top;
+    const same = out.find((each) => each.reads === box.reads && overlap(each, box) > 0.4);
+    if (same) Object.assign(same, around(same, box));
+    else out.push(box);
   }
   return out;
-}
-
-/** The share of the smaller box that lies in both. */
-function shared(a: Box, b: Box): number {
-  const w = Math.min(a.left + a.width, b.left + b.width) - Math.max(a.left, b.left);
-  const h = Math.min(a.top + a.height, b.top + b.height) - Math.max(a.top, b.top);
-  return w > 0 && h > 0 ? (w * h) / Math.min(a.width * a.height, b.width * b.height) : 0;
 }
 
 /**
@@ -152,7 +131,8 @@ function shared(a: Box, b: Box): number {
  */
 function planesOf(frames: readonly Raster[]): Plane[] {
   const [{ width, height, channels }] = frames;
-  const [bright, dark, coloured] = [0, 1, 2].map(() => new Float32Array(width * height).fill(Infinity));
+  const plane = () => new Float32Array(width * height).fill(Infinity);
+  const [bright, dark, coloured] = [plane(), plane(), channels > 1 ? plane() : null];
   for (const { data } of frames)
     for (let i = 0; i < bright.length; i++) {
       let [high, low] = [-Infinity, Infinity];
@@ -163,11 +143,9 @@ function planesOf(frames: readonly Raster[]): Plane[] {
       }
       if (high < bright[i]) bright[i] = high;
       if (-low < dark[i]) dark[i] = -low;
-      if (high - low < coloured[i]) coloured[i] = high - low;
+      if (coloured && high - low < coloured[i]) coloured[i] = high - low;
     }
-  return (channels > 1 ? [bright, dark, coloured] : [bright, dark]).map((data) =>
-    planeOf(data, width, height)
-  );
+  return [bright, dark, ...(coloured ? [coloured] : [])].map((data) => planeOf(data, width, height));
 }
 
 /** Round a line with the small marks that belong to it: dots, strokes, single letters a word further. */

@@ -1,8 +1,8 @@
-import type { Sides } from './markGrid';
+import { type Area, overlap } from '../area';
 import { oddsTogether } from './writing';
 
-/** A line as it was found in one shade, at one level, one way round. Sides in pixels of the picture, right and bottom beyond. */
-export interface FoundLine extends Sides {
+/** A line as it was found in one shade, at one level, one way round, in pixels of the picture. */
+export interface FoundLine extends Area {
   reads: 'along' | 'up or down';
   /** Which plane it was found in: bright, dark, coloured. */
   shade: number;
@@ -14,46 +14,52 @@ export interface FoundLine extends Sides {
   odds: number;
 }
 
-/** Of its own features those that are looked at again: pixels of its letters, their unevenness and the like. */
+/** Of its own features those that are looked at again: how even, crisp and thick its letters are, and its level. */
 const ownFeatures = [2, 3, 4, 8, 12, 13, 14];
-/** Log odds are told between these, and none at all is the least. */
-const [leastOdds, mostOdds] = [-6, 8];
+/** What stands for the odds of a line that is not there; more than so much tells no more, one by one and in sums. */
+const noLine = -6;
+const mostOdds = 8;
 const mostCounted = 5;
 /** Letters of one piece of writing differ in height by no more. */
-const alikeTimes = 2.2;
+export const alikeTimes = 2.2;
+
+/** How many times as high the letters of one line are as those of another. */
+export const timesAsHigh = (a: FoundLine, b: FoundLine): number =>
+  Math.max(a.letterPx, b.letterPx) / Math.min(a.letterPx, b.letterPx);
+
+/** How far apart two areas are, along or across, whichever is further; below 0 where they share something. */
+export const gapBetween = (a: Area, b: Area): number =>
+  Math.max(
+    a.left - b.left - b.width,
+    b.left - a.left - a.width,
+    a.top - b.top - b.height,
+    b.top - a.top - a.height
+  );
 
 /** Where a line lies along its writing and across it. */
-const spanOf = ({ left, top, right, bottom, reads }: FoundLine) =>
-  reads === 'along'
-    ? { from: left, to: right, upper: top, lower: bottom }
-    : { from: top, to: bottom, upper: left, lower: right };
+const spanOf = ({ left, top, width, height }: Area, reads: FoundLine['reads']) => {
+  const [across, down] = [
+    [left, left + width],
+    [top, top + height]
+  ];
+  const [[from, to], [upper, lower]] = reads === 'along' ? [across, down] : [down, across];
+  return { from, to, upper, lower };
+};
 
-/** Of the smaller of two lines, the share that lies in both. */
-function sharedBy(a: Sides, b: Sides): number {
-  const w = Math.min(a.right, b.right) - Math.max(a.left, b.left);
-  const h = Math.min(a.bottom, b.bottom) - Math.max(a.top, b.top);
-  if (w <= 0 || h <= 0) return 0;
-  const area = (of: Sides) => (of.right - of.left) * (of.bottom - of.top);
-  return (w * h) / Math.min(area(a), area(b));
-}
-
-/** Whether the gap between two lines is less than six of their letters: further off, one says nothing of the other. */
-const isNear = (a: FoundLine, b: FoundLine): boolean =>
-  Math.max(a.left - b.right, b.left - a.right, a.top - b.bottom, b.top - a.bottom) <
-  6 * Math.max(a.letterPx, b.letterPx);
+/** Further off than so many of their letters, one line says nothing of the other. */
+const nearHeights = 6;
 
 /** How two lines that are near stand to one another. */
 function relationOf(a: FoundLine, b: FoundLine) {
-  const [p, q] = [spanOf(a), spanOf(b)];
-  const [low, high] = [Math.min(a.letterPx, b.letterPx), Math.max(a.letterPx, b.letterPx)];
-  const alike = high < alikeTimes * low;
-  const one = a.reads === b.reads;
   // Both as the first of them reads.
-  const other = one ? q : { from: q.upper, to: q.lower, upper: q.from, lower: q.to };
-  const gap = Math.max(other.from - p.to, p.from - other.to);
-  const acrossGap = Math.max(other.upper - p.lower, p.upper - other.lower);
+  const [p, q] = [spanOf(a, a.reads), spanOf(b, a.reads)];
+  const [low, high] = [Math.min(a.letterPx, b.letterPx), Math.max(a.letterPx, b.letterPx)];
+  const alike = timesAsHigh(a, b) < alikeTimes;
+  const one = a.reads === b.reads;
+  const gap = Math.max(q.from - p.to, p.from - q.to);
+  const acrossGap = Math.max(q.upper - p.lower, p.upper - q.lower);
   return {
-    same: sharedBy(a, b) > 0.3,
+    same: overlap(a, b) > 0.3,
     one,
     alike,
     /** In one row, no further from each other than words are. */
@@ -69,15 +75,15 @@ function relationOf(a: FoundLine, b: FoundLine) {
  */
 export function togetherOdds(lines: readonly FoundLine[]): number[] {
   return lines.map((line, i) => {
-    let [sameShade, otherShade, inRow, otherWay] = [leastOdds, leastOdds, leastOdds, leastOdds];
+    let [sameShade, otherShade, inRow, otherWay] = [noLine, noLine, noLine, noLine];
     let [rowSum, stackSum, placeSum, elsewhere] = [0, 0, 0, 0];
     lines.forEach((other, j) => {
       if (i === j) return;
-      if (!isNear(line, other)) {
+      if (gapBetween(line, other) >= nearHeights * Math.max(line.letterPx, other.letterPx)) {
         if (other.odds > 0) elsewhere++;
         return;
       }
-      const odds = Math.max(-mostOdds, Math.min(mostOdds, other.odds));
+      const odds = Math.min(mostOdds, other.odds);
       const counted = Math.max(0, Math.min(mostCounted, odds));
       const { same, one, alike, ...stands } = relationOf(line, other);
       if (same && one && alike) {
@@ -93,7 +99,7 @@ export function togetherOdds(lines: readonly FoundLine[]): number[] {
       if (stands.stacked) stackSum += counted;
     });
     return oddsTogether([
-      Math.max(-mostOdds, Math.min(mostOdds, line.odds)),
+      Math.min(mostOdds, line.odds),
       sameShade,
       otherShade,
       inRow,

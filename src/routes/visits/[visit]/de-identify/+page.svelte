@@ -3,7 +3,7 @@
   import { untrack } from 'svelte';
   import { toast } from 'svelte-sonner';
   import type { LeavingPicture, LeavingView } from '$core/deidentify/leavingView';
-  import type { Area } from '$core/picture/layers/veils/veils';
+  import type { Area } from '$core/raster/area';
   import { pictureName } from '$core/picture/pictureView';
   import Select from '$ui/kit/Select.svelte';
   import AttributesDialog from '$ui/leaving/AttributesDialog.svelte';

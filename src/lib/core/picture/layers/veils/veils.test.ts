@@ -1,16 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { seededRandom } from '../../../random';
 import type { Raster } from '../../../raster/raster';
-import {
-  type Veils,
-  agreed,
-  maskedOf,
-  masksSomething,
-  noVeils,
-  overlap,
-  veiled,
-  veiledFrames
-} from './veils';
+import { type Veils, agreed, maskedOf, masksSomething, noVeils, veiled, veiledFrames } from './veils';
 
 const raster = (width: number, height: number, channels: 1 | 3 = 1): Raster => ({
   width,
@@ -97,13 +88,5 @@ describe('veils of a series', () => {
       { left: 0, top: 0, width: 11, height: 4 },
       { left: 50, top: 0, width: 10, height: 4, frames: [1] }
     ]);
-  });
-  it('agree by how much of the smaller lies in both', () => {
-    expect(
-      overlap({ left: 0, top: 0, width: 10, height: 10 }, { left: 5, top: 0, width: 10, height: 10 })
-    ).toBe(0.5);
-    expect(overlap({ left: 0, top: 0, width: 4, height: 4 }, { left: 4, top: 0, width: 4, height: 4 })).toBe(
-      0
-    );
   });
 });

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { type Area, around, overlap } from '../../../raster/area';
 import type { Raster } from '../../../raster/raster';
 import { layerKind } from '../layerKind';
 
@@ -36,8 +37,6 @@ export const veilsLayer = layerKind<'veils', Veils>({
   schema,
   upcasters: {}
 });
-
-export type Area = Pick<Veil, 'left' | 'top' | 'width' | 'height'>;
 
 /** Whether anything is masked at all. */
 export const masksSomething = (veils: Veils | null): boolean =>
@@ -100,25 +99,8 @@ export function agreed(found: readonly (Area & { frame: number })[], frames: num
   );
 }
 
-export function around(a: Area, b: Area): Area {
-  const [left, top] = [Math.min(a.left, b.left), Math.min(a.top, b.top)];
-  return {
-    left,
-    top,
-    width: Math.max(a.left + a.width, b.left + b.width) - left,
-    height: Math.max(a.top + a.height, b.top + b.height) - top
-  };
-}
-
 /** How alike two areas are: the share of both together that lies in both (Jaccard). A small one in a large one is another. */
 function alike(a: Area, b: Area): number {
   const shared = overlap(a, b) * Math.min(a.width * a.height, b.width * b.height);
   return shared / (a.width * a.height + b.width * b.height - shared);
-}
-
-/** The share of the smaller of two areas that lies in both. */
-export function overlap(a: Area, b: Area): number {
-  const w = Math.min(a.left + a.width, b.left + b.width) - Math.max(a.left, b.left);
-  const h = Math.min(a.top + a.height, b.top + b.height) - Math.max(a.top, b.top);
-  return w > 0 && h > 0 ? (w * h) / Math.min(a.width * a.height, b.width * b.height) : 0;
 }
