@@ -13,6 +13,7 @@ import {
   startCluster
 } from './cluster.mjs';
 import { keepRunning, openLog, runNode } from './keeper.mjs';
+import { webServer } from './webServer.mjs';
 
 const root = path.resolve(import.meta.dirname, '..');
 const dataFolder = path.join(root, '.data');
@@ -263,7 +264,7 @@ async function main() {
     YONDER_SHARED_FOLDERS: sharedFolder,
     NODE_ENV: 'production'
   };
-  await startProcess('server', ['build/index.js'], {
+  await startProcess('server', webServer, {
     ...records,
     HOST: '127.0.0.1',
     PORT: String(state.webPort),

@@ -9,6 +9,7 @@ import type { PastVisit } from '../../demo/past';
 import type { RoomVisit } from '../../demo/rooms';
 import { codeHash } from '../../src/lib/server/devices/enrolment';
 import { type databaseUrls, freePort } from '../../scripts/cluster.mjs';
+import { webServer } from '../../scripts/webServer.mjs';
 import type { ClusterForTests } from './clusterSetup';
 import { freshDatabase } from './database';
 
@@ -190,7 +191,7 @@ export class RunningClinic {
   }
 
   startServer(): void {
-    this.spawn('server', ['build/index.js'], this.env);
+    this.spawn('server', webServer, this.env);
   }
 
   startWorker(): void {

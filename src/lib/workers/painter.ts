@@ -61,6 +61,7 @@ const differenceSide = 700;
 
 /** The stage's near-black, as canvases hold it. */
 const background = 0xff0e0f0b;
+const backgroundStyle = '#0b0f0e';
 /** So much more than is in sight is made sharp, on each side, so that moving a little shows it sharp at once. */
 const sharpMoreShare = 0.05;
 type Drawn = 'nothing' | 'roughly' | 'sharply';
@@ -270,11 +271,12 @@ export class Painter {
       canvas.width = screen.width;
       canvas.height = screen.height;
       viewport.pixels = context.createImageData(screen.width, screen.height);
+      context.fillStyle = backgroundStyle;
     }
     const out = new Uint32Array(viewport.pixels.data.buffer);
     const drawn = this.paint(viewport, scene, out, sharp ? 'sharp' : 'soon');
-    if (drawn === 'nothing') out.fill(background);
-    context.putImageData(viewport.pixels, 0, 0);
+    if (drawn === 'nothing') context.fillRect(0, 0, screen.width, screen.height);
+    else context.putImageData(viewport.pixels, 0, 0);
     return { tookMs: drawn === 'nothing' ? -1 : performance.now() - started, drawn };
   }
 

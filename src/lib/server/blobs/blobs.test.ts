@@ -1,13 +1,14 @@
 import { randomBytes } from 'node:crypto';
 import fs from 'node:fs';
 import path from 'node:path';
-import { beforeEach, describe, expect, it } from 'vitest';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { useClinic } from '../../../../e2e/harness/clinic';
 import { windowOf } from '../../core/raster/look/look';
 import { sha256 } from '../ids';
 import { digestInThread } from '../work/threads';
 import { blobParts, keepBytes, moveIn, moveStragglers, partBytes, wholeBlob } from './keep';
 import { Landing, comingFolder, landedFile } from './landing';
+import { progressAt } from './progress';
 import { insertBlob } from './queries';
 import { sweepComing, sweepLanding } from './sweep';
 
@@ -59,6 +60,31 @@ describe('the landing', () => {
     expect(center).toBeCloseTo(2500, -1);
     expect(width).toBeGreaterThan(2980);
     expect(width).toBeLessThanOrEqual(3000);
+  });
+
+  it('is followed from its first bytes on, while the others are still to come', async () => {
+    const landing = await Landing.open();
+    const first = randomBytes(64 * 1024);
+    async function* slowly() {
+      yield first;
+      await vi.waitFor(() => expect(landing.progress[progressAt.bytes]).toBe(first.length));
+      yield randomBytes(10);
+    }
+    await landing.receive(slowly(), 1_000_000);
+    expect(landing.progress[progressAt.bytes]).toBe(first.length + 10);
+    await landing.discard();
+  });
+
+  it('that is settled stays where it is when it is tidied away', async () => {
+    const bytes = randomBytes(3000);
+    const landing = await Landing.open();
+    await landing.receive(inPieces(bytes, 1000), 3000);
+    const reading = await landing.reading();
+    await landing.settle(Promise.resolve(sha256(bytes)), clinic.clinicId);
+    await landing.discard();
+    expect(fs.readFileSync(landedFile(clinic.clinicId, sha256(bytes))!).equals(bytes)).toBe(true);
+    expect((await reading.readFile()).equals(bytes), 'who read it before goes on').toBe(true);
+    await reading.close();
   });
 
   it('refuses more than was allowed and leaves nothing behind', async () => {

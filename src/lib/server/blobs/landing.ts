@@ -12,6 +12,7 @@ export class Landing {
   readonly progress = newProgress();
   size = 0;
   private ended: Promise<void> | null = null;
+  private settled = false;
 
   private constructor(
     readonly part: string,
@@ -32,12 +33,14 @@ export class Landing {
   }
 
   /**
-   * Takes in everything that comes, and writes it in large pieces: one while the next gathers.
+   * Takes in everything that comes, and writes it in pieces: one while the next gathers, a small one first, so that
+   * whoever follows the file begins at once.
    * @param most more than this many bytes are refused
    */
   async receive(body: AsyncIterable<Uint8Array>, most: number): Promise<void> {
     let gathered: Uint8Array[] = [];
     let bytes = 0;
+    let piece = firstPieceBytes;
     let writing: Promise<void> = Promise.resolve();
     const write = async (): Promise<void> => {
       await writing;
@@ -45,13 +48,14 @@ export class Landing {
       writing.catch(() => {});
       gathered = [];
       bytes = 0;
+      piece = Math.min(2 * piece, mostPieceBytes);
     };
     for await (const chunk of body) {
       this.size += chunk.length;
       if (this.size > most) throw tooLarge(most);
       gathered.push(chunk);
       bytes += chunk.length;
-      if (bytes >= pieceBytes) await write();
+      if (bytes >= piece) await write();
     }
     if (bytes > 0) await write();
     await writing;
@@ -87,9 +91,15 @@ export class Landing {
       await this.close();
       await renamed(this.part, target);
       await syncFolder(path.dirname(target));
+      this.settled = true;
     } catch (error) {
       throw inWords(error);
     }
+  }
+
+  /** Its bytes so far, for somebody who reads them while it is settled and closes this afterwards. */
+  reading(): Promise<fs.promises.FileHandle> {
+    return fs.promises.open(this.part, 'r');
   }
 
   private close(): Promise<void> {
@@ -99,6 +109,7 @@ export class Landing {
 
   /** Removes what was not settled. Safe at any time. */
   async discard(): Promise<void> {
+    if (this.settled) return;
     this.end();
     await this.close().catch(() => {});
     await fs.promises.rm(this.part, { force: true });
@@ -106,7 +117,8 @@ export class Landing {
 }
 
 /** Large enough that a file takes few writes, small enough that whoever follows it is never far behind. */
-const pieceBytes = 512 * 1024;
+const mostPieceBytes = 512 * 1024;
+const firstPieceBytes = 64 * 1024;
 
 const tooLarge = (most: number) =>
   new Problem(

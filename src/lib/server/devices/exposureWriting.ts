@@ -14,12 +14,13 @@ import { lampNews } from './arming';
 import type { ExposureOffer } from './exposureOffer';
 import { type ExposureContext, type ExposurePlan, type NumberedEvent, plannedExposure } from './exposurePlan';
 
-/** The page that waits for a picture, and the next exposure, go before the job that settles this one. */
+/** The page that waits for a picture, and the next exposure, go before the jobs that look at this one and settle it. */
+const adviseAfterSeconds = 1;
 const settleAfterSeconds = 2;
 /** Somebody else changed the tray in the same moment: worked out anew this often. */
 const mostTurns = 20;
 
-/** One exposure's part in the records: begun, then finished and committed, or left as if it had never been. */
+/** One exposure's part in the records: begun, finished and committed, or left as if it had never been. */
 export class ExposureWriting {
   readonly pictureId = newId();
   private readonly instanceUid = newUid();
@@ -50,7 +51,7 @@ export class ExposureWriting {
           sha256: digest.toString('hex'),
           place: landingFolder() ? 'landed' : 'kept',
           jobs: [
-            { queue: queues.advise, afterSeconds: 0, expireSeconds: jobSeconds },
+            { queue: queues.advise, afterSeconds: adviseAfterSeconds, expireSeconds: jobSeconds },
             { queue: queues.settle, afterSeconds: settleAfterSeconds, expireSeconds: jobSeconds }
           ]
         })
@@ -90,7 +91,7 @@ export class ExposureWriting {
     if (!has) await keepFile(this.tx!, digest, file);
   }
 
-  /** The last of it, and the commit. Pages hear of it with the commit, the picture before the tray that holds it. */
+  /** The last of it. Pages hear of it with the commit, the picture before the tray that holds it. */
   async finish(digest: Pick<Digest, 'firstLook' | 'bitsUsed'>): Promise<void> {
     const { armed, clinicId } = this.context;
     const { view, news } = this.plan!;
@@ -115,6 +116,10 @@ export class ExposureWriting {
         news: [picture, ...news, ...this.lamps].map((each) => JSON.parse(packed(each, clinicId)))
       })
     );
+  }
+
+  /** Only once the bytes are safe. */
+  async commit(): Promise<void> {
     await this.tx!.transaction.commit();
     this.tx = null;
   }

@@ -1,9 +1,10 @@
-import { Landing, landedFile } from '../blobs/landing';
+import { Landing } from '../blobs/landing';
 import { landingFolder } from '../config';
 import { beforeClinic, errorInWords } from '../database/connection';
 import { sha256 } from '../ids';
 import { Problem } from '../problem';
 import { rememberLevels } from '../pictures/fresh';
+import type { LevelBytes } from '../pictures/levelBytes';
 import { coarseInThread, digestInThread } from '../work/threads';
 import { goingFirst } from '../work/turns';
 import { tokenOf, unknownDevice } from './devices';
@@ -65,9 +66,7 @@ async function taken(offered: Offered): Promise<Acknowledged> {
     }
     writing = new ExposureWriting(context, offered);
     coming ??= quietly(startReceiving(offered));
-    const answer = await written(offered, context.clinicId, writing, await coming);
-    if (!answer.again) coming = null;
-    return answer;
+    return await written(offered, context.clinicId, writing, await coming);
   } catch (error) {
     if (error instanceof Problem && error.status === 401) recognised.delete(token);
     throw errorInWords(error);
@@ -100,6 +99,7 @@ async function written(
     await received;
     if (landing.size !== expected)
       throw rubbish(`The exposure holds ${landing.size} bytes where ${expected} were announced.`);
+    const levels = quietly(coarseOf(landing, offer, computed));
     if (lands) safe = quietly(landing.settle(computed, clinicId));
     const sha = await computed;
     if (offered.digest && !offered.digest.equals(sha))
@@ -107,10 +107,10 @@ async function written(
     const known = await (begun ?? writing.begin(sha));
     if (known) return { pictureId: known, again: true };
     if (!lands) await writing.keep(sha, landing.part);
-    await safe;
     await writing.finish(await digest);
-    const file = lands ? landedFile(clinicId, sha)! : landing.part;
-    showSoon(writing.pictureId, offer, file, lands ? null : landing);
+    await safe;
+    rememberLevels(writing.pictureId, levels);
+    await writing.commit();
     return { pictureId: writing.pictureId, again: false };
   } finally {
     await begun?.catch(() => {});
@@ -118,12 +118,22 @@ async function written(
   }
 }
 
-/** Makes the sizes that the page which waits will ask for, while the acknowledgement goes out. */
-function showSoon(pictureId: string, offer: ExposureOffer, file: string, temporary: Landing | null): void {
-  const { width, height, bitsStored } = offer;
-  const making = coarseInThread({ file, width, height, bitsStored });
-  rememberLevels(pictureId, making);
-  if (temporary) void making.catch(() => {}).then(() => temporary.discard());
+/**
+ * Makes the sizes that the page which waits will ask for, while the last of the exposure is written down: once its digest
+ * is known, for the device waits for that.
+ */
+async function coarseOf(
+  landing: Landing,
+  { width, height, bitsStored }: ExposureOffer,
+  computed: Promise<unknown>
+): Promise<LevelBytes[]> {
+  const file = await landing.reading();
+  try {
+    await computed;
+    return await coarseInThread({ descriptor: file.fd, width, height, bitsStored });
+  } finally {
+    await file.close();
+  }
 }
 
 /** Its failure is heard by whoever waits for it later; until then nobody has to. */

@@ -19,13 +19,18 @@ import { pictureRow } from './views';
 
 export const isPlainSamples = (row: PictureRow): boolean => row.media_type === samplesMediaType;
 
-/** One frame at one size, ready to be sent: kept, just come in, or made now and kept. */
+/**
+ * One frame at one size, ready to be sent: just come in, kept, or made now and kept. Whether somebody may see it is asked
+ * by whoever sends it.
+ */
 export async function levelOf(
   clinicId: string,
   pictureId: string,
   frame: number,
   level: number
 ): Promise<Pick<LevelBytes, 'encoding' | 'bytes'>> {
+  const fresh = frame === 0 ? await freshLevel(pictureId, level) : null;
+  if (fresh) return fresh;
   const kept = await inClinic(clinicId, async (tx) => ({
     row: await pictureRow(tx, pictureId, 'away'),
     bytes: await levelRow(tx, pictureId, frame, level)
@@ -33,8 +38,6 @@ export async function levelOf(
   if (kept.bytes) return kept.bytes;
   const { row } = kept;
   if (frame >= row.frames || level >= levelCount(row.width, row.height)) throw notFound('This size');
-  const fresh = frame === 0 ? await freshLevel(pictureId, level) : null;
-  if (fresh) return fresh;
   const made = await makeLevels(clinicId, row, frame);
   return made.find((each) => each.level === level)!;
 }

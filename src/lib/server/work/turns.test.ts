@@ -42,6 +42,8 @@ describe('turns', () => {
     expect(begun).toBe(0);
     exposure.end();
     await first;
+    await soon();
+    expect(begun, 'the page that waits for the exposure draws it first').toBe(0);
     await expect(refused).rejects.toThrow('no');
     expect(await after).toBe(2);
     expect(await inTurn(async () => 'again')).toBe('again');

@@ -4,8 +4,10 @@ import { giveBack } from './giveBack';
 const atOnce = 3;
 /** Exposures one after the other keep nothing waiting for longer than this. */
 const patienceMs = 2_000;
-/** So long after an exposure nothing holds its bytes any more. */
-const settledMs = 150;
+/** So long after an exposure the page that waits for it has drawn it; small pictures that it asks for meanwhile wait. */
+const drawnMs = 250;
+/** So long after that nothing holds its bytes any more. */
+const settledMs = 600;
 
 let firstUnderWay = 0;
 let running = 0;
@@ -18,12 +20,15 @@ export async function goingFirst<T>(work: () => Promise<T>): Promise<T> {
   try {
     return await work();
   } finally {
-    firstUnderWay -= 1;
-    if (firstUnderWay === 0) {
-      for (const go of [...quietWaiters]) go();
-      setTimeout(giveBack, settledMs).unref();
-    }
+    setTimeout(letOthers, drawnMs).unref();
   }
+}
+
+function letOthers(): void {
+  firstUnderWay -= 1;
+  if (firstUnderWay > 0) return;
+  for (const go of [...quietWaiters]) go();
+  setTimeout(giveBack, settledMs).unref();
 }
 
 function quiet(): Promise<void> {

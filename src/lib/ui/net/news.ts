@@ -3,6 +3,7 @@ import type { News } from '$core/visit/news';
 /** What a page hears: news of the clinic, or that it may have missed some and has to look for itself. */
 export type Heard = News | { topic: 'all' };
 type Follower = (heard: Heard) => void;
+const lookAgain: Heard[] = [{ topic: 'all' }];
 
 const sharedName = 'yonder-news';
 const followers = new Set<Follower>();
@@ -23,10 +24,11 @@ export function onNewsSinceFetched(follower: Follower): () => void {
   return onNews(follower);
 }
 
-function hear(heard: Heard): void {
+/** What comes together is heard in one moment, so that a page is drawn once for it. */
+function hear(all: Heard[]): void {
   const now = performance.now();
-  lately = [...lately.filter(({ at }) => now - at < latelyMs), { at: now, heard }];
-  for (const follower of [...followers]) follower(heard);
+  lately = [...lately.filter(({ at }) => now - at < latelyMs), ...all.map((heard) => ({ at: now, heard }))];
+  for (const heard of all) for (const follower of [...followers]) follower(heard);
 }
 
 /** Follows the clinic's news. Returns how to stop. */
@@ -60,7 +62,7 @@ export function followNews(): () => void {
 function listenTogether(): () => void {
   if (!('locks' in navigator)) return listen(hear);
   const channel = new BroadcastChannel(sharedName);
-  channel.onmessage = ({ data }: MessageEvent<Heard>) => hear(data);
+  channel.onmessage = ({ data }: MessageEvent<Heard[]>) => hear(data);
   const waiting = new AbortController();
   let release = () => {};
   const lead = () =>
@@ -80,7 +82,7 @@ function listenTogether(): () => void {
     )
     .then((outcome) => {
       if (outcome !== 'taken' || waiting.signal.aborted) return;
-      hear({ topic: 'all' });
+      hear(lookAgain);
       return navigator.locks.request(sharedName, { signal: waiting.signal }, lead);
     })
     .catch(() => {
@@ -93,16 +95,18 @@ function listenTogether(): () => void {
   };
 }
 
-function listen(told: Follower): () => void {
+function listen(told: (all: Heard[]) => void): () => void {
   const source = new EventSource('/api/news');
   // With every connection, the first too: something may have happened before it.
-  source.addEventListener('hello', () => told({ topic: 'all' }));
-  source.addEventListener('missed', () => told({ topic: 'all' }));
-  source.addEventListener('news', (event) => told(JSON.parse((event as MessageEvent<string>).data) as News));
+  source.addEventListener('hello', () => told(lookAgain));
+  source.addEventListener('missed', () => told(lookAgain));
+  source.addEventListener('news', (event) =>
+    told(JSON.parse((event as MessageEvent<string>).data) as News[])
+  );
   // The session is over: whoever looks is told so by what is asked next.
   source.addEventListener('over', () => {
     source.close();
-    told({ topic: 'all' });
+    told(lookAgain);
   });
   return () => source.close();
 }

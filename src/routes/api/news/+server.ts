@@ -1,5 +1,6 @@
 import { signedIn } from '$lib/server/http/answer';
-import { isInside } from '$lib/server/news/announce';
+import { type ClinicNews, isInside } from '$lib/server/news/announce';
+import { gathered } from '$lib/server/news/gathered';
 import { follow } from '$lib/server/news/listen';
 import { eventStream } from '$lib/server/news/stream';
 import { callerOfSession } from '$lib/server/people/session';
@@ -10,6 +11,7 @@ export const GET: RequestHandler = ({ locals }) => {
   const caller = signedIn(locals);
   return eventStream((send, end) => {
     send('hello', {});
+    const tell = gathered<Omit<ClinicNews, 'clinicId'>>((all) => send('news', all));
     const over = () => {
       send('over', {});
       end();
@@ -25,7 +27,7 @@ export const GET: RequestHandler = ({ locals }) => {
       }
       if (news.topic === 'session-over' && news.session === caller.session) return over();
       const { clinicId, ...rest } = news;
-      if (clinicId === caller.clinicId && !isInside(news)) send('news', rest);
+      if (clinicId === caller.clinicId && !isInside(news)) tell(rest);
     });
   });
 };
