@@ -26,14 +26,14 @@
       data-testid="open-parcel"
     >
       <span class="min-w-0">
-        <span class="block truncate font-bold">
+        <span class="block font-bold">
           {parcel.patient
             ? parcel.patient.name
             : countWords(parcel.pictures, 'picture', 'pictures') + ' of several patients'}
           <span class="font-normal">to</span>
           {parcel.destination ? parcel.destination.name : 'a file'}
         </span>
-        <span class="text-small text-ink-soft block truncate">
+        <span class="text-small text-ink-soft block">
           {parcel.papers > 0
             ? `${countWords(parcel.papers, 'paper', 'papers')}, PDF`
             : `${countWords(parcel.pictures, 'picture', 'pictures')}, ${parcel.destination?.kind === 'film' ? 'on film' : formatWords[parcel.format]}`},
