@@ -41,14 +41,14 @@ const adviceOf = async (pictureId: string) => (await pictureSeen(clinic.caller()
 const look = (pictureId: string) => lookAt({ clinicId: clinic.clinicId, pictureId });
 
 describe('looking at a take', () => {
-  it('is asked for with the exposure, and what it saw is shown with the picture', async () => {
+  it('is asked for with the exposure, for when it has been drawn, and what it saw is shown with the picture', async () => {
     const { sensor } = await readyVisit(clinic);
     const pictureId = await shoot(sensor, samples('nothing', 1));
     const { rows } = await clinic.owner.query(
-      `select start_after <= now() as at_once from pgboss.job where name = 'advise' and data->>'pictureId' = $1`,
+      `select start_after - created_on as after from pgboss.job where name = 'advise' and data->>'pictureId' = $1`,
       [pictureId]
     );
-    expect(rows).toEqual([{ at_once: true }]);
+    expect(rows).toMatchObject([{ after: { seconds: 1 } }]);
     expect(await adviceOf(pictureId)).toBeNull();
     await look(pictureId);
     expect(await adviceOf(pictureId)).toMatchObject([{ kind: 'nothing exposed', deniedBy: null }]);

@@ -20,7 +20,7 @@ const settleAfterSeconds = 2;
 /** Somebody else changed the tray in the same moment: worked out anew this often. */
 const mostTurns = 20;
 
-/** One exposure's part in the records: begun, finished and committed, or left as if it had never been. */
+/** One exposure's part in the records: begun, then finished and committed, or left as if it had never been. */
 export class ExposureWriting {
   readonly pictureId = newId();
   private readonly instanceUid = newUid();
@@ -91,7 +91,10 @@ export class ExposureWriting {
     if (!has) await keepFile(this.tx!, digest, file);
   }
 
-  /** The last of it. Pages hear of it with the commit, the picture before the tray that holds it. */
+  /**
+   * The last of it, and the commit, once the bytes are safe: the clinic's audit is locked in between, and nobody who writes
+   * there waits for a disk. Pages hear of it with the commit, the picture before the tray that holds it.
+   */
   async finish(digest: Pick<Digest, 'firstLook' | 'bitsUsed'>): Promise<void> {
     const { armed, clinicId } = this.context;
     const { view, news } = this.plan!;
@@ -116,10 +119,6 @@ export class ExposureWriting {
         news: [picture, ...news, ...this.lamps].map((each) => JSON.parse(packed(each, clinicId)))
       })
     );
-  }
-
-  /** Only once the bytes are safe. */
-  async commit(): Promise<void> {
     await this.tx!.transaction.commit();
     this.tx = null;
   }

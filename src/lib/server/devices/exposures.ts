@@ -107,10 +107,9 @@ async function written(
     const known = await (begun ?? writing.begin(sha));
     if (known) return { pictureId: known, again: true };
     if (!lands) await writing.keep(sha, landing.part);
-    await writing.finish(await digest);
     await safe;
     rememberLevels(writing.pictureId, levels);
-    await writing.commit();
+    await writing.finish(await digest);
     return { pictureId: writing.pictureId, again: false };
   } finally {
     await begun?.catch(() => {});
