@@ -5,9 +5,8 @@ import { Asking } from '../e2e/harness/asking';
 import type { Browser } from '../e2e/harness/browser';
 import { TestDevice, anchoredVisit } from '../e2e/harness/device';
 import type { RunningClinic } from '../e2e/harness/running';
+import { collector } from '../src/lib/server/work/giveBack';
 import { offer } from '../standins/devices/spool';
-import { setFlagsFromString } from 'node:v8';
-import { runInNewContext } from 'node:vm';
 import { type Row, median, share, times } from './report';
 
 const warmUps = 6;
@@ -27,9 +26,8 @@ const watchStage = `
 
 const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
 
-setFlagsFromString('--expose-gc');
 /** Devices are machines of their own: what this process clears up of theirs is cleared up before anything is timed. */
-const clearUp = runInNewContext('gc') as () => void;
+const clearUp = () => collector()({ type: 'major' });
 
 /** A device that is armed for good, and offers one exposure when told to. */
 class Offering {

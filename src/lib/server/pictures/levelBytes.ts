@@ -22,15 +22,24 @@ const triedBytes = 64 * 1024;
 /** Below this share of its size it is worth the undoing. */
 const worthShare = 0.8;
 
+/** The same, as it is: trying whether it shrinks takes longer than sending it to a page that waits. */
+export const plainLevel = (raster: Raster, frame: number, level: number): LevelBytes => ({
+  frame,
+  level,
+  width: raster.width,
+  height: raster.height,
+  encoding: 'identity',
+  bytes: bytesOf(raster)
+});
+
 export async function levelBytes(raster: Raster, frame: number, level: number): Promise<LevelBytes> {
-  const { width, height } = raster;
-  const bytes = bytesOf(raster);
+  const plain = plainLevel(raster, frame, level);
+  const { bytes } = plain;
   const from = Math.max(0, (bytes.length - triedBytes) >> 1) & ~1;
   const piece = bytes.subarray(from, from + triedBytes);
   const tried = await gzip(piece, { level: zipLevel });
-  if (tried.length > worthShare * piece.length)
-    return { frame, level, width, height, encoding: 'identity', bytes };
-  return { frame, level, width, height, encoding: 'gzip', bytes: await gzip(bytes, { level: zipLevel }) };
+  if (tried.length > worthShare * piece.length) return plain;
+  return { ...plain, encoding: 'gzip', bytes: await gzip(bytes, { level: zipLevel }) };
 }
 
 export async function unpackedLevel({

@@ -1,9 +1,18 @@
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
 
-type CollectYoung = (how: { type: 'minor' }) => void;
+type Collect = (how: { type: 'minor' | 'major' }) => void;
 
-let collect: CollectYoung | null = null;
+let collect: Collect | null = null;
+
+/** What clears up at once: what is young alone, or everything. For moments in which nobody waits. */
+export function collector(): Collect {
+  if (!collect) {
+    setFlagsFromString('--expose-gc');
+    collect = runInNewContext('gc') as Collect;
+  }
+  return collect;
+}
 
 /**
  * Gives back the pieces of memory that a large body lay in. They lie outside the collector's own heap: once enough of
@@ -11,9 +20,5 @@ let collect: CollectYoung | null = null;
  * nobody waits it takes about one, for they are all young.
  */
 export function giveBack(): void {
-  if (!collect) {
-    setFlagsFromString('--expose-gc');
-    collect = runInNewContext('gc') as CollectYoung;
-  }
-  collect({ type: 'minor' });
+  collector()({ type: 'minor' });
 }

@@ -1,11 +1,11 @@
 // What the web process's own threads do while somebody waits: small pieces, in which nothing is unpacked or decoded.
 import fs from 'node:fs';
 import { type Digest, type DigestWish, digestOf } from '../blobs/digest';
-import type { LevelBytes } from '../pictures/levelBytes';
+import { allLevels } from '../pictures/allLevels';
+import { type LevelBytes, plainLevel } from '../pictures/levelBytes';
 import { headSays, headSaysOf } from '../pictures/decode/headSays';
 import { type Surveyed, surveyOf } from '../../core/arrivals/survey';
-import { halved, levelCount } from '../../core/raster/pyramid';
-import { type Raster, bytesOf, samplesFrom } from '../../core/raster/raster';
+import { samplesFrom } from '../../core/raster/raster';
 import { cleanTexts } from '../../core/text';
 
 export const digest = (wish: DigestWish): Digest => digestOf(wish);
@@ -18,37 +18,16 @@ export interface CoarseWish {
   bitsStored: number;
 }
 
-/** All levels but the full one, of plain samples in a file. Not compressed: somebody waits for them on this network. */
-export function coarse({ descriptor, width, height, bitsStored }: CoarseWish): LevelBytes[] {
+/** All levels but the full one, of plain samples in a file. */
+export function coarse({ descriptor, width, height, bitsStored }: CoarseWish): Promise<LevelBytes[]> {
   const bytes = new Uint8Array(width * height * (bitsStored > 8 ? 2 : 1));
   for (let at = 0; at < bytes.length;) {
     const read = fs.readSync(descriptor, bytes, at, bytes.length - at, at);
     if (read === 0) throw new Error('the file is shorter than its picture');
     at += read;
   }
-  const levels: LevelBytes[] = [];
-  let raster: Raster = {
-    width,
-    height,
-    channels: 1,
-    bitsStored,
-    offset: 0,
-    data: samplesFrom(bytes, bitsStored)
-  };
-  while (levels.length + 1 < levelCount(width, height)) {
-    raster = halved(raster);
-    const { width: across, height: down } = raster;
-    const level = levels.length + 1;
-    levels.push({
-      frame: 0,
-      level,
-      width: across,
-      height: down,
-      encoding: 'identity',
-      bytes: bytesOf(raster)
-    });
-  }
-  return levels;
+  const data = samplesFrom(bytes, bitsStored);
+  return allLevels({ width, height, channels: 1, bitsStored, offset: 0, data }, 0, 1, plainLevel);
 }
 
 /** Files whose beginnings are looked at, and beginnings that are here already. */

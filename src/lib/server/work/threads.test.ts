@@ -22,7 +22,7 @@ function opened(bytes: Uint8Array): number {
 
 describe('the sizes of an exposure', () => {
   it('are halved one from the other, and the full one is none of them', async () => {
-    // Rows that count up to 4000 and down again, so that the mean of each two by two is known.
+    // Rows that count up in fives, so that the mean of each two by two is known.
     const [width, height] = [801, 402];
     const samples = Uint16Array.from({ length: width * height }, (_, i) => 5 * (i % width));
     const descriptor = opened(new Uint8Array(samples.buffer));
