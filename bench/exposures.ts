@@ -27,7 +27,7 @@ const watchStage = `
 const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
 
 /** Devices are machines of their own: what this process clears up of theirs is cleared up before anything is timed. */
-const clearUp = () => collector()({ type: 'major' });
+const clearUp = () => collector()();
 
 /** A device that is armed for good, and offers one exposure when told to. */
 class Offering {

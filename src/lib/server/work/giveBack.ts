@@ -1,11 +1,11 @@
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
 
-type Collect = (how: { type: 'minor' | 'major' }) => void;
+type Collect = (how?: { type: 'minor' }) => void;
 
 let collect: Collect | null = null;
 
-/** What clears up at once: what is young alone, or everything. For moments in which nobody waits. */
+/** What clears up at once: everything, or what is young alone. For moments in which nobody waits. */
 export function collector(): Collect {
   if (!collect) {
     setFlagsFromString('--expose-gc');
