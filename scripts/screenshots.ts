@@ -59,6 +59,7 @@ try {
     `[...document.querySelectorAll('[data-testid=arrival]')].find((each) => /Liv Sund/.test(each.textContent)).click()`
   );
   await browser.find('[data-testid=proposed]');
+  await browser.untilSmallPictures();
   await still();
   await keep('arrivals');
   await browser.go('/');
