@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { useClinic } from '../../../../e2e/harness/clinic';
 import { writeAudit } from '../audit/write';
-import { inClinic } from './connection';
+import { beforeClinic, inClinic } from './connection';
 
 const clinic = useClinic();
 
@@ -43,5 +43,26 @@ describe('the database', () => {
     });
     await expect(act).rejects.toThrow('too late');
     expect(await clinic.count('audit_line')).toBe(before);
+  });
+  it('lets nobody out of a clinic once the transaction that was in it is over, however it ended', async () => {
+    const where = 'select current_setting($1, true) as clinic';
+    const name = 'yonder.clinic_id';
+    const inside = await inClinic(clinic.clinicId, (tx) => tx.one<{ clinic: string }>(where, name));
+    expect(inside?.clinic).toBe(clinic.clinicId);
+    await expect(inClinic(clinic.clinicId, (tx) => tx.sql('select 1 / 0'))).rejects.toThrow();
+    const after = await Promise.all(
+      Array.from({ length: 12 }, () => beforeClinic<{ clinic: string | null }>(where, name))
+    );
+    expect(after.flat().filter((row) => row.clinic)).toEqual([]);
+  });
+  it('enters no clinic that is told by anything but its own number', async () => {
+    for (const told of [
+      '',
+      "'; drop table visit; --",
+      `${clinic.clinicId}' `,
+      clinic.clinicId.toUpperCase() + '\n'
+    ])
+      await expect(inClinic(told, (tx) => tx.sql('select 1'))).rejects.toThrow('told by a UUID');
+    expect(await clinic.count('visit')).toBeGreaterThanOrEqual(0);
   });
 });

@@ -49,6 +49,7 @@ import { practiceSetUp } from './migrations/0046-practice-set-up';
 import { droppedCases } from './migrations/0047-dropped-cases';
 import { nextStep } from './migrations/0048-next-step';
 import { survey } from './migrations/0049-survey';
+import { keptPlans } from './migrations/0050-kept-plans';
 import type { Migration } from './migrations/migration';
 
 export const migrations: readonly Migration[] = [
@@ -100,7 +101,8 @@ export const migrations: readonly Migration[] = [
   practiceSetUp,
   droppedCases,
   nextStep,
-  survey
+  survey,
+  keptPlans
 ];
 
 /** Any number: nobody else locks it. */

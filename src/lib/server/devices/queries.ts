@@ -19,12 +19,6 @@ interface Row {
   by_name: string | null;
 }
 
-const columns = `d.device_id, d.room_id, d.name, d.kind, d.lamp, d.lamp_words, d.finenesses, d.fineness, a.slot_id, a.tray_id, t.visit_id,
-  trim(p.given_name || ' ' || p.family_name) as patient, u.display_name as by_name
-  from device d left join arming a using (arming_id) left join tray t on t.tray_id = a.tray_id
-  left join visit v on v.visit_id = t.visit_id left join patient p on p.patient_id = v.patient_id
-  left join user_account u on u.user_id = a.user_id`;
-
 const viewOf = (row: Row): DeviceView => ({
   deviceId: row.device_id,
   name: row.name,
@@ -45,21 +39,22 @@ const viewOf = (row: Row): DeviceView => ({
         }
 });
 
-export async function devicesOfRoom(tx: Tx, roomId: string): Promise<DeviceView[]> {
-  return (
-    await tx.sql<Row>(
-      `select ${columns} where d.room_id = $1 and d.retired_at is null order by d.name`,
-      roomId
-    )
-  ).map(viewOf);
-}
-
+/** The database keeps its plan of this: it is asked at every exposure. */
 export async function devicesById(
   tx: Tx,
   deviceIds: readonly string[]
 ): Promise<{ roomId: string; device: DeviceView }[]> {
-  const rows = await tx.sql<Row>(`select ${columns} where d.device_id = any($1::uuid[])`, deviceIds);
+  const rows = await tx.sql<Row>('select * from lamps_of($1::uuid[])', deviceIds);
   return rows.map((row) => ({ roomId: row.room_id, device: viewOf(row) }));
+}
+
+export async function devicesOfRoom(tx: Tx, roomId: string): Promise<DeviceView[]> {
+  const rows = await tx.sql<Row>(
+    `select l.* from lamps_of(array(select device_id from device where room_id = $1 and retired_at is null)) l
+     order by l.name`,
+    roomId
+  );
+  return rows.map(viewOf);
 }
 
 /** A device of the room, and what it waits for. */
