@@ -26,8 +26,15 @@ const watchStage = `
 
 const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
 
-/** Devices are machines of their own: what this process clears up of theirs is cleared up before anything is timed. */
-const clearUp = () => collector()();
+/**
+ * Devices are machines of their own: what this process clears up of theirs is cleared up before anything is timed. The last
+ * of it is done by threads beside, for about so long.
+ */
+async function clearUp(): Promise<void> {
+  collector()();
+  await pause(clearingMs);
+}
+const clearingMs = 60;
 
 /** A device that is armed for good, and offers one exposure when told to. */
 class Offering {
@@ -51,10 +58,10 @@ class Offering {
   }
 
   /** Exposes, so that it lies on the device's own disk. Gives back how it is offered, and how long that took. */
-  expose(): () => Promise<number> {
+  async expose(): Promise<() => Promise<number>> {
     this.samples = this.device.expose(this.armingId, this.first + ++this.number);
     const exposure = this.device.spool.next()!;
-    clearUp();
+    await clearUp();
     return async () => {
       const start = performance.now();
       const answer = await offer(this.clinic.origin, this.device.token, exposure);
@@ -100,7 +107,7 @@ export async function benchExposures(
   const shown: number[] = [];
   const written: number[] = [];
   for (let round = 0; round < warmUps + rounds; round++) {
-    const go = one.expose();
+    const go = await one.expose();
     const startClock = Date.now();
     const took = await go();
     if (round === 0) {
@@ -165,12 +172,13 @@ async function threeAtOnce(
   };
   const [alone, together, drawnAlone, drawnTogether]: number[][] = [[], [], [], []];
   for (let round = 0; round < roundsOfThree; round++) {
-    const goAlone = one.expose();
+    const goAlone = await one.expose();
     const startAlone = Date.now();
     alone.push(await goAlone());
     drawnAlone.push(await drawnSince(startAlone));
     await settled(clinic);
-    const offers = [one, ...others].map((each) => each.expose());
+    const offers = [];
+    for (const each of [one, ...others]) offers.push(await each.expose());
     const start = Date.now();
     together.push(...(await Promise.all(offers.map((go) => go()))));
     drawnTogether.push(await drawnSince(start));
@@ -206,9 +214,9 @@ async function besidePreviews(clinic: RunningClinic, one: Offering): Promise<Row
   );
   const [quiet, beside]: number[][] = [[], []];
   for (let round = 0; round < roundsUnderLoad; round++) {
-    quiet.push(await one.expose()());
+    quiet.push(await (await one.expose())());
     await settled(clinic);
-    const go = one.expose();
+    const go = await one.expose();
     const asked = wanted.splice(0, previewsAtOnce);
     if (asked.length < previewsAtOnce) throw new Error('there are no small pictures left to ask for');
     const previews = asked.map((where) =>

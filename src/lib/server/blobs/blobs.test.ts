@@ -62,6 +62,17 @@ describe('the landing', () => {
     expect(width).toBeLessThanOrEqual(3000);
   });
 
+  it('sees the most bits of any sample, the last of an odd number among them, however they come', async () => {
+    for (const count of [1, 2, 3, 131_073, 131_074]) {
+      for (const at of [0, Math.floor(count / 2), count - 1]) {
+        const samples = new Uint16Array(count).fill(0x0abc);
+        samples[at] = 0x2000;
+        const { bitsUsed } = await land(new Uint8Array(samples.buffer), { count, bitsStored: 12 });
+        expect(bitsUsed, `${at} of ${count}`).toBe(14);
+      }
+    }
+  });
+
   it('is followed from its first bytes on, while the others are still to come', async () => {
     const landing = await Landing.open();
     const first = randomBytes(64 * 1024);

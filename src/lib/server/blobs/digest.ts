@@ -33,6 +33,7 @@ export function digestOf({ file, progress, samples }: DigestWish): Digest {
   const step = samples ? Math.max(1, Math.floor(samples.count / samplesLookedAt)) : 1;
   const buffer = Buffer.allocUnsafeSlow(chunkBytes);
   const words = new Uint16Array(buffer.buffer, buffer.byteOffset, chunkBytes >> 1);
+  const pairs = new Uint32Array(buffer.buffer, buffer.byteOffset, chunkBytes >> 2);
   let at = 0;
   let sample = 0;
   const mayExceed = wide && samples.bitsStored < 16;
@@ -54,7 +55,7 @@ export function digestOf({ file, progress, samples }: DigestWish): Digest {
       const read = fs.readSync(handle, buffer, 0, length, at);
       if (read === 0) break;
       hash.update(buffer.subarray(0, read));
-      if (mayExceed) bits |= bitsIn(words, read >> 1);
+      if (mayExceed) bits |= bitsIn(pairs, read >> 2) | (read & 2 ? words[(read >> 1) - 1] : 0);
       if (counts) sample = counted(wide ? words : buffer, wide ? read >> 1 : read, counts, sample, step);
       at += read;
     }
@@ -68,11 +69,11 @@ export function digestOf({ file, progress, samples }: DigestWish): Digest {
   };
 }
 
-/** All bits that any of the words of a piece uses. */
-function bitsIn(words: Uint16Array, length: number): number {
+/** All bits that any word uses, of so many pairs of them. */
+function bitsIn(pairs: Uint32Array, length: number): number {
   let bits = 0;
-  for (let i = 0; i < length; i++) bits |= words[i];
-  return bits;
+  for (let i = 0; i < length; i++) bits |= pairs[i];
+  return (bits >>> 16) | (bits & 0xffff);
 }
 
 /** Counts every `step`-th sample of a piece; `next` is how far into the piece the next one lies. */

@@ -92,15 +92,18 @@ async function written(
   const expected = bytesAnnounced(offer);
   const lands = landingFolder() !== null;
   const computed = quietly(digest.then((found) => Buffer.from(found.sha256, 'hex')));
-  // Where the device has said what the digest will be, the records need not wait for it.
-  const begun = offered.digest ? quietly(writing.begin(offered.digest)) : null;
+  let begun: Promise<string | null> | null = null;
   let safe: Promise<void> | null = null;
+  let answered = (): void => {};
+  const over = new Promise<void>((done) => (answered = done));
   try {
     await received;
     if (landing.size !== expected)
       throw rubbish(`The exposure holds ${landing.size} bytes where ${expected} were announced.`);
-    const levels = quietly(coarseOf(landing, offer, computed));
+    // Where the device has said what the digest will be, the records need not wait for it; nor must bytes wait for them.
+    begun = offered.digest ? quietly(writing.begin(offered.digest)) : null;
     if (lands) safe = quietly(landing.settle(computed, clinicId));
+    const levels = quietly(coarseOf(landing, offer, over));
     const sha = await computed;
     if (offered.digest && !offered.digest.equals(sha))
       throw rubbish('The exposure was changed on its way: its digest differs.');
@@ -112,23 +115,21 @@ async function written(
     await writing.finish(await digest);
     return { pictureId: writing.pictureId, again: false };
   } finally {
+    answered();
     await begun?.catch(() => {});
     await safe?.catch(() => {});
   }
 }
 
-/**
- * Makes the sizes that the page which waits will ask for, while the last of the exposure is written down: once its digest
- * is known, for the device waits for that.
- */
+/** Makes the sizes that the page which waits will ask for, once the device that waits for its answer has it. */
 async function coarseOf(
   landing: Landing,
   { width, height, bitsStored }: ExposureOffer,
-  computed: Promise<unknown>
+  over: Promise<void>
 ): Promise<LevelBytes[]> {
   const file = await landing.reading();
   try {
-    await computed;
+    await over;
     return await coarseInThread({ descriptor: file.fd, width, height, bitsStored });
   } finally {
     await file.close();

@@ -43,7 +43,7 @@ export async function startWorking(): Promise<() => void> {
   const packings = await boss.work<{ clinicId: string; parcelId: string }>(queues.pack, often, ([job]) =>
     told(packParcel(job.data.clinicId, job.data.parcelId))
   );
-  const looks = await boss.work<OfPicture>(queues.advise, often, ([job]) => told(adviseOutside(job.data)));
+  await boss.work<OfPicture>(queues.advise, often, ([job]) => told(adviseOutside(job.data)));
   await boss.work<OfPicture>(queues.settle, often, ([job]) =>
     told(settlePicture(job.data.clinicId, job.data.pictureId))
   );
@@ -55,7 +55,6 @@ export async function startWorking(): Promise<() => void> {
     told(packCase(job.data.clinicId, job.data.caseId))
   );
   const wakenBy: Partial<Record<News['topic'], string[]>> = {
-    picture: [looks],
     deliveries,
     dispatch: [packings],
     shelf: [shelving]
