@@ -7,6 +7,12 @@ export type Tooth = number;
 export const notations = ['fdi', 'universal', 'palmer'] as const;
 export type Notation = (typeof notations)[number];
 
+export const notationNames: Readonly<Record<Notation, string>> = {
+  fdi: 'FDI (ISO 3950)',
+  universal: 'Universal',
+  palmer: 'Palmer'
+};
+
 /** The 32 permanent teeth in the order they are drawn: upper right to upper left, then lower right to lower left. */
 export const upperArch: readonly Tooth[] = [18, 17, 16, 15, 14, 13, 12, 11, 21, 22, 23, 24, 25, 26, 27, 28];
 export const lowerArch: readonly Tooth[] = [48, 47, 46, 45, 44, 43, 42, 41, 31, 32, 33, 34, 35, 36, 37, 38];

@@ -15,6 +15,15 @@ describe('a change of a setting in words', () => {
     );
   });
 
+  it('says values as the settings name them', () => {
+    const before = { notation: 'palmer', time_zone: 'America/New_York', language: 'en-GB' };
+    const after = { notation: 'fdi', time_zone: 'Europe/Vienna', language: 'en-GB' };
+    expect(settingWords('clinic', before, after)).toBe(
+      'The clinic: how teeth are written (Palmer → FDI (ISO 3950)), the time zone (America/New York → Europe/Vienna)'
+    );
+    expect(settingWords('clinic', { language: 'de-DE' }, { language: 'en-GB' })).not.toMatch(/de-DE|en-GB/);
+  });
+
   it('names what came and what went', () => {
     expect(settingWords('marker', null, { name: 'Ball' })).toBe('Things of known size: Ball, added');
     expect(settingWords('printer', { name: 'Desk' }, null)).toBe('Printers: Desk, taken off the list');

@@ -1,3 +1,6 @@
+import { type Notation, notationNames } from '../anatomy/teeth';
+import { languageName } from '../time/language';
+
 /** A change of a setting as a page tells it. */
 export interface SettingChange {
   /** Of the line of the audit that tells of it. */
@@ -59,6 +62,12 @@ const columns: Readonly<Record<string, string>> = {
   retired_at: 'whether it is in use',
   dropped_at: 'whether it is in use'
 };
+/** Values that are stored under short names, as the settings show them. */
+const valueWords: Readonly<Record<string, (stored: string) => string>> = {
+  notation: (stored) => notationNames[stored as Notation] ?? stored,
+  language: languageName,
+  time_zone: (stored) => stored.replaceAll('_', ' ')
+};
 type Row = Readonly<Record<string, unknown>>;
 
 /** Columns that a change gave another value; all of them for a row that came or went. */
@@ -70,7 +79,7 @@ function columnWords(name: string, before: Row, after: Row): string {
   const words = columns[name];
   if (!words) return '';
   const values = [before[name], after[name]].map((value) =>
-    typeof value === 'number' || typeof value === 'string' ? String(value) : ''
+    typeof value === 'number' || typeof value === 'string' ? (valueWords[name] ?? String)(String(value)) : ''
   );
   const short = values.every((value) => value !== '' && value.length <= shortLetters && !/\n/.test(value));
   return short && !name.endsWith('_at') ? `${words} (${values.join(' → ')})` : words;

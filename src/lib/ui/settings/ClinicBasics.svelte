@@ -4,6 +4,7 @@
   import type { settingsForm } from '$lib/server/clinics/settings';
   import { inWords } from '$core/measurement/inWords';
   import { dateInWords } from '$core/time/clinicTime';
+  import { notationNames, notations } from '$core/anatomy/teeth';
   import { languageName, languages, plainLanguage } from '$core/time/language';
   import { todayAtClinic } from '../clock';
   import { again } from '../net/going';
@@ -31,11 +32,7 @@
       if (kept.valid) void again();
     }
   });
-  const choices = [
-    { value: 'fdi', name: 'FDI (ISO 3950)' },
-    { value: 'universal', name: 'Universal' },
-    { value: 'palmer', name: 'Palmer' }
-  ] as const;
+  const choices = notations.map((value) => ({ value, name: notationNames[value] }));
 
   let typed = $state('');
   const zoneWords = (zone: string) => zone.replaceAll('_', ' ');
