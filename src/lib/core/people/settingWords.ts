@@ -1,4 +1,5 @@
 import { type Notation, notationNames } from '../anatomy/teeth';
+import { zoneWords } from '../time/clinicTime';
 import { languageName } from '../time/language';
 
 /** A change of a setting as a page tells it. */
@@ -66,7 +67,7 @@ const columns: Readonly<Record<string, string>> = {
 const valueWords: Readonly<Record<string, (stored: string) => string>> = {
   notation: (stored) => notationNames[stored as Notation] ?? stored,
   language: languageName,
-  time_zone: (stored) => stored.replaceAll('_', ' ')
+  time_zone: zoneWords
 };
 type Row = Readonly<Record<string, unknown>>;
 

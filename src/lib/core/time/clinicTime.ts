@@ -18,6 +18,9 @@ export function isTimeZone(name: string): boolean {
   }
 }
 
+/** A time zone's name as people read it: "America/New York". */
+export const zoneWords = (zone: string): string => zone.replaceAll('_', ' ');
+
 /** The calendar day of an instant at a clinic, YYYY-MM-DD. `dayOf(new Date('2026-10-06T23:30Z'), 'Asia/Tokyo')` is "2026-10-07". */
 export const dayOf = (at: Date, timeZone: string): string =>
   toCalendarDate(fromDate(at, timeZone)).toString();

@@ -57,7 +57,6 @@ export function sequelize(): Sequelize {
 interface Inside {
   clinicId?: string;
 }
-const uuid = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
 /**
  * A transaction begins inside its clinic's fence, in one message to the database: every act and every question has one,
@@ -70,9 +69,8 @@ function beginInside(on: Sequelize): void {
   const plain = queryGenerator.startTransactionQuery.bind(queryGenerator);
   queryGenerator.startTransactionQuery = (transaction) => {
     const { clinicId } = transaction.options;
-    if (clinicId === undefined) return plain(transaction);
-    if (!uuid.test(clinicId)) throw new Error('a clinic is told by a UUID');
-    return `${plain(transaction)} set local yonder.clinic_id = '${clinicId}';`;
+    const begun = plain(transaction);
+    return clinicId === undefined ? begun : `${begun} set local yonder.clinic_id = '${clinicId}';`;
   };
 }
 
@@ -111,7 +109,13 @@ function txOf(clinicId: string, transaction: Transaction): Tx {
   };
 }
 
-const inside = (clinicId: string): TransactionOptions & Inside => ({ clinicId });
+const uuid = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
+
+/** Its number becomes part of a statement: nothing else is let in, and no connection taken for it. */
+function inside(clinicId: string): TransactionOptions & Inside {
+  if (!uuid.test(clinicId)) throw new Error('a clinic is told by a UUID');
+  return { clinicId };
+}
 
 /**
  * Runs one act in a transaction that sees only one clinic's rows (row-level security reads the setting).

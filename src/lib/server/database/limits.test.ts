@@ -44,7 +44,7 @@ describe('the database', () => {
     await expect(act).rejects.toThrow('too late');
     expect(await clinic.count('audit_line')).toBe(before);
   });
-  it('lets nobody out of a clinic once the transaction that was in it is over, however it ended', async () => {
+  it('leaves no connection in a clinic once the transaction that was in it is over, however it ended', async () => {
     const where = 'select current_setting($1, true) as clinic';
     const name = 'yonder.clinic_id';
     const inside = await inClinic(clinic.clinicId, (tx) => tx.one<{ clinic: string }>(where, name));

@@ -102,8 +102,8 @@ async function written(
       throw rubbish(`The exposure holds ${landing.size} bytes where ${expected} were announced.`);
     // Where the device has said what the digest will be, the records need not wait for it; nor must bytes wait for them.
     begun = offered.digest ? quietly(writing.begin(offered.digest)) : null;
-    if (lands) safe = quietly(landing.settle(computed, clinicId));
     const levels = quietly(coarseOf(landing, offer, over));
+    if (lands) safe = quietly(landing.settle(computed, clinicId));
     const sha = await computed;
     if (offered.digest && !offered.digest.equals(sha))
       throw rubbish('The exposure was changed on its way: its digest differs.');

@@ -3,7 +3,7 @@
   import { showTooth } from '$core/anatomy/teeth';
   import type { settingsForm } from '$lib/server/clinics/settings';
   import { inWords } from '$core/measurement/inWords';
-  import { dateInWords } from '$core/time/clinicTime';
+  import { dateInWords, zoneWords } from '$core/time/clinicTime';
   import { notationNames, notations } from '$core/anatomy/teeth';
   import { languageName, languages, plainLanguage } from '$core/time/language';
   import { todayAtClinic } from '../clock';
@@ -35,7 +35,6 @@
   const choices = notations.map((value) => ({ value, name: notationNames[value] }));
 
   let typed = $state('');
-  const zoneWords = (zone: string) => zone.replaceAll('_', ' ');
   const zonesShown = 40;
   const zones = $derived(
     timeZones
