@@ -42,3 +42,11 @@ export function seededRandom(seed: number): SeededRandom {
   };
   return { uniform: next, normal };
 }
+
+/** Any number of a range, each as likely. */
+export const anyBetween = (random: SeededRandom, low: number, high: number): number =>
+  low + (high - low) * random.uniform();
+
+/** Any number of a range, each doubling as likely. */
+export const anyTimes = (random: SeededRandom, low: number, high: number): number =>
+  low * (high / low) ** random.uniform();

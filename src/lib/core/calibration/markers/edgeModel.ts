@@ -1,12 +1,8 @@
 import { type FitResult, fitted } from '../../measurement/fit/levenberg';
 import type { NoiseCurve } from '../../raster/noise';
-import type { Patch } from '../../raster/patch';
-import { type Profile, profileOf } from './edgeProfile';
-import type { Outline } from './outline';
+import type { Profile } from './edgeProfile';
+import type { EdgeKnown } from './edgeSigns';
 import { radialGrid, roundMeans, spreadTo } from './radialSpread';
-
-/** What a file says of how its values go with the rays that arrived (Pixel Intensity Relationship). */
-export type Relationship = 'linear' | 'logarithmic';
 
 export interface EdgeFit {
   /** Mean radius of the thing itself, not of where its edge looks steepest. */
@@ -20,43 +16,23 @@ export interface EdgeFit {
   spreadPx: number;
 }
 
-export interface EdgeKnown {
-  /** Attenuation (natural logarithm) along the marker's middle, where its size and metal tell. */
-  throughMiddle?: number;
-  relationship?: Relationship;
-  /** The picture's noise at its greys, where it can be seen. */
-  noise?: NoiseCurve | null;
-}
-
 /** Least uncertainty claimed for a radius: what the model itself leaves out. */
 const modelPx = 0.065;
 /** An S of the rays has a bend of its own at either end, which a ball's profile hides: radii vary by so much more there. */
 const curvedWider = 1.35;
 
-/**
- * The true radius of a ball or disc from its grey profile across the edge, averaged over the directions that lie on the
- * outline. Rays are lost by 1 - exp(-k chord), spread by a round Gaussian with a skirt, joined by scattered ones, and
- * shown by a transfer that nobody is asked for: I^p / (I^p + c^p), which is linear, a root, nearly the logarithm or an
- * S as p and c are. Two things tell of it: the profile's own bend, and noise, which counted rays have by their root, so
- * that at a grey it is as strong as the transfer is steep there. Both ends of the range may cut the profile off, and the
- * maker may have lifted edges. All of it is fitted at once, each with what is usual weighed in as one more observation;
- * what stays open is in the uncertainty.
- */
-export function edgeFit(
-  patch: Patch,
-  outline: Outline,
-  kind: 'ball' | 'disc',
-  bright: boolean,
-  known: EdgeKnown = {}
-): EdgeFit | null {
-  const profile = profileOf(patch, outline, bright);
-  return profile && fittedEdge(profile, outline.radiusPx, kind, known);
-}
-
 /** So far from the middle of a disc an edge is as good as straight. */
 export const straightPx = 400;
 
-/** The edge of a profile that was taken across it: as above, near the distance where it looks steepest. */
+/**
+ * The true radius of a ball or disc from its grey profile across the edge, near the distance where it looks steepest.
+ * Rays are lost by 1 - exp(-k chord), spread by a round Gaussian with a skirt, joined by scattered ones, and shown by a
+ * transfer that nobody is asked for: I^p / (I^p + c^p), which is linear, a root, nearly the logarithm or an S as p and c
+ * are. Two things tell of it: the profile's own bend, and noise, which counted rays have by their root, so that at a grey
+ * it is as strong as the transfer is steep there. Both ends of the range may cut the profile off, and the maker may have
+ * lifted edges. All of it is fitted at once, each with what is usual weighed in as one more observation; what stays open
+ * is in the uncertainty.
+ */
 export function fittedEdge(
   profile: Profile,
   radiusPx: number,

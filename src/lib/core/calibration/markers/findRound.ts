@@ -1,12 +1,14 @@
 import type { Point } from '../../raster/orientation';
 import type { Patch } from '../../raster/patch';
 import { type NoiseCurve, noiseCurve } from '../../raster/noise';
+import { arcSpots } from './arcs';
 import { type Spot, spots } from './candidates';
-import { type EdgeFit, type Relationship, edgeFit } from './edgeModel';
-import { type Outline, outlineAt } from './outline';
-import { halved } from '../../raster/reduced';
+import type { Relationship } from './edgeSigns';
+import { followedOutline, levelsOf, settledOval } from './followed';
+import { type Outline, ovalShare } from './outline';
 import { clamped, rising } from './rising';
 import { type Found, anotherLikeIt, judged } from './judged';
+import { roundEdge } from './roundEdge';
 import { surroundingsOf } from './surroundings';
 
 /** Why a marker that was found should be looked at by a person before it is relied on. */
@@ -84,7 +86,8 @@ export function findRound(patch: Patch, search: RoundSearch): Found<RoundMarker>
     // The full picture is searched only for the smallest; the first half size tells of six pixels on.
     if (depth === 0 && patch.width * patch.height > smallPicture) continue;
     if (factor * 10 < least || factor * 4 > most * 1.3) continue;
-    const wanted = spots(level, factor).filter(
+    const likely = [...spots(level, factor), ...(depth > 0 ? arcSpots(level, factor) : [])];
+    const wanted = likely.filter(
       (spot) =>
         (search.bright === undefined || spot.contrast > 0 === search.bright) && nearHint(spot.center, search)
     );
@@ -167,41 +170,10 @@ function rangeOf({ data }: Patch): number {
   return sampled[Math.floor((sampled.length - 1) * 0.99)] - sampled[Math.floor(sampled.length * 0.01)];
 }
 
-function levelsOf(patch: Patch, mostPx: number): Patch[] {
-  const levels = [patch];
-  while (
-    10 * 2 ** (levels.length - 1) < mostPx * 1.5 &&
-    Math.min(patch.width, patch.height) >> levels.length >= 12
-  )
-    levels.push(halved(levels[levels.length - 1]));
-  return levels;
-}
-
-/** Follows the spot's edge coarsely, then in the full picture, and judges what it sees. */
+/** Follows the spot's edge and judges what it sees. */
 function lookedAt(full: Patch, levels: Patch[], spot: Spot, range: number): Looked | null {
   const bright = spot.contrast > 0;
-  const depth = Math.min(levels.length - 1, Math.max(0, Math.floor(Math.log2(spot.radiusPx / 4.5))));
-  const factor = 2 ** depth;
-  const coarse = outlineAt(
-    levels[depth],
-    { x: spot.center.x / factor, y: spot.center.y / factor },
-    spot.radiusPx / factor,
-    bright,
-    { rays: 36, from: 0.3, to: 2.2, allow: 0.1 }
-  );
-  if (!coarse || Math.abs(coarse.contrast) < leastContrast * range) return null;
-  const center = { x: coarse.center.x * factor, y: coarse.center.y * factor };
-  const radiusPx = coarse.radiusPx * factor;
-  if (Math.hypot(center.x - spot.center.x, center.y - spot.center.y) > radiusPx) return null;
-  // The coarse outline is good to a part of its own pixels; what is oval reaches further.
-  const near = Math.min(0.3 * radiusPx, 3 + 1.2 * factor + 0.04 * radiusPx + 1.3 * coarse.ovalPx * factor);
-  const outline = outlineAt(full, center, radiusPx, bright, {
-    rays: Math.min(144, Math.max(48, Math.round(4 * radiusPx))),
-    from: 1 - near / radiusPx,
-    to: 1 + near / radiusPx,
-    allow: 0.035,
-    about: { radiusPx, ovalPx: coarse.ovalPx * factor, ovalAngle: coarse.ovalAngle }
-  });
+  const outline = followedOutline(levels, spot, leastContrast * range);
   if (!outline) return null;
   const { likeness, doubts } = judgedBy(full, outline, bright, range);
   return likeness < worthKeeping
@@ -243,47 +215,40 @@ function judgedBy(full: Patch, outline: Outline, bright: boolean, range: number)
   return { likeness, doubts };
 }
 
-/** A model that is off by this share of the step does not describe a marker's edge. */
-const poorFit = 0.05;
-const plainRms = 0.035;
+/** Edges whose greys differ by so much of the step from all that a marker's can be. */
+const poorFit = 0.027;
+const plainFit = 0.02;
+const noFit = 0.065;
 const plainContrast = 0.2;
-const pulledPx = 0.1;
+/** A ball aside of the beam's middle is longer one way, a tilted disc narrower, by about this share: an arc alone does not tell. */
+const obliqueShare = { ball: 0.012, disc: 0.03 };
 /** Standard uncertainty of a radius that was seen but could not be measured. */
 const unfittedPx = 0.6;
 
 function measured(full: Patch, looked: Looked, search: RoundSearch, noise: NoiseCurve | null): RoundMarker {
   const { outline, bright, likeness } = looked;
   const doubts = [...looked.doubts];
-  const { center, radiusPx, ovalPx, share, residualPx } = outline;
+  const { center, radiusPx, share, residualPx } = outline;
   const { diameterMm, perMm } = search;
-  const fit = edgeFit(full, outline, search.kind, bright, {
+  const edge = roundEdge(full, outline, search.kind, bright, {
     throughMiddle: diameterMm === undefined || perMm === undefined ? undefined : diameterMm * perMm,
     relationship: search.relationship,
     noise
   });
-  const usable: EdgeFit | null = fit?.converged ? fit : null;
-  const radius = usable ? usable.radiusPx : radiusPx;
-  // What is uneven around a thing pulls its outline oval by about this much.
-  const pulled = search.kind === 'ball' ? pulledPx / 2 : pulledPx;
-  const oval = ovalPx ** 3 / (ovalPx ** 2 + pulled ** 2);
+  const radius = edge ? edge.radiusPx : radiusPx;
+  const oval = settledOval(outline, search.kind);
   const [shortestPx, longestPx] = [2 * (radius - oval), 2 * (radius + oval)];
-  if (!usable || usable.rms > poorFit) doubts.push('its edge fits no marker');
-  const kept = Math.max(1, share * outline.offPx.length);
+  if (!edge || edge.unlike > poorFit) doubts.push('its edge fits no marker');
   // Of a thing that is seen in part only, the part must be an edge of metal beyond doubt: heads of bone are round too.
-  const plainMetal = usable !== null && usable.rms < plainRms && looked.contrastShare > plainContrast;
-  const shape = search.kind === 'disc' ? 1.4 * pulledPx : pulledPx * Math.min(1, oval / pulledPx);
+  const plainMetal = edge !== null && edge.unlike < plainFit && looked.contrastShare > plainContrast;
   // Where part of the outline is hidden, its middle and with it its size are told by an arc only.
   const arc = share < 0.93 ? residualPx + 0.6 * (0.93 - share) : 0;
+  const oblique = share < ovalShare ? obliqueShare[search.kind] * 2 * radius : 0;
   return {
     kind: search.kind,
     center,
     diameterPx: search.kind === 'ball' ? shortestPx : longestPx,
-    uncertaintyPx: Math.hypot(
-      2 * (usable ? usable.uncertaintyPx : unfittedPx),
-      (2.8 * residualPx) / Math.sqrt(kept),
-      shape,
-      arc
-    ),
+    uncertaintyPx: Math.hypot(2 * (edge ? edge.uncertaintyPx : unfittedPx), arc, oblique),
     shortestPx,
     longestPx,
     elongation: longestPx / Math.max(1e-6, shortestPx),
@@ -291,7 +256,7 @@ function measured(full: Patch, looked: Looked, search: RoundSearch, noise: Noise
     seen: share,
     bright,
     confidence:
-      likeness * (usable ? clamped(1.3 - usable.rms / 0.12) : 0.5) * (plainMetal || share > 0.8 ? 1 : 0.6),
+      likeness * (edge ? clamped(1.3 - edge.unlike / noFit) : 0.5) * (plainMetal || share > 0.8 ? 1 : 0.6),
     doubts
   };
 }

@@ -246,7 +246,7 @@ const offOf = (p: Point, center: Point, [r0, c2, s2]: readonly number[]): number
 };
 
 /** With less of it seen, whether the outline is oval can't be told from where its centre lies. */
-const ovalShare = 0.75;
+export const ovalShare = 0.75;
 /** An oval must hold so many more of the edges than a circle where the circle holds few. */
 const ovalGain = 0.12;
 

@@ -11,14 +11,18 @@ export interface Surroundings {
   standingOut: number;
   /** Share of directions in which another edge of the same kind follows at one distance: a ring around it. */
   ringed: number;
-  /** Share of what lies around, out to three radii, that is as the inside is or beyond: true of a hole in a plate. */
+  /**
+   * Share of what lies around, out to three radii, that is as the inside is or beyond: true of a hole in a plate. Asked
+   * only where the edge is seen: what hides the rest is often as dense.
+   */
   likeInside: number;
 }
 
 const rays = 40;
 
 export function surroundingsOf(full: Patch, outline: Outline, bright: boolean): Surroundings {
-  const { center, radiusPx, contrast } = outline;
+  const { center, radiusPx, contrast, offPx, residualPx } = outline;
+  const open = Array.from(offPx, (off) => Math.abs(off) < Math.max(0.6, 3 * residualPx));
   const step = Math.max(1e-6, Math.abs(contrast));
   const sign = bright ? 1 : -1;
   const inside = within(full, outline);
@@ -31,6 +35,7 @@ export function surroundingsOf(full: Patch, outline: Outline, bright: boolean): 
   let farther = 0;
   for (let i = 0; i < rays; i++) {
     const a = (2 * Math.PI * i) / rays;
+    const at = Math.round((i / rays) * open.length) % open.length;
     const [c, s] = [Math.cos(a), Math.sin(a)];
     const value = (r: number) => valueAt(full, center.x + r * c, center.y + r * s);
     const there = (r: number) => inPicture(center.x + r * c, center.y + r * s);
@@ -45,6 +50,7 @@ export function surroundingsOf(full: Patch, outline: Outline, bright: boolean): 
       const here = sign * value(r);
       low = Math.min(low, here);
       if (Number.isNaN(wall) && here - low > 0.4 * step) wall = r;
+      if (!open[at]) continue;
       looked++;
       if (here > sign * middle - 0.35 * step) like++;
     }
@@ -62,7 +68,7 @@ export function surroundingsOf(full: Patch, outline: Outline, bright: boolean): 
   differences.sort((a, b) => a - b);
   const noise = differences.length < 10 ? 0 : differences[Math.floor(differences.length * 0.75)] * 1.1;
   return {
-    uneven: Math.max(0, roughness(inside, radiusPx) - noise) / step,
+    uneven: roughness(inside, radiusPx, sign, noise) / step,
     standingOut: step / Math.max(1e-6 * step, noise),
     ringed: farther > 0 ? onOne / farther : 0,
     likeInside: looked > 0 ? like / looked : 0
@@ -87,8 +93,18 @@ function within(full: Patch, { center, radiusPx }: Outline): Sample[] {
   return out;
 }
 
-/** How far values lie from what is usual at their distance from the middle: five rings, each about its own median. */
-function roughness(samples: readonly Sample[], radiusPx: number): number {
+/** Of this share of the places more is let through than where nothing is missing: holes of a button are no more. */
+const rough = 0.85;
+const holed = 0.93;
+/** Noise alone reaches this much further there, against its three quarters. */
+const holedNoise = 1.25;
+
+/**
+ * How far values lie from what is usual at their distance from the middle, besides noise: four rings, each about its own
+ * median. A ball takes most away in its middle, a disc the same all over: a middle that is fainter than a ring further
+ * out is a recess.
+ */
+function roughness(samples: readonly Sample[], radiusPx: number, sign: number, noise: number): number {
   const rings: Sample[][] = [[], [], [], []];
   for (const sample of samples)
     rings[Math.min(3, Math.floor((sample.distance / (0.72 * radiusPx)) ** 2 * 4))].push(sample);
@@ -97,12 +113,12 @@ function roughness(samples: readonly Sample[], radiusPx: number): number {
   for (const ring of rings) {
     if (ring.length === 0) continue;
     const middle = medianOf(ring.map(({ value }) => value));
-    middles.push(middle);
+    middles.push(sign * middle);
     for (const { value } of ring) offs.push(Math.abs(value - middle));
   }
   offs.sort((a, b) => a - b);
-  // A slot across or a recess in the middle spoils a part of the rings, or sets the middle one off from the next.
-  const spread = offs.length > 0 ? offs[Math.floor(offs.length * 0.85)] : 0;
+  const at = (share: number) => (offs.length > 0 ? offs[Math.floor(offs.length * share)] : 0);
   const sunk = middles.length > 1 ? Math.abs(middles[0] - middles[1]) : 0;
-  return Math.max(spread, sunk);
+  const recess = Math.max(0, ...middles.slice(1).map((middle) => middle - middles[0]));
+  return Math.max(0, at(rough) - noise, at(holed) - holedNoise * noise, sunk - noise, recess - noise);
 }

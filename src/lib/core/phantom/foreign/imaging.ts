@@ -1,4 +1,4 @@
-import type { SeededRandom } from '../../random';
+import { type SeededRandom, anyBetween } from '../../random';
 import type { Raster } from '../../raster/raster';
 import { gaussianByMeans, wideGaussian } from '../xray/smooth';
 
@@ -32,26 +32,24 @@ export interface Imaging {
   bitsStored: number;
 }
 
-const any = (random: SeededRandom, low: number, high: number) => low + (high - low) * random.uniform();
-
 /** One imaging chain of a family, everything else left to chance. */
 export function anyImaging(transfer: Transfer, random: SeededRandom, fixed: Partial<Imaging> = {}): Imaging {
   const bits = [8, 10, 12, 14, 16][Math.floor(5 * random.uniform())];
   const automatic = random.uniform() < 0.6;
-  const clipped = () => (random.uniform() < 0.75 ? 0 : any(random, 0, 0.002));
+  const clipped = () => (random.uniform() < 0.75 ? 0 : anyBetween(random, 0, 0.002));
   return {
     transfer,
     denseBright: random.uniform() < 0.75,
-    focalPx: any(random, 0.1, 1.2),
-    detectorPx: any(random, 0.4, 1.3),
-    counts: 10 ** any(random, 2.9, 4.5),
-    readNoise: any(random, 2, 8),
-    scatter: any(random, 0.02, 0.35),
-    scatterPx: any(random, 60, 250),
-    lift: random.uniform() < 0.45 ? any(random, 0.2, 1.2) : 0,
-    liftPx: any(random, 1.5, 7),
-    grid: random.uniform() < 0.2 ? any(random, 0.004, 0.015) : 0,
-    gridPx: any(random, 2.3, 7),
+    focalPx: anyBetween(random, 0.1, 1.2),
+    detectorPx: anyBetween(random, 0.4, 1.3),
+    counts: 10 ** anyBetween(random, 2.9, 4.5),
+    readNoise: anyBetween(random, 2, 8),
+    scatter: anyBetween(random, 0.02, 0.35),
+    scatterPx: anyBetween(random, 60, 250),
+    lift: random.uniform() < 0.45 ? anyBetween(random, 0.2, 1.2) : 0,
+    liftPx: anyBetween(random, 1.5, 7),
+    grid: random.uniform() < 0.2 ? anyBetween(random, 0.004, 0.015) : 0,
+    gridPx: anyBetween(random, 2.3, 7),
     window: automatic ? { kind: 'automatic', low: clipped(), high: clipped() } : { kind: 'whole' },
     bits,
     bitsStored: random.uniform() < 0.3 ? 16 : bits,

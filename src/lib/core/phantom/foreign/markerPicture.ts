@@ -1,4 +1,4 @@
-import type { SeededRandom } from '../../random';
+import { type SeededRandom, anyBetween } from '../../random';
 import type { Point } from '../../raster/orientation';
 import type { Raster } from '../../raster/raster';
 import { type Imaging, type ImagingFaults, type Transfer, anyImaging, imaged } from './imaging';
@@ -33,8 +33,6 @@ export interface MarkerPicture {
   neighbours: string[];
 }
 
-const any = (random: SeededRandom, low: number, high: number) => low + (high - low) * random.uniform();
-
 /** A picture of a part of a body with a marker of known size, drawn flat and imaged by a chain of any make. */
 export function markerPicture(wish: MarkerWish, random: SeededRandom): MarkerPicture {
   const width = wish.width ?? 560;
@@ -51,7 +49,7 @@ export function markerPicture(wish: MarkerWish, random: SeededRandom): MarkerPic
   const neighbours: string[] = [];
   for (let i = 0; i < (wish.neighbours ?? 0); i++) {
     const kind = wish.only ?? neighbourKinds[Math.floor(random.uniform() * neighbourKinds.length)];
-    const reach = any(random, 0.05, 0.16) * Math.min(width, height);
+    const reach = anyBetween(random, 0.05, 0.16) * Math.min(width, height);
     const center = freePlace(width, height, reach, taken, random);
     if (!center) continue;
     taken.push({ center, reach });
@@ -62,26 +60,33 @@ export function markerPicture(wish: MarkerWish, random: SeededRandom): MarkerPic
 }
 
 function drawBody(map: Float32Array, width: number, height: number, random: SeededRandom): void {
-  const middle = { x: width * any(random, 0.35, 0.65), y: height * any(random, 0.35, 0.65) };
-  const turn = any(random, -0.5, 0.5);
+  const middle = { x: width * anyBetween(random, 0.35, 0.65), y: height * anyBetween(random, 0.35, 0.65) };
+  const turn = anyBetween(random, -0.5, 0.5);
   const end = (far: number, at = middle): Point => ({
     x: at.x + far * height * Math.sin(turn),
     y: at.y + far * height * Math.cos(turn)
   });
-  const soft = width * any(random, 0.25, 0.6);
-  draw(map, width, height, tissue(end(-0.8), end(0.8), soft, any(random, 0.4, 2)), true);
+  const soft = width * anyBetween(random, 0.25, 0.6);
+  draw(map, width, height, tissue(end(-0.8), end(0.8), soft, anyBetween(random, 0.4, 2)), true);
   const bones = 1 + Math.floor(3 * random.uniform());
   for (let i = 0; i < bones; i++) {
-    const aside = { x: middle.x + any(random, -0.3, 0.3) * width, y: middle.y };
-    const radius = width * any(random, 0.04, 0.13);
-    const from = end(any(random, -0.7, -0.1), aside);
-    const to = end(any(random, 0.1, 0.7), aside);
-    const depth = any(random, 0.5, 1.8);
+    const aside = { x: middle.x + anyBetween(random, -0.3, 0.3) * width, y: middle.y };
+    const radius = width * anyBetween(random, 0.04, 0.13);
+    const from = end(anyBetween(random, -0.7, -0.1), aside);
+    const to = end(anyBetween(random, 0.1, 0.7), aside);
+    const depth = anyBetween(random, 0.5, 1.8);
     draw(
       map,
       width,
       height,
-      boneShape(from, to, radius, radius * any(random, 0.7, 1.2), radius * any(random, 0.1, 0.3), depth),
+      boneShape(
+        from,
+        to,
+        radius,
+        radius * anyBetween(random, 0.7, 1.2),
+        radius * anyBetween(random, 0.1, 0.3),
+        depth
+      ),
       true
     );
   }
@@ -119,35 +124,35 @@ function drawMarker(
   const { marker: kind, sizePx } = wish;
   if (kind === 'none') return null;
   if (kind === 'ruler' || kind === 'bar') return drawLong(map, width, height, wish, random, taken);
-  const middle = kind === 'ball' ? any(random, 1.6, 14) : any(random, 0.9, 8);
+  const middle = kind === 'ball' ? anyBetween(random, 1.6, 14) : anyBetween(random, 0.9, 8);
   const shapeAt = (center: Point): Shape =>
     kind === 'ball'
-      ? ballShape(center, sizePx, middle, any(random, 1, 1.05), any(random, 0, Math.PI))
+      ? ballShape(center, sizePx, middle, anyBetween(random, 1, 1.05), anyBetween(random, 0, Math.PI))
       : discShape(
           center,
           sizePx,
           middle,
-          random.uniform() < 0.5 ? 0 : any(random, 0, 35),
-          any(random, 0, Math.PI)
+          random.uniform() < 0.5 ? 0 : anyBetween(random, 0, 35),
+          anyBetween(random, 0, Math.PI)
         );
   const count = wish.twice ? 2 : 1;
   let first: MarkerPicture['marker'] = null;
   for (let i = 0; i < count; i++) {
     const beyond = wish.hidden === 'beyond the border';
     const center = beyond
-      ? { x: sizePx * any(random, 0.18, 0.4), y: any(random, 0.2, 0.8) * height }
+      ? { x: sizePx * anyBetween(random, 0.18, 0.4), y: anyBetween(random, 0.2, 0.8) * height }
       : freePlace(width, height, 0.5 * sizePx + 6, taken, random);
     if (!center) break;
     taken.push({ center, reach: 0.55 * sizePx + 4 });
     draw(map, width, height, shapeAt(center));
     first ??= { center, sizePx };
     if (wish.hidden === 'under metal') {
-      const a = any(random, 0, 2 * Math.PI);
-      const off = sizePx * any(random, 0.18, 0.42);
+      const a = anyBetween(random, 0, 2 * Math.PI);
+      const off = sizePx * anyBetween(random, 0.18, 0.42);
       const [c, s] = [Math.cos(a), Math.sin(a)];
-      const wide = sizePx * any(random, 0.7, 1.2);
+      const wide = sizePx * anyBetween(random, 0.7, 1.2);
       const at = { x: center.x + (off + wide / 2) * c, y: center.y + (off + wide / 2) * s };
-      const half = sizePx * any(random, 1, 2);
+      const half = sizePx * anyBetween(random, 1, 2);
       draw(
         map,
         width,
@@ -156,7 +161,7 @@ function drawMarker(
           { x: at.x - half * s, y: at.y + half * c },
           { x: at.x + half * s, y: at.y - half * c },
           wide,
-          any(random, 2, 6)
+          anyBetween(random, 2, 6)
         )
       );
       taken.push({ center: at, reach: half });
@@ -173,14 +178,14 @@ function drawLong(
   random: SeededRandom,
   taken: { center: Point; reach: number }[]
 ): MarkerPicture['marker'] {
-  const a = any(random, 0, Math.PI);
+  const a = anyBetween(random, 0, Math.PI);
   const [c, s] = [Math.cos(a), Math.sin(a)];
   const longest = 0.62 * Math.min(width, height);
-  const lines = Math.max(6, Math.min(40, Math.floor((longest / sizePx) * any(random, 0.7, 1))));
+  const lines = Math.max(6, Math.min(40, Math.floor((longest / sizePx) * anyBetween(random, 0.7, 1))));
   const length = kind === 'bar' ? Math.max(24, sizePx) : sizePx * (lines - 1);
   const center = {
-    x: width * any(random, 0.45, 0.55),
-    y: height * any(random, 0.45, 0.55)
+    x: width * anyBetween(random, 0.45, 0.55),
+    y: height * anyBetween(random, 0.45, 0.55)
   };
   const place = (along: number, across = 0): Point => ({
     x: center.x + along * c - across * s,
@@ -188,14 +193,14 @@ function drawLong(
   });
   const ends: [Point, Point] = [place(-length / 2), place(length / 2)];
   taken.push({ center, reach: length / 2 });
-  const depth = any(random, 1.2, 7);
+  const depth = anyBetween(random, 1.2, 7);
   if (kind === 'bar') {
-    const wide = Math.max(5, length * any(random, 0.06, 0.2));
+    const wide = Math.max(5, length * anyBetween(random, 0.06, 0.2));
     draw(map, width, height, barShape(...ends, wide, depth, { rod: random.uniform() < 0.5 }));
     return { center, sizePx: length, ends };
   }
-  const thick = Math.max(1.6, sizePx * any(random, 0.1, 0.24));
-  const reach = sizePx * any(random, 0.8, 1.6);
+  const thick = Math.max(1.6, sizePx * anyBetween(random, 0.1, 0.24));
+  const reach = sizePx * anyBetween(random, 0.8, 1.6);
   const longEvery = random.uniform() < 0.7 ? 5 : 0;
   const body = random.uniform() < 0.4;
   const shapes: Shape[] = [];
@@ -218,8 +223,8 @@ function freePlace(
 ): Point | null {
   for (let tries = 0; tries < 300; tries++) {
     const at = {
-      x: any(random, reach, width - reach),
-      y: any(random, reach, height - reach)
+      x: anyBetween(random, reach, width - reach),
+      y: anyBetween(random, reach, height - reach)
     };
     if (taken.every(({ center, reach: r }) => Math.hypot(center.x - at.x, center.y - at.y) > r + reach))
       return at;

@@ -1,4 +1,4 @@
-import type { SeededRandom } from '../../random';
+import { type SeededRandom, anyBetween } from '../../random';
 import type { Point } from '../../raster/orientation';
 import { type Shape, ballShape, barShape, discShape, ringShape, together, without } from './shapes';
 
@@ -19,8 +19,6 @@ export const neighbourKinds = [
 ] as const;
 export type NeighbourKind = (typeof neighbourKinds)[number];
 
-const any = (random: SeededRandom, low: number, high: number) => low + (high - low) * random.uniform();
-
 /** Metal, cloth and bone that lie in pictures of patients and are no markers. */
 export function neighbourOf(
   kind: NeighbourKind,
@@ -28,24 +26,24 @@ export function neighbourOf(
   reach: number,
   random: SeededRandom
 ): Shape[] {
-  const a = any(random, 0, Math.PI);
+  const a = anyBetween(random, 0, Math.PI);
   const [c, s] = [Math.cos(a), Math.sin(a)];
   const place = (along: number, across = 0): Point => ({
     x: center.x + (along * c - across * s) * reach,
     y: center.y + (along * s + across * c) * reach
   });
-  const depth = any(random, 1.2, 6);
+  const depth = anyBetween(random, 1.2, 6);
   switch (kind) {
     case 'plate with holes': {
-      const wide = reach * any(random, 0.35, 0.6);
+      const wide = reach * anyBetween(random, 0.35, 0.6);
       const count = 2 + Math.floor(3 * random.uniform());
       const holes = Array.from({ length: count }, (_, i) =>
-        discShape(place(((i + 0.5) / count - 0.5) * 1.7), wide * any(random, 0.45, 0.65), 1)
+        discShape(place(((i + 0.5) / count - 0.5) * 1.7), wide * anyBetween(random, 0.45, 0.65), 1)
       );
       return [without(barShape(place(-1), place(1), wide, depth, { roundEnds: true }), holes)];
     }
     case 'screw from the side': {
-      const thick = reach * any(random, 0.12, 0.22);
+      const thick = reach * anyBetween(random, 0.12, 0.22);
       const shank = barShape(place(-0.9), place(0.9), thick, depth, { rod: true });
       const threads = Array.from({ length: 9 }, (_, i) =>
         barShape(place(-0.8 + i * 0.16, -0.11), place(-0.76 + i * 0.16, 0.11), thick * 0.3, depth * 0.6)
@@ -53,7 +51,7 @@ export function neighbourOf(
       return [together([shank, ...threads, ballShape(place(0.9), thick * 2, depth)])];
     }
     case 'screw from its head': {
-      const wide = reach * any(random, 0.5, 1);
+      const wide = reach * anyBetween(random, 0.5, 1);
       const slot = barShape(place(-0.14), place(0.14), wide * 0.3, 1);
       const cross = barShape(place(0, -0.14), place(0, 0.14), wide * 0.3, 1);
       const head = discShape(center, wide, depth * 0.6);
@@ -65,7 +63,10 @@ export function neighbourOf(
     }
     case 'pin':
       return [
-        barShape(place(-1), place(1), reach * any(random, 0.05, 0.1), depth, { rod: true, roundEnds: true })
+        barShape(place(-1), place(1), reach * anyBetween(random, 0.05, 0.1), depth, {
+          rod: true,
+          roundEnds: true
+        })
       ];
     case 'wire':
       return [
@@ -82,7 +83,9 @@ export function neighbourOf(
         )
       ];
     case 'ring':
-      return [ringShape(center, reach * any(random, 0.7, 1.6), reach * any(random, 0.08, 0.2), depth)];
+      return [
+        ringShape(center, reach * anyBetween(random, 0.7, 1.6), reach * anyBetween(random, 0.08, 0.2), depth)
+      ];
     case 'chain':
       return [
         together(
@@ -97,17 +100,17 @@ export function neighbourOf(
         )
       ];
     case 'snap': {
-      const wide = reach * any(random, 0.6, 1.1);
+      const wide = reach * anyBetween(random, 0.6, 1.1);
       return [ringShape(center, wide, wide * 0.12, depth), discShape(center, wide * 0.45, depth * 0.6)];
     }
     case 'button': {
-      const wide = reach * any(random, 0.7, 1.2);
+      const wide = reach * anyBetween(random, 0.7, 1.2);
       const holes = [-1, 1].flatMap((u) =>
         [-1, 1].map((v) =>
           discShape(place((u * 0.12 * wide) / reach, (v * 0.12 * wide) / reach), wide * 0.13, 1)
         )
       );
-      return [without(discShape(center, wide, any(random, 0.15, 0.5)), holes)];
+      return [without(discShape(center, wide, anyBetween(random, 0.15, 0.5)), holes)];
     }
     case 'letter':
       return [
@@ -121,19 +124,19 @@ export function neighbourOf(
         barShape(
           place(-1.6, -0.7 + 0.7 * i),
           place(1.6, -0.5 + 0.6 * i),
-          reach * any(random, 0.4, 0.9),
-          any(random, 0.1, 0.35)
+          reach * anyBetween(random, 0.4, 0.9),
+          anyBetween(random, 0.1, 0.35)
         )
       );
     case 'finger bone':
       return [
         together([
-          barShape(place(-0.8), place(0.8), reach * 0.35, any(random, 0.4, 1), {
+          barShape(place(-0.8), place(0.8), reach * 0.35, anyBetween(random, 0.4, 1), {
             rod: true,
             roundEnds: true
           }),
-          ballShape(place(-0.85), reach * 0.5, any(random, 0.5, 1)),
-          ballShape(place(0.85), reach * 0.42, any(random, 0.5, 1))
+          ballShape(place(-0.85), reach * 0.5, anyBetween(random, 0.5, 1)),
+          ballShape(place(0.85), reach * 0.42, anyBetween(random, 0.5, 1))
         ])
       ];
     case 'half a ruler':
