@@ -17,7 +17,7 @@ export interface RoundEdge {
 }
 
 /** The model leaves more open than it says by so much. */
-const modelWider = 1.5;
+const modelWider = 2;
 /** Both together are that much surer than their mixture. */
 const together = 0.92;
 /** What is uneven around a tilted disc makes its longest radius this unsure. */
