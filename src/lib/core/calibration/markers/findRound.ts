@@ -153,11 +153,15 @@ const overlap = (a: Looked, b: Looked) =>
   Math.hypot(a.outline.center.x - b.outline.center.x, a.outline.center.y - b.outline.center.y) <
   0.6 * Math.max(a.outline.radiusPx, b.outline.radiusPx);
 
+/** What stands out so much less is of other stuff: the head of a bone beside steel. */
+const fainter = 0.4;
+
 /** Two things apart that could be mistaken for one another. */
 const twins = (a: Looked, b: Looked) =>
   a !== b &&
   a.bright === b.bright &&
   b.likeness > 0.6 * a.likeness &&
+  b.contrastShare > fainter * a.contrastShare &&
   b.outline.share > 0.8 &&
   Math.min(a.outline.radiusPx, b.outline.radiusPx) > 0.85 * Math.max(a.outline.radiusPx, b.outline.radiusPx);
 
