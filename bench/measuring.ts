@@ -23,6 +23,7 @@ import { localContrast } from '../src/lib/core/raster/filters/localContrast';
 import { median as medianFilter } from '../src/lib/core/raster/filters/median';
 import { unsharp } from '../src/lib/core/raster/filters/unsharp';
 import { type Patch, patchOf, patchOfRaster, samplesOf } from '../src/lib/core/raster/patch';
+import type { Point } from '../src/lib/core/raster/orientation';
 import type { Raster } from '../src/lib/core/raster/raster';
 import { fullMouth } from '../src/lib/core/tray/shipped/fullMouth';
 import { type Row, median, times } from './report';
@@ -233,6 +234,21 @@ export function truthOfOtherMakes(): Truth[] {
   return out;
 }
 
+/**
+ * What is found where a ball or disc lies, and whether it is taken without asking.
+ * @param sizeShare something that is off by this share of its size is another thing
+ */
+function soughtIn(raster: Raster, kind: 'ball' | 'disc', at: Point, sizePx: number, sizeShare = Infinity) {
+  const search = findRound(patchOfRaster(raster), { kind });
+  const all = search.outcome === 'found' ? [search.best, ...search.others] : search.others;
+  const hit = all.find(
+    ({ center, diameterPx }) =>
+      Math.hypot(center.x - at.x, center.y - at.y) < 0.25 * sizePx &&
+      Math.abs(diameterPx / sizePx - 1) < sizeShare
+  );
+  return { hit, byItself: hit !== undefined && search.outcome === 'found' && search.best === hit };
+}
+
 /** How often a ball or disc is found, right, and inside its ±. */
 function sizesOf(
   name: string,
@@ -243,13 +259,8 @@ function sizesOf(
   const tally = { found: 0, clear: 0, near: 0, half: 0, held: 0 };
   for (let k = 0; k < count; k++) {
     const { raster, marker } = pictureOf(k);
-    const search = findRound(patchOfRaster(raster), { kind });
-    const all = search.outcome === 'found' ? [search.best, ...search.others] : search.others;
-    const hit = all.find(
-      ({ center }) =>
-        Math.hypot(center.x - marker!.center.x, center.y - marker!.center.y) < 0.25 * marker!.sizePx
-    );
-    if (search.outcome === 'found' && search.best === hit) tally.found++;
+    const { hit, byItself } = soughtIn(raster, kind, marker!.center, marker!.sizePx);
+    if (byItself) tally.found++;
     if (!hit || hit.seen < 0.93) continue;
     const off = Math.abs(hit.diameterPx - marker!.sizePx);
     tally.clear++;
@@ -277,16 +288,10 @@ function hiddenParts(): Truth[] {
           { transfer, marker: kind, hidden, width: 460, height: 500 },
           seededRandom(65_000 + k)
         );
-        const search = findRound(patchOfRaster(raster), { kind });
-        const all = search.outcome === 'found' ? [search.best, ...search.others] : search.others;
-        const hit = all.find(
-          ({ center, diameterPx }) =>
-            Math.hypot(center.x - marker!.center.x, center.y - marker!.center.y) < 0.25 * marker!.sizePx &&
-            Math.abs(diameterPx / marker!.sizePx - 1) < 0.3
-        );
+        const { hit, byItself } = soughtIn(raster, kind, marker!.center, marker!.sizePx, 0.3);
         if (!hit) continue;
         tally.offered++;
-        if (search.outcome === 'found' && search.best === hit) tally.found++;
+        if (byItself) tally.found++;
         if (hit.doubts.length > 0) tally.doubted++;
         if (Math.abs(hit.diameterPx - marker!.sizePx) < 2 * hit.uncertaintyPx) tally.held++;
       }

@@ -1,5 +1,10 @@
 import { EigenvalueDecomposition, Matrix } from 'ml-matrix';
-import { type LearnedReading, readingBy, sharpest } from '../../src/lib/core/calibration/markers/edgeReading';
+import {
+  type LearnedReading,
+  countedSigns,
+  readingBy,
+  sharpest
+} from '../../src/lib/core/calibration/markers/edgeReading';
 import { type SeededRandom, seededRandom } from '../../src/lib/core/random';
 
 const hidden = [64, 32];
@@ -34,19 +39,14 @@ export function learnedFrom(
   const test = rows.filter((_, i) => i % keptBack === 0);
   const taught = rows.filter((_, i) => i % keptBack !== 0);
   const count = rows[0].length - 1;
-  const { usual, deviations } = usualOf(taught, count);
-  const as = (row: Float32Array) =>
-    Float32Array.from({ length: count }, (_, i) =>
-      Math.min(4, Math.max(-4, (row[i] - usual[i]) / deviations[i]))
-    );
-  const inputs = taught.map(as);
+  const signs = usualOf(taught, count);
+  const inputs = taught.map((row) => Float32Array.from(countedSigns(signs, row)));
   const targets = taught.map((row) => Math.min(furthestTarget, Math.max(-furthestTarget, row[count])));
   const reading: LearnedReading = {
-    usual,
-    deviations,
+    ...signs,
     networks: [],
     wider: 1,
-    ways: waysOf(taught, usual, greys)
+    ways: waysOf(taught, signs.usual, greys)
   };
   const made = Array.from({ length: networks }, (_, i) => {
     const network = new Network([count, ...hidden, 2], random);

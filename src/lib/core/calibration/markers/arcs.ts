@@ -33,6 +33,7 @@ export function arcSpots(level: Patch, factor: number): Spot[] {
           found.push({
             center: { x: (x + 0.5) * factor, y: (y + 0.5) * factor },
             radiusPx: radius * factor,
+            // Which way alone: how much is seen once its edge is followed.
             contrast: sign,
             votes: sum / radius
           });

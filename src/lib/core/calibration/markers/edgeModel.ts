@@ -12,8 +12,6 @@ export interface EdgeFit {
   /** Of the profile against the model, as a share of the step. */
   rms: number;
   converged: boolean;
-  /** Spread of focal spot, detector and all, in pixels. */
-  spreadPx: number;
 }
 
 /** Least uncertainty claimed for a radius: what the model itself leaves out. */
@@ -77,8 +75,7 @@ function weighed(tries: Tried[], seenRadiusPx: number): EdgeFit | null {
     radiusPx,
     uncertaintyPx: (wider / weight) * Math.sqrt(Math.max(0, squares / weight - radiusPx ** 2) + modelPx ** 2),
     rms: best.rms,
-    converged: Math.abs(radiusPx - seenRadiusPx) < 1 + 2.5 * spreadPx,
-    spreadPx
+    converged: Math.abs(radiusPx - seenRadiusPx) < 1 + 2.5 * spreadPx
   };
 }
 

@@ -3,7 +3,7 @@ import { valueAt } from '../../raster/geometry/sampling';
 import { deviationOf, secondDifference } from '../../raster/noise';
 import type { Point } from '../../raster/orientation';
 import type { Patch } from '../../raster/patch';
-import { type Outline, ellipseRadius } from './outline';
+import { type Outline, ellipseRadius, seenWays } from './outline';
 
 /** Distances of a profile are so far apart. */
 export const stepPx = 0.5;
@@ -35,19 +35,19 @@ export interface Profile {
  */
 export function profileOf(patch: Patch, outline: Outline, bright: boolean): Profile | null {
   const { center, radiusPx, ovalPx, ovalAngle, offPx } = outline;
+  const seen = seenWays(outline);
   const { width, height, data } = patch;
   const inner = Math.max(0, radiusPx - withinPx);
   const outer = radiusPx + Math.min(beyondPx, 4.5 + radiusPx * 0.5);
   const count = Math.floor((outer - inner) / stepPx);
   const rays = offPx.length;
   const sign = bright ? 1 : -1;
-  const room = Math.max(0.6, 3 * outline.residualPx);
   /** How much further out the outline lies in a direction than a circle of the mean radius. */
   const further = (a: number) => ellipseRadius(radiusPx, ovalPx, ovalAngle, a) - radiusPx;
   const outsides = new Float64Array(rays).fill(NaN);
   let kept = 0;
   for (let i = 0; i < rays; i++) {
-    if (!(Math.abs(offPx[i]) < room)) continue;
+    if (!seen[i]) continue;
     const a = (2 * Math.PI * i) / rays;
     const far = outer + further(a);
     const [x, y] = [center.x + far * Math.cos(a), center.y + far * Math.sin(a)];

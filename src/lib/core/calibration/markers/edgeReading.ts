@@ -38,14 +38,19 @@ export function unlikeness({ usual, ways }: LearnedReading, signs: ArrayLike<num
 const furthest = 4;
 const thousandth = 1e-3;
 
-/** The true rim by several small networks (tanh), each telling a place and how sure it is. */
-export function readingBy(
-  { usual, deviations, networks, wider }: LearnedReading,
+/** Signs as how many usual deviations they are off what is usual. */
+export const countedSigns = (
+  { usual, deviations }: Pick<LearnedReading, 'usual' | 'deviations'>,
   signs: ArrayLike<number>
-): EdgeReading {
-  const inputs = Float64Array.from(usual, (value, i) =>
+): Float64Array =>
+  Float64Array.from(usual, (value, i) =>
     Math.min(furthest, Math.max(-furthest, (signs[i] - value) / deviations[i]))
   );
+
+/** The true rim by several small networks (tanh), each telling a place and how sure it is. */
+export function readingBy(learned: LearnedReading, signs: ArrayLike<number>): EdgeReading {
+  const { networks, wider } = learned;
+  const inputs = countedSigns(learned, signs);
   let sum = 0;
   let squares = 0;
   let variance = 0;

@@ -1,7 +1,7 @@
 import { type NoiseCurve, deviationAt } from '../../raster/noise';
 import type { Patch } from '../../raster/patch';
 import { type Profile, stepPx } from './edgeProfile';
-import { type Outline, ellipseRadius } from './outline';
+import { type Outline, ellipseRadius, seenWays } from './outline';
 
 /** What a file says of how its values go with the rays that arrived (Pixel Intensity Relationship). */
 export type Relationship = 'linear' | 'logarithmic';
@@ -93,16 +93,11 @@ function greyAt({ distances, shape }: Profile, r: number): number {
 }
 
 /** Mean greys of rings from the middle to nine tenths, outside 0 and inside 1: how a ball darkens towards its rim. */
-function ringsOf(
-  { data, width, height }: Patch,
-  { center, radiusPx, ovalPx, ovalAngle, offPx, residualPx }: Outline,
-  { inside, outside }: Profile
-): number[] {
+function ringsOf({ data, width, height }: Patch, outline: Outline, { inside, outside }: Profile): number[] {
   const sums = new Float64Array(ringCount);
   const counts = new Float64Array(ringCount);
-  // Where something else hides the edge, it hides what is within too.
-  const room = Math.max(0.6, 3 * residualPx);
-  const open = Array.from(offPx, (off) => Math.abs(off) < room);
+  const { center, radiusPx, ovalPx, ovalAngle } = outline;
+  const seen = seenWays(outline);
   const reach = radiusPx + ovalPx;
   const stride = Math.max(1, Math.floor(radiusPx / 40));
   const bottom = Math.min(height, center.y + reach);
@@ -111,7 +106,7 @@ function ringsOf(
     for (let x = Math.max(0, Math.ceil(center.x - reach)); x < right; x += stride) {
       const [dx, dy] = [x + 0.5 - center.x, y + 0.5 - center.y];
       const a = Math.atan2(dy, dx);
-      if (!open[(Math.round((a / (2 * Math.PI)) * open.length) + open.length) % open.length]) continue;
+      if (!seen[(Math.round((a / (2 * Math.PI)) * seen.length) + seen.length) % seen.length]) continue;
       const rim = ellipseRadius(radiusPx, ovalPx, ovalAngle, a);
       const ring = Math.floor((10 * Math.sqrt(dx * dx + dy * dy)) / rim);
       if (ring >= ringCount) continue;

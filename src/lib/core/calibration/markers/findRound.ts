@@ -86,6 +86,7 @@ export function findRound(patch: Patch, search: RoundSearch): Found<RoundMarker>
     // The full picture is searched only for the smallest; the first half size tells of six pixels on.
     if (depth === 0 && patch.width * patch.height > smallPicture) continue;
     if (factor * 10 < least || factor * 4 > most * 1.3) continue;
+    // In the full picture there are too many edges to ask, and what is so small is not told by an arc.
     const likely = [...spots(level, factor), ...(depth > 0 ? arcSpots(level, factor) : [])];
     const wanted = likely.filter(
       (spot) =>

@@ -1,6 +1,6 @@
-import type { Point } from '../../raster/orientation';
 import type { Patch } from '../../raster/patch';
 import { halved } from '../../raster/reduced';
+import type { Spot } from './candidates';
 import { type Outline, outlineAt } from './outline';
 
 /** A picture and its halves, the smallest no larger than finding things of `mostPx` needs. */
@@ -14,23 +14,11 @@ export function levelsOf(patch: Patch, mostPx: number): Patch[] {
   return levels;
 }
 
-/** Where a round thing is likely, in the full picture. */
-export interface RoundSpot {
-  center: Point;
-  radiusPx: number;
-  /** Brighter than what is around it when above 0. */
-  contrast: number;
-}
-
 /**
  * Follows a spot's edge coarsely, then in the full picture.
  * @param leastContrast a fainter edge, in the picture's values, is none
  */
-export function followedOutline(
-  levels: readonly Patch[],
-  spot: RoundSpot,
-  leastContrast: number
-): Outline | null {
+export function followedOutline(levels: readonly Patch[], spot: Spot, leastContrast: number): Outline | null {
   const bright = spot.contrast > 0;
   const depth = Math.min(levels.length - 1, Math.max(0, Math.floor(Math.log2(spot.radiusPx / 4.5))));
   const factor = 2 ** depth;

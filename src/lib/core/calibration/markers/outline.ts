@@ -228,6 +228,12 @@ function fittedOutline(
   };
 }
 
+/** Directions in which the edge lies on the outline: elsewhere something else hides it, and what is within. */
+export function seenWays({ offPx, residualPx }: Outline): boolean[] {
+  const room = Math.max(0.6, 3 * residualPx);
+  return Array.from(offPx, (off) => Math.abs(off) < room);
+}
+
 /** How far from its centre an ellipse lies in a direction. */
 export function ellipseRadius(radiusPx: number, ovalPx: number, ovalAngle: number, a: number): number {
   if (ovalPx === 0) return radiusPx;

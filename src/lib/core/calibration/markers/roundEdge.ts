@@ -7,11 +7,14 @@ import { type EdgeKnown, edgeSigns } from './edgeSigns';
 import { pulledPx, settledOval } from './followed';
 import type { Outline } from './outline';
 
-export interface RoundEdge {
+interface Told {
   /** Mean radius of the thing itself, not of where its edge looks steepest. */
   radiusPx: number;
   /** Standard uncertainty of it, with what scatters the outline and makes it oval. */
   uncertaintyPx: number;
+}
+
+export interface RoundEdge extends Told {
   /** How far the greys across the edge are from any marker's, root mean square, as a share of the step. */
   unlike: number;
 }
@@ -53,11 +56,6 @@ export function roundEdge(
     told.push({ radiusPx: fit.radiusPx, uncertaintyPx: modelWider * whole });
   }
   return { ...joined(told), unlike: unlikeness(reading, numbers) };
-}
-
-interface Told {
-  radiusPx: number;
-  uncertaintyPx: number;
 }
 
 function joined(told: readonly Told[]): Told {

@@ -1,7 +1,7 @@
 import { medianOf } from '../../measurement/fit/linear';
 import { valueAt } from '../../raster/geometry/sampling';
 import type { Patch } from '../../raster/patch';
-import type { Outline } from './outline';
+import { type Outline, seenWays } from './outline';
 
 /** What lies in a round thing and around it, all against the step at its edge. */
 export interface Surroundings {
@@ -21,8 +21,8 @@ export interface Surroundings {
 const rays = 40;
 
 export function surroundingsOf(full: Patch, outline: Outline, bright: boolean): Surroundings {
-  const { center, radiusPx, contrast, offPx, residualPx } = outline;
-  const open = Array.from(offPx, (off) => Math.abs(off) < Math.max(0.6, 3 * residualPx));
+  const { center, radiusPx, contrast } = outline;
+  const seen = seenWays(outline);
   const step = Math.max(1e-6, Math.abs(contrast));
   const sign = bright ? 1 : -1;
   const inside = within(full, outline);
@@ -35,7 +35,7 @@ export function surroundingsOf(full: Patch, outline: Outline, bright: boolean): 
   let farther = 0;
   for (let i = 0; i < rays; i++) {
     const a = (2 * Math.PI * i) / rays;
-    const at = Math.round((i / rays) * open.length) % open.length;
+    const at = Math.round((i / rays) * seen.length) % seen.length;
     const [c, s] = [Math.cos(a), Math.sin(a)];
     const value = (r: number) => valueAt(full, center.x + r * c, center.y + r * s);
     const there = (r: number) => inPicture(center.x + r * c, center.y + r * s);
@@ -50,7 +50,7 @@ export function surroundingsOf(full: Patch, outline: Outline, bright: boolean): 
       const here = sign * value(r);
       low = Math.min(low, here);
       if (Number.isNaN(wall) && here - low > 0.4 * step) wall = r;
-      if (!open[at]) continue;
+      if (!seen[at]) continue;
       looked++;
       if (here > sign * middle - 0.35 * step) like++;
     }
@@ -93,10 +93,10 @@ function within(full: Patch, { center, radiusPx }: Outline): Sample[] {
   return out;
 }
 
-/** Of this share of the places more is let through than where nothing is missing: holes of a button are no more. */
+/** All but the furthest off of this share of the places are even in a marker; the four holes of a button are an eighth. */
 const rough = 0.85;
 const holed = 0.93;
-/** Noise alone reaches this much further there, against its three quarters. */
+/** Noise alone reaches so much further at the second. */
 const holedNoise = 1.25;
 
 /**

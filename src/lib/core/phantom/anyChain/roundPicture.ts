@@ -31,8 +31,11 @@ export function roundPictures(kind: 'ball' | 'disc', count: number, random: Seed
   const center = { x: width / 2 + anyBetween(random, -6, 6), y: height / 2 + anyBetween(random, -6, 6) };
   const rays = behind(width, height, center, sizePx, random);
   const beam = { width, height, rays };
-  const solid = kind === 'ball' ? anyBall : anyDisc;
-  drawn(beam, center, solid(sizePx, throughMiddle, hardened, random));
+  const solid =
+    kind === 'ball'
+      ? anyBall(sizePx, throughMiddle, hardened, random)
+      : anyDisc(sizePx, throughMiddle, random);
+  drawn(beam, center, solid);
   spread(beam, focalPx, detectorPx, random);
   return Array.from({ length: count }, () => ({
     ...byAnyChain(beam, random),
@@ -133,7 +136,7 @@ function anyBall(sizePx: number, depth: number, hardened: number, random: Seeded
 }
 
 /** A disc of some thickness, tilted half of the time: its two faces then lie beside each other. */
-function anyDisc(sizePx: number, depth: number, _hardened: number, random: SeededRandom): Solid {
+function anyDisc(sizePx: number, depth: number, random: SeededRandom): Solid {
   const [c, s] = anyWay(random);
   const r = sizePx / 2;
   const tilt = random.uniform() < 0.45 ? 0 : (anyBetween(random, 0, 38) * Math.PI) / 180;

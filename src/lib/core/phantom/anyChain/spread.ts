@@ -1,4 +1,7 @@
-/** Spreads values by a Gaussian of some pixels, tap by tap; edges are continued. In place. */
+/**
+ * Spreads values by a Gaussian of some pixels, tap by tap; edges are continued. In place. Not the product's own Gaussian:
+ * what is learned from must not share its faults with what it is judged by.
+ */
 export function gaussianSpread(data: Float32Array, width: number, height: number, sdPx: number): void {
   if (sdPx < narrowestPx) return;
   const taps = Array.from({ length: Math.ceil(4 * sdPx) + 1 }, (_, i) =>
