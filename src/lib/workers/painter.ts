@@ -103,6 +103,8 @@ export class Painter {
   /** Levels of each frame, the frame that was looked at last at the end. */
   private held = new Map<FrameKey, Map<number, Raster>>();
   private heldBytes = 0;
+  /** What is fetched ahead at present: whoever opens it meanwhile waits for the same. */
+  private coming = new Map<string, Promise<void>>();
 
   attach(id: string, canvas: OffscreenCanvas): void {
     const context = canvas.getContext('2d', { alpha: false })!;
@@ -146,19 +148,31 @@ export class Painter {
     if (levels.size > 0) arrived();
     for (const level of fits === 0 || !full ? [fits] : [fits, 0]) {
       if (levels.has(level)) continue;
-      const raster = await fetchedLevel(shape, frame, level, fetching.signal);
-      if (raster === null) return;
-      this.hold(shape, frame, level, raster);
+      await this.coming.get(`${frameKey(shape, frame)} ${level}`);
+      if (!levels.has(level)) {
+        const raster = await fetchedLevel(shape, frame, level, fetching.signal);
+        if (raster) this.hold(shape, frame, level, raster);
+      }
+      if (fetching.signal.aborted) return;
       arrived();
     }
   }
 
   /** Fetches what a picture would first be shown with, in case it is looked at next. Where that fails nothing comes of it. */
   async ahead(shape: PictureShape, zoom: number): Promise<void> {
-    if (this.held.get(frameKey(shape, 0))?.size) return;
+    const of = frameKey(shape, 0);
     const level = levelForZoom(zoom, levelCount(shape.width, shape.height));
-    const raster = await fetchedLevel(shape, 0, level, new AbortController().signal).catch(() => null);
-    if (raster && !this.held.get(frameKey(shape, 0))?.has(level)) this.hold(shape, 0, level, raster);
+    const key = `${of} ${level}`;
+    if (this.held.get(of)?.size || this.coming.has(key)) return;
+    const fetched = fetchedLevel(shape, 0, level, new AbortController().signal).then(
+      (raster) => {
+        if (raster && !this.held.get(of)?.has(level)) this.hold(shape, 0, level, raster);
+      },
+      () => {}
+    );
+    this.coming.set(key, fetched);
+    await fetched;
+    this.coming.delete(key);
   }
 
   private levelsOf(shape: PictureShape, frame: number): Map<number, Raster> {

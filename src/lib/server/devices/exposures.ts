@@ -6,7 +6,7 @@ import { Problem } from '../problem';
 import { rememberLevels } from '../pictures/fresh';
 import type { LevelBytes } from '../pictures/levelBytes';
 import { coarseInThread, digestInThread } from '../work/threads';
-import { goingFirst } from '../work/turns';
+import { goesAlone, goingFirst } from '../work/turns';
 import { tokenOf, unknownDevice } from './devices';
 import { type ExposureOffer, bytesAnnounced, rubbish } from './exposureOffer';
 import type { ExposureContext } from './exposurePlan';
@@ -102,7 +102,7 @@ async function written(
       throw rubbish(`The exposure holds ${landing.size} bytes where ${expected} were announced.`);
     // Where the device has said what the digest will be, the records need not wait for it; nor must bytes wait for them.
     begun = offered.digest ? quietly(writing.begin(offered.digest)) : null;
-    const levels = quietly(coarseOf(landing, offer, over));
+    const levels = quietly(coarseOf(landing, offer, computed, over));
     if (lands) safe = quietly(landing.settle(computed, clinicId));
     const sha = await computed;
     if (offered.digest && !offered.digest.equals(sha))
@@ -121,15 +121,20 @@ async function written(
   }
 }
 
-/** Makes the sizes that the page which waits will ask for, once the device that waits for its answer has it. */
+/**
+ * Makes the sizes that the page which waits will ask for: once nothing more is worked out for the device, which then
+ * waits for the disk; where others wait too, once it has its answer.
+ */
 async function coarseOf(
   landing: Landing,
   { width, height, bitsStored }: ExposureOffer,
+  computed: Promise<Buffer>,
   over: Promise<void>
 ): Promise<LevelBytes[]> {
   const file = await landing.reading();
   try {
-    await over;
+    await computed;
+    if (!goesAlone()) await over;
     return await coarseInThread({ descriptor: file.fd, width, height, bitsStored });
   } finally {
     await file.close();

@@ -1,5 +1,5 @@
-import { describe, expect, it } from 'vitest';
-import { goingFirst, inTurn } from './turns';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { goesAlone, goingFirst, inTurn } from './turns';
 
 /** Something that goes on until it is told to end. */
 function lasting() {
@@ -8,6 +8,9 @@ function lasting() {
   return { done, end };
 }
 const soon = () => new Promise((done) => setTimeout(done, 5));
+
+/** Exposures of other tests may have gone first a moment ago. */
+beforeAll(() => inTurn(async () => {}));
 
 describe('turns', () => {
   it('begin a few at a time, in the order they came, and all come to theirs', async () => {
@@ -47,5 +50,21 @@ describe('turns', () => {
     await expect(refused).rejects.toThrow('no');
     expect(await after).toBe(2);
     expect(await inTurn(async () => 'again')).toBe('again');
+  });
+  it('tell one that goes first whether anything goes beside it', async () => {
+    const [one, other, small] = [lasting(), lasting(), lasting()];
+    await soon();
+    const first = goingFirst(() => one.done);
+    expect(goesAlone()).toBe(true);
+    const second = goingFirst(() => other.done);
+    expect(goesAlone()).toBe(false);
+    one.end();
+    other.end();
+    await Promise.all([first, second]);
+    const preview = inTurn(() => small.done);
+    expect(goesAlone()).toBe(false);
+    small.end();
+    await preview;
+    expect(goesAlone()).toBe(true);
   });
 });

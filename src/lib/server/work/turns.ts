@@ -24,6 +24,9 @@ export async function goingFirst<T>(work: () => Promise<T>): Promise<T> {
   }
 }
 
+/** Whether nothing else goes beside the one thing that goes first. */
+export const goesAlone = (): boolean => firstUnderWay <= 1 && running === 0;
+
 function letOthers(): void {
   firstUnderWay -= 1;
   if (firstUnderWay > 0) return;

@@ -27,7 +27,8 @@
   import { pinched } from './tools/pinch';
   import { windowTool } from './tools/window';
   import { type Deed, type PointerAct, type Surface, type Tool, type Turn, nothingShown } from './tools/tool';
-  import { Viewport } from './viewport.svelte';
+  import { thePainter } from './painting';
+  import { Viewport, shapeOf } from './viewport.svelte';
 
   interface Props {
     picture: PictureShape & { frameMs?: number | null };
@@ -157,6 +158,12 @@
   /** What is to be seen, and how; null while nothing is. */
   export function sees(): { view: View; stage: StageShape } | null {
     return view && isShown ? { view, stage } : null;
+  }
+  /** Another picture is about to be shown here: what it will first be shown with is fetched while the page is made ready. */
+  export function comes(another: PictureShape, turned: Orientation, cropped?: Part) {
+    if (!ready) return;
+    const { zoom } = fitted({ picture: another, orientation: turned, screen, part: cropped });
+    void thePainter().ahead(shapeOf(another), zoom * devicePixelRatio);
   }
   export function oneToOne() {
     if (view) zoomTo(1 / devicePixelRatio, { x: screen.width / 2, y: screen.height / 2 });

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { onMount } from 'svelte';
   import { FlipHorizontal2, Presentation, Redo2, RotateCcw, RotateCw, Undo2 } from '@lucide/svelte';
   import { mapsOfTrade } from '$core/anatomy/maps';
   import { projectionWords } from '$core/anatomy/projections';
@@ -26,6 +27,7 @@
   import Dialog from '$ui/kit/Dialog.svelte';
   import Tooltip from '$ui/kit/Tooltip.svelte';
   import { asInStory } from '$ui/story/asInStory';
+  import { onNews } from '$ui/net/news';
   import { outbox } from '$ui/net/outbox.svelte';
   import { previewUrl } from '$ui/pictures/previewUrl';
   import { describeKeys, isForOthers } from '$ui/shell/keys.svelte';
@@ -53,6 +55,14 @@
   $effect(() => describeKeys(chairKeys(pedal)));
 
   followSeries(store, chair);
+
+  let stage = $state<Stage>();
+  onMount(() =>
+    onNews((heard) => {
+      if (heard.topic !== 'picture' || heard.visitId !== visitId || !heard.view) return;
+      stage?.comes(heard.view, orientationOf(heard.view), partOf(heard.view));
+    })
+  );
 
   function deny(kind: AdviceView['kind']) {
     void outbox
@@ -134,6 +144,7 @@
     <section class="bg-stage relative min-w-0 flex-1 overflow-hidden rounded-xl" aria-label="Last take">
       {#if shown}
         <Stage
+          bind:this={stage}
           picture={shown}
           look={lookOf(shown)}
           orientation={orientationOf(shown)}
