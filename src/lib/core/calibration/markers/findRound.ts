@@ -7,7 +7,7 @@ import type { Relationship } from './edgeSigns';
 import { followedOutline, levelsOf, settledOval } from './followed';
 import { type Outline, ovalShare } from './outline';
 import { clamped, rising } from './rising';
-import { type Found, anotherLikeIt, judged } from './judged';
+import { type Found, anotherLikeIt, judged, leastConfidence } from './judged';
 import { roundEdge } from './roundEdge';
 import { surroundingsOf } from './surroundings';
 
@@ -106,19 +106,40 @@ export function findRound(patch: Patch, search: RoundSearch): Found<RoundMarker>
   }
   seen.sort((a, b) => standing(b) - standing(a));
   const noise = seen.length > 0 ? noiseCurve(patch) : null;
-  const markers = seen
-    .slice(0, mostFitted)
-    .filter((looked) => standing(looked) > standing(seen[0]) - farLess)
-    .map((looked) => {
-      const marker = measured(patch, looked, search, noise);
-      return seen.some((other) => twins(looked, other))
-        ? { ...marker, doubts: [...marker.doubts, anotherLikeIt as MarkerDoubt] }
-        : marker;
-    });
+  const fitted = seen.slice(0, mostFitted).filter((looked) => standing(looked) > standing(seen[0]) - farLess);
+  const markers = fitted.map((looked) => {
+    const marker = measured(patch, looked, search, noise);
+    return seen.some((other) => twins(looked, other))
+      ? { ...marker, doubts: [...marker.doubts, anotherLikeIt as MarkerDoubt] }
+      : marker;
+  });
   return judged(
-    markers.filter(({ diameterPx }) => diameterPx >= least - 0.5 && diameterPx <= most + 0.5),
+    withoutLesser(markers, fitted).filter(
+      ({ diameterPx }) => diameterPx >= least - 0.5 && diameterPx <= most + 0.5
+    ),
     alike
   );
+}
+
+/** What is hidden in part counts for less beside something of which so much more is seen. */
+const muchMoreSeen = 0.1;
+const ofLesser = 0.6;
+
+/**
+ * Arcs of other things are round for a part of a turn too: where something is clearly a marker, what is seen in part only
+ * and stands out far less, or of which far less is seen, is hardly another.
+ */
+function withoutLesser(markers: readonly RoundMarker[], looked: readonly Looked[]): RoundMarker[] {
+  return markers.map((marker, i) => {
+    if (marker.seen > 0.8) return marker;
+    const lesser = markers.some(
+      (other, k) =>
+        other.confidence > leastConfidence &&
+        (looked[i].contrastShare < fainter * looked[k].contrastShare ||
+          marker.seen < other.seen - muchMoreSeen)
+    );
+    return lesser ? { ...marker, confidence: ofLesser * marker.confidence } : marker;
+  });
 }
 
 const alike = (a: RoundMarker, b: RoundMarker) =>
@@ -190,6 +211,12 @@ const worthKeeping = 0.15;
 /** A step that is so small a share of the picture's range is no metal's. */
 const leastContrast = 0.025;
 
+/** Beyond a marker it is as dense again in less than half of the directions, beyond a plate's hole in most. */
+const mostEnclosed = 0.55;
+/** A stalk takes at least two, at most five of forty directions: bone that lies beside takes more. */
+const leastStalk = 0.04;
+const mostStalk = 0.14;
+
 /** 0 to 1 without a fit, and what speaks against it. */
 function judgedBy(full: Patch, outline: Outline, bright: boolean, range: number) {
   const { center, radiusPx, ovalPx, share, residualPx, contrast } = outline;
@@ -201,12 +228,13 @@ function judgedBy(full: Patch, outline: Outline, bright: boolean, range: number)
     if (when) doubts.push(what);
   };
   doubt(border, 'cut off by the border');
-  doubt(!border && share < 0.93 && share >= 0.8, 'its outline does not close');
+  const stalked = share < 0.985 && around.stalk > leastStalk && around.stalk < mostStalk;
+  doubt(!border && share >= 0.8 && (share < 0.93 || stalked), 'its outline does not close');
   doubt(!border && share < 0.8, 'part of it is hidden');
   doubt(elongation > 1.3, 'not round');
   doubt(around.uneven > 0.22, 'not even inside');
   doubt(around.ringed > 0.45, 'stands in a ring');
-  doubt(around.likeInside > 0.3, 'may be a hole');
+  doubt(around.likeInside > 0.3 || around.enclosed > mostEnclosed, 'may be a hole');
   doubt(Math.abs(contrast) < 0.08 * range, 'hardly stands out');
   const likeness =
     rising(share, 0.3, 0.55) *
@@ -216,6 +244,7 @@ function judgedBy(full: Patch, outline: Outline, bright: boolean, range: number)
     rising(around.standingOut * Math.sqrt(Math.max(1, radiusPx / 5)), 1.5, 4) *
     (1 - 0.8 * rising(around.ringed, 0.35, 0.7)) *
     (1 - 0.8 * rising(around.likeInside, 0.2, 0.55)) *
+    (1 - 0.8 * rising(around.enclosed, 0.5, 0.8)) *
     (0.4 + 0.6 * rising(Math.abs(contrast) / range, 0.02, 0.12));
   return { likeness, doubts };
 }
@@ -224,7 +253,8 @@ function judgedBy(full: Patch, outline: Outline, bright: boolean, range: number)
 const poorFit = 0.027;
 const plainFit = 0.02;
 const noFit = 0.065;
-const plainContrast = 0.2;
+/** Fainter things have to be as much more like it, against the picture's range. */
+const plainFitByContrast = 0.06;
 /** A ball aside of the beam's middle is longer one way, a tilted disc narrower, by about this share: an arc alone does not tell. */
 const obliqueShare = { ball: 0.012, disc: 0.03 };
 /** Standard uncertainty of a radius that was seen but could not be measured. */
@@ -245,7 +275,8 @@ function measured(full: Patch, looked: Looked, search: RoundSearch, noise: Noise
   const [shortestPx, longestPx] = [2 * (radius - oval), 2 * (radius + oval)];
   if (!edge || edge.unlike > poorFit) doubts.push('its edge fits no marker');
   // Of a thing that is seen in part only, the part must be an edge of metal beyond doubt: heads of bone are round too.
-  const plainMetal = edge !== null && edge.unlike < plainFit && looked.contrastShare > plainContrast;
+  const plainMetal =
+    edge !== null && edge.unlike < Math.min(plainFit, plainFitByContrast * looked.contrastShare);
   // Where part of the outline is hidden, its middle and with it its size are told by an arc only.
   const arc = share < 0.93 ? residualPx + 0.6 * (0.93 - share) : 0;
   const oblique = share < ovalShare ? obliqueShare[search.kind] * 2 * radius : 0;

@@ -16,9 +16,17 @@ export interface Surroundings {
    * only where the edge is seen: what hides the rest is often as dense.
    */
   likeInside: number;
+  /** Share of the directions in which it is again as the inside is somewhat further out: true of a hole in a wide plate. */
+  enclosed: number;
+  /** Share of what lies around that goes on through the rim as dense as much of the inside, side by side: a stalk. */
+  stalk: number;
 }
 
 const rays = 40;
+/** A plate reaches no further than this from the middle of its hole, across. */
+const enclosedRadii = 6;
+/** Greys less than this share of the step apart are alike. */
+const backShare = 0.4;
 
 export function surroundingsOf(full: Patch, outline: Outline, bright: boolean): Surroundings {
   const { center, radiusPx, contrast } = outline;
@@ -30,9 +38,12 @@ export function surroundingsOf(full: Patch, outline: Outline, bright: boolean): 
   const inPicture = (x: number, y: number) => x >= 0 && y >= 0 && x < full.width && y < full.height;
   const differences: number[] = [];
   const rings: number[] = [];
+  const beyond: number[] = [];
   let like = 0;
   let looked = 0;
   let farther = 0;
+  let back = 0;
+  let asked = 0;
   for (let i = 0; i < rays; i++) {
     const a = (2 * Math.PI * i) / rays;
     const at = Math.round((i / rays) * seen.length) % seen.length;
@@ -40,6 +51,7 @@ export function surroundingsOf(full: Patch, outline: Outline, bright: boolean): 
     const value = (r: number) => valueAt(full, center.x + r * c, center.y + r * s);
     const there = (r: number) => inPicture(center.x + r * c, center.y + r * s);
     const ground = Math.max(1.25 * radiusPx, radiusPx + 2.5);
+    beyond.push(there(ground + radiusPx) ? leastBetween(value, sign, ground, ground + radiusPx) : NaN);
     if (!there(ground)) continue;
     farther++;
     // The lowest grey beyond the edge, and whether it rises again to a good part of the step: another wall.
@@ -53,6 +65,15 @@ export function surroundingsOf(full: Patch, outline: Outline, bright: boolean): 
       if (!seen[at]) continue;
       looked++;
       if (here > sign * middle - 0.35 * step) like++;
+    }
+    if (seen[at]) {
+      asked++;
+      const far = enclosedRadii * radiusPx + 3;
+      for (let r = ground; r < far && there(r); r += Math.max(1, radiusPx / 5))
+        if (sign * value(r) > sign * middle - backShare * step) {
+          back++;
+          break;
+        }
     }
     if (!Number.isNaN(wall)) rings.push(wall / radiusPx);
     for (const r of [0.5 * radiusPx, ground + 1, ground + 3]) {
@@ -71,9 +92,36 @@ export function surroundingsOf(full: Patch, outline: Outline, bright: boolean): 
     uneven: roughness(inside, radiusPx, sign, noise) / step,
     standingOut: step / Math.max(1e-6 * step, noise),
     ringed: farther > 0 ? onOne / farther : 0,
-    likeInside: looked > 0 ? like / looked : 0
+    likeInside: looked > 0 ? like / looked : 0,
+    enclosed: asked > 0 ? back / asked : 0,
+    stalk: longestRun(beyond, step) / rays
   };
 }
+
+/** The lowest grey on a way outwards. */
+function leastBetween(value: (r: number) => number, sign: number, from: number, to: number): number {
+  let least = Infinity;
+  for (let k = 0; k <= beyondSteps; k++)
+    least = Math.min(least, sign * value(from + (k / beyondSteps) * (to - from)));
+  return least;
+}
+const beyondSteps = 4;
+
+/** How many directions side by side stay up by a good part of the step from what is usual; none where most do. */
+function longestRun(beyond: readonly number[], step: number): number {
+  const there = beyond.filter((value) => !Number.isNaN(value));
+  if (there.length < rays / 2) return 0;
+  const usual = medianOf(there);
+  const up = beyond.map((value) => value > usual + staysUp * step);
+  let longest = 0;
+  for (let from = 0; from < rays; from++) {
+    let length = 0;
+    while (length < rays && up[(from + length) % rays]) length++;
+    longest = Math.max(longest, length);
+  }
+  return longest;
+}
+const staysUp = 0.4;
 
 interface Sample {
   value: number;
