@@ -7,7 +7,7 @@ import { fittedEdge, straightPx } from './edgeModel';
 import type { Relationship } from './edgeSigns';
 import { type Profile, ofOneValue, stepPx } from './edgeProfile';
 import { type Found, judged } from './judged';
-import { type Piece, longPieces } from './pieces';
+import { type Piece, longPieces, solidPieces } from './pieces';
 import { rising } from './rising';
 
 export type BarDoubt =
@@ -16,6 +16,8 @@ export type BarDoubt =
   | 'not even along its length'
   | 'one end is cut off'
   | 'an end fits no bar'
+  | 'something goes on from it'
+  | 'thin as a wire'
   | 'another like it';
 
 export interface BarMarker {
@@ -38,7 +40,9 @@ export interface BarSearch {
   hint?: { at: Point; withinPx: number };
 }
 
-const mostLooked = 5;
+const mostLooked = 8;
+/** What is so unlikely a bar is not compared with those that may be one. */
+const hardlyOne = 0.1;
 
 /**
  * Bars of metal: long pieces of one grey with parallel sides and flat ends, which are found to a part of a pixel by the
@@ -46,27 +50,41 @@ const mostLooked = 5;
  */
 export function findBars(patch: Patch, search: BarSearch = {}): Found<BarMarker> {
   const noise = noiseCurve(patch);
-  const found: BarMarker[] = [];
+  const found: (BarMarker & { step: number })[] = [];
   for (const bright of search.bright === undefined ? [true, false] : [search.bright]) {
-    const pieces = longPieces(patch, bright).filter(
-      ({ filled, lengthPx, widthPx }) => filled > 0.6 && lengthPx > 2.5 * widthPx
-    );
-    for (const piece of pieces.slice(0, mostLooked)) {
-      const { hint, lengthPx } = search;
-      if (hint && Math.hypot(piece.center.x - hint.at.x, piece.center.y - hint.at.y) > hint.withinPx)
-        continue;
-      const bar = barOf(patch, piece, bright, noise, search.relationship);
-      if (!bar || (lengthPx && (bar.lengthPx < lengthPx.least || bar.lengthPx > lengthPx.most))) continue;
+    const { hint, lengthPx } = search;
+    const pieces = [...longPieces(patch, bright), ...solidPieces(patch, bright)]
+      .filter(({ filled, lengthPx, widthPx }) => filled > 0.6 && lengthPx > 2.5 * widthPx)
+      .filter(
+        ({ center }) => !hint || Math.hypot(center.x - hint.at.x, center.y - hint.at.y) <= hint.withinPx
+      );
+    const straight = pieces
+      .flatMap((piece) => sidesOf(patch, piece, bright) ?? [])
+      .sort((a, b) => likeBar(b) - likeBar(a));
+    for (const sides of straight.slice(0, mostLooked)) {
+      const bar = barOf(patch, sides, bright, noise, search.relationship);
+      if (!bar || bar.confidence < hardlyOne) continue;
+      if (lengthPx && (bar.lengthPx < lengthPx.least || bar.lengthPx > lengthPx.most)) continue;
       if (found.some((other) => sameBar(other, bar))) continue;
-      found.push(bar);
+      found.push({ ...bar, step: sides.step });
     }
   }
-  return judged(found, (a, b) => Math.min(a.lengthPx, b.lengthPx) > 0.85 * Math.max(a.lengthPx, b.lengthPx));
+  const strongest = Math.max(...found.map(({ step }) => step));
+  const bars = found.map(({ step, ...bar }) => ({
+    ...bar,
+    confidence: bar.confidence * rising(step / strongest, 0.15, 0.4)
+  }));
+  return judged(bars, (a, b) => Math.min(a.lengthPx, b.lengthPx) > 0.85 * Math.max(a.lengthPx, b.lengthPx));
 }
 
+/** Bars are told from bones by how they stand out and by how straight their sides are. */
+const likeBar = ({ step, spread, piece }: Sides) =>
+  step * Math.sqrt(piece.lengthPx) * (1 - spread / mostSpread) * Math.min(1, piece.filled);
+
 const sameBar = (a: BarMarker, b: BarMarker) =>
-  Math.hypot(a.ends[0].x - b.ends[0].x, a.ends[0].y - b.ends[0].y) < a.widthPx &&
-  Math.hypot(a.ends[1].x - b.ends[1].x, a.ends[1].y - b.ends[1].y) < a.widthPx;
+  [0, 1].every(
+    (i) => Math.hypot(a.ends[i].x - b.ends[i].x, a.ends[i].y - b.ends[i].y) < Math.min(a.widthPx, b.widthPx)
+  );
 
 /** A bar's middle line. */
 interface Axis {
@@ -80,13 +98,23 @@ const on = ({ center, c, s }: Axis, along: number, across = 0): Point => ({
   y: center.y + along * s + across * c
 });
 
-function barOf(
-  patch: Patch,
-  piece: Piece,
-  bright: boolean,
-  noise: NoiseCurve | null,
-  relationship: Relationship | undefined
-): BarMarker | null {
+/** A piece with two long sides. */
+interface Sides {
+  piece: Piece;
+  axis: Axis;
+  /** Greys along its middle line, brighter ones higher where it is bright, and the usual one. */
+  middles: number[];
+  inside: number;
+  /** How much brighter (darker) that is than beside its sides. */
+  step: number;
+  widthPx: number;
+  /** How much the width varies along it, as a share of it. */
+  spread: number;
+}
+
+const mostSpread = 0.4;
+
+function sidesOf(patch: Patch, piece: Piece, bright: boolean): Sides | null {
   const sign = bright ? 1 : -1;
   const axis = straightened(patch, piece, sign);
   const half = piece.lengthPx / 2;
@@ -97,9 +125,18 @@ function barOf(
   const middles = Array.from({ length: 31 }, (_, i) => grey(((i - 15) / 15) * half * 0.82));
   const inside = medianOf(middles);
   const widths = widthsOf(grey, half, piece.widthPx, inside);
-  if (!widths) return null;
-  const { widthPx, spread } = widths;
-  if (spread > 0.4) return null;
+  return widths && widths.spread <= mostSpread ? { piece, axis, middles, inside, ...widths } : null;
+}
+
+function barOf(
+  patch: Patch,
+  { piece, axis, middles, inside, widthPx, spread }: Sides,
+  bright: boolean,
+  noise: NoiseCurve | null,
+  relationship: Relationship | undefined
+): BarMarker | null {
+  const sign = bright ? 1 : -1;
+  const half = piece.lengthPx / 2;
   const ends = ([1, -1] as const).map((end) =>
     endOf(patch, axis, end, half, widthPx, sign, noise, relationship)
   );
@@ -107,7 +144,14 @@ function barOf(
   if (!first || !last) return null;
   const lengthPx = first.along + last.along;
   const step = Math.min(first.step, last.step);
-  const uneven = (medianOf(middles.map((value) => Math.abs(value - inside))) * 1.4826) / Math.max(1e-9, step);
+  const offs = middles.map((value) => Math.abs(value - inside) / Math.max(1e-9, step)).sort((a, b) => a - b);
+  const uneven = 1.4826 * medianOf(offs);
+  const holed = offs[Math.floor(holedShare * offs.length)];
+  const goesOn =
+    Math.max(
+      besideEnd(patch, axis, first.along, widthPx, sign),
+      besideEnd(patch, axis, -last.along, widthPx, sign)
+    ) / step;
   const border = [on(axis, first.along), on(axis, -last.along)].some(
     ({ x, y }) => Math.min(x, y, patch.width - x, patch.height - y) < 2
   );
@@ -117,9 +161,11 @@ function barOf(
   };
   doubt(border, 'one end is cut off');
   doubt(spread > 0.1, 'its sides are not parallel');
-  doubt(Math.max(first.round, last.round) > 0.085, 'its ends are not flat');
-  doubt(uneven > 0.15, 'not even along its length');
+  doubt(Math.max(first.round, last.round) > mostRound, 'its ends are not flat');
+  doubt(uneven > 0.15 || holed > mostHoled, 'not even along its length');
   doubt(Math.max(first.rms, last.rms) > 0.05, 'an end fits no bar');
+  doubt(goesOn > mostBeside, 'something goes on from it');
+  doubt(widthPx < wireShare * lengthPx, 'thin as a wire');
   return {
     kind: 'bar',
     ends: [on(axis, first.along), on(axis, -last.along)],
@@ -130,11 +176,39 @@ function barOf(
     confidence:
       rising(piece.filled, 0.5, 0.72) *
       rising(lengthPx / widthPx, 2, 3.2) *
-      rising(Math.min(first.step, last.step) / Math.max(first.step, last.step), 0.1, 0.5) *
+      rising(Math.min(first.step, last.step) / Math.max(first.step, last.step), 0.08, 0.4) *
       rising(0.45 - uneven, 0, 0.25) *
       rising(0.4 - spread, 0, 0.2),
     doubts
   };
+}
+
+/** Two holes take at least an eighth of a plate's length. */
+const holedShare = 0.87;
+const mostHoled = 0.5;
+/** A plate's end is half a circle, by which its middle reaches a fifteenth of the width further than its quarters. */
+const mostRound = 0.055;
+const mostBeside = 0.5;
+const wireShare = 0.05;
+
+/**
+ * How much brighter it is beside an end than beside the bar further in, just off its sides: the other arm of a letter, the
+ * heads of a bone. In the picture's values.
+ */
+function besideEnd(patch: Patch, axis: Axis, end: number, widthPx: number, sign: number): number {
+  const off = 0.5 * widthPx + Math.max(2, 0.15 * widthPx);
+  const toMiddle = Math.sign(end);
+  const beside = (along: number, side: number) => {
+    const { x, y } = on(axis, along, side * off);
+    return sign * valueAt(patch, x, y);
+  };
+  return Math.max(
+    ...[1, -1].map((side) => {
+      const further = medianOf([0.2, 0.3, 0.4, 0.5].map((share) => beside(end * share, side)));
+      const near = [0.2, 0.5, 0.8].map((by) => beside(end - toMiddle * by * widthPx, side));
+      return Math.max(...near) - further;
+    })
+  );
 }
 
 /** The bar's width half of the way up, and how much it varies along it as a share of it. */
@@ -143,14 +217,16 @@ function widthsOf(
   half: number,
   roughly: number,
   inside: number
-): { widthPx: number; spread: number } | null {
+): { widthPx: number; spread: number; step: number } | null {
   const reach = Math.max(4, 1.6 * roughly);
   const widths: number[] = [];
+  const steps: number[] = [];
   for (let i = -6; i <= 6; i++) {
     const along = (i / 6) * half * 0.8;
     const sides = [1, -1].map((side) => {
       const ground = medianOf([0, 0.5, 1].map((by) => grey(along, side * (reach - by))));
       const level = (inside + ground) / 2;
+      steps.push(inside - ground);
       for (let across = 0; across < reach; across += 0.25)
         if (grey(along, side * across) < level) return across;
       return NaN;
@@ -163,7 +239,7 @@ function widthsOf(
   const sorted = [...widths].sort((a, b) => a - b);
   const spread =
     (sorted[Math.floor(sorted.length * 0.9)] - sorted[Math.floor(sorted.length * 0.1)]) / widthPx;
-  return { widthPx, spread: Math.max(0, spread - 0.6 / widthPx) };
+  return { widthPx, spread: Math.max(0, spread - 0.6 / widthPx), step: medianOf(steps) };
 }
 
 interface End {
@@ -178,7 +254,7 @@ interface End {
 
 const reachPx = 12;
 /** Rods are thinner towards their sides, and what lies beside pulls: least uncertainty of an end. */
-const endPx = 0.18;
+const endPx = 0.26;
 
 function endOf(
   patch: Patch,

@@ -55,6 +55,33 @@ export function longPieces(full: Patch, bright: boolean): Piece[] {
   return pieces.sort((a, b) => b.lengthPx - a.lengthPx).slice(0, mostPieces);
 }
 
+/** Greys from the picture's middle one (0) to its brightest: metal is among the last, whatever it lies on. */
+const greyShares = [0.3, 0.45, 0.6, 0.75, 0.87, 0.95];
+
+/** Long pieces that are brighter (or darker) than one grey, from many greys: solid metal on anything fainter. */
+export function solidPieces(full: Patch, bright: boolean): Piece[] {
+  const { small: level, factor } = reducedTo(full, longestSidePx);
+  const { width, height, data } = level;
+  const sign = bright ? 1 : -1;
+  const stride = Math.max(1, Math.floor(data.length / 60_000));
+  const sampled = Float32Array.from(
+    { length: Math.floor(data.length / stride) },
+    (_, i) => sign * data[i * stride]
+  ).sort();
+  const middle = sampled[sampled.length >> 1];
+  const top = sampled[Math.floor(sampled.length * 0.9995)];
+  const pieces: Piece[] = [];
+  if (!(top > middle)) return pieces;
+  for (const share of greyShares) {
+    const least = middle + share * (top - middle);
+    for (const region of regionsOf((at) => sign * data[at] >= least, width, height)) {
+      const piece = pieceOf(region, factor);
+      if (piece && !pieces.some((other) => sameAs(other, piece))) pieces.push(piece);
+    }
+  }
+  return pieces;
+}
+
 const mostPieces = 300;
 
 const sameAs = (a: Piece, b: Piece) =>

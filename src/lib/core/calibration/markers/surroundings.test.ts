@@ -1,32 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { type SeededRandom, seededRandom } from '../../random';
+import { seededRandom } from '../../random';
 import type { Point } from '../../raster/orientation';
-import { type Patch, patchOf } from '../../raster/patch';
+import { bar, disc, picture, side } from './drawn.test-data';
 import { findRound } from './findRound';
-
-const side = 220;
-/** How much of a thing whose rim lies `inwards` pixels further out is seen through a soft edge. */
-const soft = (inwards: number) => 1 / (1 + Math.exp(-inwards / 0.6));
-const disc = (at: Point, middle: Point, radius: number) =>
-  soft(radius - Math.hypot(at.x - middle.x, at.y - middle.y));
-/** A bar about a middle, at an angle. */
-function bar(at: Point, middle: Point, angle: number, length: number, wide: number): number {
-  const [dx, dy] = [at.x - middle.x, at.y - middle.y];
-  const along = Math.abs(dx * Math.cos(angle) + dy * Math.sin(angle));
-  const across = Math.abs(dy * Math.cos(angle) - dx * Math.sin(angle));
-  return Math.min(soft(length / 2 - along), soft(wide / 2 - across));
-}
-
-/** Metal on a ground that is a third of its step brighter on one side, with noise. */
-function picture(metal: (at: Point) => number, random: SeededRandom): Patch {
-  const data = new Float32Array(side * side);
-  for (let y = 0; y < side; y++)
-    for (let x = 0; x < side; x++) {
-      const ground = 300 + 300 * soft((x - side / 2) / 8);
-      data[y * side + x] = ground + 1000 * metal({ x: x + 0.5, y: y + 0.5 }) + 12 * random.normal();
-    }
-  return patchOf(data, { width: side, height: side });
-}
 
 const offered = (found: ReturnType<typeof findRound>) =>
   found.outcome === 'found' ? [found.best, ...found.others] : found.others;
