@@ -6,7 +6,7 @@ import type { Patch } from '../../raster/patch';
 import { fittedEdge, straightPx } from './edgeModel';
 import type { Relationship } from './edgeSigns';
 import { type Profile, ofOneValue, stepPx } from './edgeProfile';
-import { type Found, judged } from './judged';
+import { type Found, type Hint, judged, nearHint } from './judged';
 import { type Piece, longPieces, solidPieces } from './pieces';
 import { rising } from './rising';
 
@@ -37,10 +37,12 @@ export interface BarSearch {
   /** Both are looked for when it is left out. */
   bright?: boolean;
   relationship?: Relationship;
-  hint?: { at: Point; withinPx: number };
+  hint?: Hint;
 }
 
 const mostLooked = 8;
+/** Beside what stands out most, bone does by less than these shares. */
+const [faint, plain] = [0.15, 0.4];
 /** What is so unlikely a bar is not compared with those that may be one. */
 const hardlyOne = 0.1;
 
@@ -53,15 +55,15 @@ export function findBars(patch: Patch, search: BarSearch = {}): Found<BarMarker>
   const found: (BarMarker & { step: number })[] = [];
   for (const bright of search.bright === undefined ? [true, false] : [search.bright]) {
     const { hint, lengthPx } = search;
-    const pieces = [...longPieces(patch, bright), ...solidPieces(patch, bright)]
-      .filter(({ filled, lengthPx, widthPx }) => filled > 0.6 && lengthPx > 2.5 * widthPx)
-      .filter(
-        ({ center }) => !hint || Math.hypot(center.x - hint.at.x, center.y - hint.at.y) <= hint.withinPx
-      );
+    const pieces = [...longPieces(patch, bright), ...solidPieces(patch, bright)].filter(
+      ({ filled, lengthPx, widthPx, center }) =>
+        filled > 0.6 && lengthPx > 2.5 * widthPx && nearHint(center, hint)
+    );
     const straight = pieces
       .flatMap((piece) => sidesOf(patch, piece, bright) ?? [])
       .sort((a, b) => likeBar(b) - likeBar(a));
     for (const sides of straight.slice(0, mostLooked)) {
+      if (found.some((other) => sameBar(other, roughly(sides)))) continue;
       const bar = barOf(patch, sides, bright, noise, search.relationship);
       if (!bar || bar.confidence < hardlyOne) continue;
       if (lengthPx && (bar.lengthPx < lengthPx.least || bar.lengthPx > lengthPx.most)) continue;
@@ -69,10 +71,10 @@ export function findBars(patch: Patch, search: BarSearch = {}): Found<BarMarker>
       found.push({ ...bar, step: sides.step });
     }
   }
-  const strongest = Math.max(...found.map(({ step }) => step));
+  const strongest = Math.max(1e-9, ...found.map(({ step }) => step));
   const bars = found.map(({ step, ...bar }) => ({
     ...bar,
-    confidence: bar.confidence * rising(step / strongest, 0.15, 0.4)
+    confidence: bar.confidence * rising(step / strongest, faint, plain)
   }));
   return judged(bars, (a, b) => Math.min(a.lengthPx, b.lengthPx) > 0.85 * Math.max(a.lengthPx, b.lengthPx));
 }
@@ -81,7 +83,13 @@ export function findBars(patch: Patch, search: BarSearch = {}): Found<BarMarker>
 const likeBar = ({ step, spread, piece }: Sides) =>
   step * Math.sqrt(piece.lengthPx) * (1 - spread / mostSpread) * Math.min(1, piece.filled);
 
-const sameBar = (a: BarMarker, b: BarMarker) =>
+type Lying = Pick<BarMarker, 'ends' | 'widthPx'>;
+/** As its piece tells, before its ends are measured. */
+const roughly = ({ piece, axis, widthPx }: Sides): Lying => ({
+  ends: [on(axis, piece.lengthPx / 2), on(axis, -piece.lengthPx / 2)],
+  widthPx
+});
+const sameBar = (a: Lying, b: Lying) =>
   [0, 1].every(
     (i) => Math.hypot(a.ends[i].x - b.ends[i].x, a.ends[i].y - b.ends[i].y) < Math.min(a.widthPx, b.widthPx)
   );
@@ -137,11 +145,12 @@ function barOf(
 ): BarMarker | null {
   const sign = bright ? 1 : -1;
   const half = piece.lengthPx / 2;
-  const ends = ([1, -1] as const).map((end) =>
-    endOf(patch, axis, end, half, widthPx, sign, noise, relationship)
-  );
-  const [first, last] = ends;
-  if (!first || !last) return null;
+  const asPiece = rising(piece.filled, 0.5, 0.72) * rising(mostSpread - spread, 0, 0.2);
+  if (asPiece < hardlyOne) return null;
+  const end = (way: 1 | -1) => endOf(patch, axis, way, half, widthPx, sign, noise, relationship);
+  const first = end(1);
+  const last = first && end(-1);
+  if (!last) return null;
   const lengthPx = first.along + last.along;
   const step = Math.min(first.step, last.step);
   const offs = middles.map((value) => Math.abs(value - inside) / Math.max(1e-9, step)).sort((a, b) => a - b);
@@ -174,11 +183,10 @@ function barOf(
     widthPx,
     bright,
     confidence:
-      rising(piece.filled, 0.5, 0.72) *
+      asPiece *
       rising(lengthPx / widthPx, 2, 3.2) *
       rising(Math.min(first.step, last.step) / Math.max(first.step, last.step), 0.08, 0.4) *
-      rising(0.45 - uneven, 0, 0.25) *
-      rising(0.4 - spread, 0, 0.2),
+      rising(0.45 - uneven, 0, 0.25),
     doubts
   };
 }
@@ -188,7 +196,9 @@ const holedShare = 0.87;
 const mostHoled = 0.5;
 /** A plate's end is half a circle, by which its middle reaches a fifteenth of the width further than its quarters. */
 const mostRound = 0.055;
+/** Bone beside an end is fainter than this against the bar's own step. */
 const mostBeside = 0.5;
+/** Bars that are made to be measured are wider than this share of their length. */
 const wireShare = 0.05;
 
 /**

@@ -7,7 +7,7 @@ import type { Relationship } from './edgeSigns';
 import { followedOutline, levelsOf, settledOval } from './followed';
 import { type Outline, ovalShare } from './outline';
 import { clamped, rising } from './rising';
-import { type Found, anotherLikeIt, judged, leastConfidence } from './judged';
+import { type Found, type Hint, anotherLikeIt, judged, leastConfidence, nearHint } from './judged';
 import { roundEdge } from './roundEdge';
 import { surroundingsOf } from './surroundings';
 
@@ -56,8 +56,7 @@ export interface RoundSearch {
   bright?: boolean;
   /** What the file says of how its values go with the rays. */
   relationship?: Relationship;
-  /** Where somebody pointed, and how far from there it may be. */
-  hint?: { at: Point; withinPx: number };
+  hint?: Hint;
 }
 
 const leastDiameterPx = 6;
@@ -90,7 +89,8 @@ export function findRound(patch: Patch, search: RoundSearch): Found<RoundMarker>
     const likely = [...spots(level, factor), ...(depth > 0 ? arcSpots(level, factor) : [])];
     const wanted = likely.filter(
       (spot) =>
-        (search.bright === undefined || spot.contrast > 0 === search.bright) && nearHint(spot.center, search)
+        (search.bright === undefined || spot.contrast > 0 === search.bright) &&
+        nearHint(spot.center, search.hint)
     );
     for (const spot of wanted) {
       if (seen.some((other) => same(other, spot))) continue;
@@ -131,7 +131,7 @@ const ofLesser = 0.6;
  */
 function withoutLesser(markers: readonly RoundMarker[], looked: readonly Looked[]): RoundMarker[] {
   return markers.map((marker, i) => {
-    if (marker.seen > 0.8) return marker;
+    if (marker.seen > wholeShare) return marker;
     const lesser = markers.some(
       (other, k) =>
         other.confidence > leastConfidence &&
@@ -147,8 +147,8 @@ const alike = (a: RoundMarker, b: RoundMarker) =>
 
 const smallPicture = 1_500_000;
 
-const nearHint = (point: Point, { hint }: RoundSearch) =>
-  !hint || Math.hypot(point.x - hint.at.x, point.y - hint.at.y) <= hint.withinPx;
+/** With less of its outline seen, a part of it is hidden. */
+const wholeShare = 0.8;
 
 /** A spot that was followed along its edge. */
 interface Looked {
@@ -184,7 +184,7 @@ const twins = (a: Looked, b: Looked) =>
   a.bright === b.bright &&
   b.likeness > 0.6 * a.likeness &&
   b.contrastShare > fainter * a.contrastShare &&
-  b.outline.share > 0.8 &&
+  b.outline.share > wholeShare &&
   Math.min(a.outline.radiusPx, b.outline.radiusPx) > 0.85 * Math.max(a.outline.radiusPx, b.outline.radiusPx);
 
 /** From the first to the ninety-ninth hundredth of the picture's values: what a step is large or small against. */
@@ -229,8 +229,8 @@ function judgedBy(full: Patch, outline: Outline, bright: boolean, range: number)
   };
   doubt(border, 'cut off by the border');
   const stalked = share < 0.985 && around.stalk > leastStalk && around.stalk < mostStalk;
-  doubt(!border && share >= 0.8 && (share < 0.93 || stalked), 'its outline does not close');
-  doubt(!border && share < 0.8, 'part of it is hidden');
+  doubt(!border && share >= wholeShare && (share < 0.93 || stalked), 'its outline does not close');
+  doubt(!border && share < wholeShare, 'part of it is hidden');
   doubt(elongation > 1.3, 'not round');
   doubt(around.uneven > 0.22, 'not even inside');
   doubt(around.ringed > 0.45, 'stands in a ring');
@@ -292,7 +292,9 @@ function measured(full: Patch, looked: Looked, search: RoundSearch, noise: Noise
     seen: share,
     bright,
     confidence:
-      likeness * (edge ? clamped(1.3 - edge.unlike / noFit) : 0.5) * (plainMetal || share > 0.8 ? 1 : 0.6),
+      likeness *
+      (edge ? clamped(1.3 - edge.unlike / noFit) : 0.5) *
+      (plainMetal || share > wholeShare ? 1 : 0.6),
     doubts
   };
 }

@@ -1,3 +1,5 @@
+import type { Point } from '../../raster/orientation';
+
 /** What a search answers: one, several that are alike, none, or something that it is not sure of, and why. */
 export type Found<M> =
   | { outcome: 'found'; best: M; others: M[] }
@@ -6,6 +8,14 @@ export type Found<M> =
   /** The first of the others might be it. */
   | { outcome: 'unsure'; why: string; others: M[] }
   | { outcome: 'none'; others: M[] };
+
+/** Where somebody pointed, and how far from there it may be. */
+export interface Hint {
+  at: Point;
+  withinPx: number;
+}
+export const nearHint = (point: Point, hint: Hint | undefined) =>
+  !hint || Math.hypot(point.x - hint.at.x, point.y - hint.at.y) <= hint.withinPx;
 
 export const anotherLikeIt = 'another like it';
 /** A candidate below this is not taken as the marker, and below the second not offered. */

@@ -1,5 +1,5 @@
 import { medianOf } from '../../measurement/fit/linear';
-import type { Point } from '../../raster/orientation';
+import type { Point, Size } from '../../raster/orientation';
 import type { Patch } from '../../raster/patch';
 import { type MaskRegion, regionsOf } from '../../raster/regions';
 import { reducedTo } from '../../raster/reduced';
@@ -32,11 +32,7 @@ export function longPieces(full: Patch, bright: boolean): Piece[] {
   const half = Math.max(4, Math.round(aroundShare * Math.max(width, height)));
   const around = squareMeans(summed(data, width, height), width, height, half);
   const over = data.map((value, i) => (bright ? value - around[i] : around[i] - value));
-  const stride = Math.max(1, Math.floor(over.length / 60_000));
-  const sampled = Float32Array.from(
-    { length: Math.floor(over.length / stride) },
-    (_, i) => over[i * stride]
-  ).sort();
+  const { sampled, stride } = sorted(over);
   const top = sampled[Math.floor(sampled.length * 0.9992)];
   const noise = medianOf(
     Float32Array.from({ length: sampled.length - 1 }, (_, i) =>
@@ -44,15 +40,14 @@ export function longPieces(full: Patch, bright: boolean): Piece[] {
     )
   );
   if (!(top > 0)) return [];
-  const pieces: Piece[] = [];
-  for (const share of standsOut) {
-    const least = Math.max(share * top, overNoise * noise);
-    for (const region of regionsOf((at) => over[at] >= least, width, height)) {
-      const piece = pieceOf(region, factor);
-      if (piece && !pieces.some((other) => sameAs(other, piece))) pieces.push(piece);
-    }
-  }
-  return pieces.sort((a, b) => b.lengthPx - a.lengthPx).slice(0, mostPieces);
+  return piecesOver(
+    over,
+    standsOut.map((share) => Math.max(share * top, overNoise * noise)),
+    level,
+    factor
+  )
+    .sort((a, b) => b.lengthPx - a.lengthPx)
+    .slice(0, mostPieces);
 }
 
 /** Greys from the picture's middle one (0) to its brightest: metal is among the last, whatever it lies on. */
@@ -61,24 +56,40 @@ const greyShares = [0.3, 0.45, 0.6, 0.75, 0.87, 0.95];
 /** Long pieces that are brighter (or darker) than one grey, from many greys: solid metal on anything fainter. */
 export function solidPieces(full: Patch, bright: boolean): Piece[] {
   const { small: level, factor } = reducedTo(full, longestSidePx);
-  const { width, height, data } = level;
-  const sign = bright ? 1 : -1;
-  const stride = Math.max(1, Math.floor(data.length / 60_000));
-  const sampled = Float32Array.from(
-    { length: Math.floor(data.length / stride) },
-    (_, i) => sign * data[i * stride]
-  ).sort();
+  const greys = bright ? level.data : level.data.map((value) => -value);
+  const { sampled } = sorted(greys);
   const middle = sampled[sampled.length >> 1];
   const top = sampled[Math.floor(sampled.length * 0.9995)];
+  if (!(top > middle)) return [];
+  return piecesOver(
+    greys,
+    greyShares.map((share) => middle + share * (top - middle)),
+    level,
+    factor
+  );
+}
+
+const mostSampled = 60_000;
+/** Every so many of the values, from the least to the greatest. */
+function sorted(values: Float32Array): { sampled: Float32Array; stride: number } {
+  const stride = Math.max(1, Math.floor(values.length / mostSampled));
+  const length = Math.floor(values.length / stride);
+  return { sampled: Float32Array.from({ length }, (_, i) => values[i * stride]).sort(), stride };
+}
+
+/** Pieces that reach each of some values, one that is the same at several of them once. */
+function piecesOver(
+  values: Float32Array,
+  all: readonly number[],
+  { width, height }: Size,
+  factor: number
+): Piece[] {
   const pieces: Piece[] = [];
-  if (!(top > middle)) return pieces;
-  for (const share of greyShares) {
-    const least = middle + share * (top - middle);
-    for (const region of regionsOf((at) => sign * data[at] >= least, width, height)) {
+  for (const least of all)
+    for (const region of regionsOf((at) => values[at] >= least, width, height)) {
       const piece = pieceOf(region, factor);
       if (piece && !pieces.some((other) => sameAs(other, piece))) pieces.push(piece);
     }
-  }
   return pieces;
 }
 
