@@ -1,6 +1,5 @@
 import type { Point } from '../../raster/orientation';
 import type { Patch } from '../../raster/patch';
-import { squareMeans, summed } from './squareMeans';
 import { medianOf } from '../../measurement/fit/linear';
 
 /** A round spot that might be a marker: roughly where and how large, in pixels of the full picture. */
@@ -16,6 +15,7 @@ const innerPx = 5;
 const outerPx = 11;
 const bestRadiusPx = 3.2;
 const mostALevel = 24;
+const mostSampled = 8_000;
 /** Answers below this many times the level's own scatter are noise. */
 const leastScatter = 5;
 
@@ -28,7 +28,7 @@ export function spots(level: Patch, factor: number): Spot[] {
   const { width, height } = level;
   if (width < 5 || height < 5) return [];
   const answer = differences(level.data, width, height);
-  const step = Math.max(1, Math.floor(answer.length / 20_000));
+  const step = Math.max(1, Math.floor(answer.length / mostSampled));
   const sampled: number[] = [];
   for (let i = 0; i < answer.length; i += step) sampled.push(Math.abs(answer[i]));
   const least = Math.max(1e-6, leastScatter * medianOf(sampled));
@@ -54,13 +54,52 @@ export function spots(level: Patch, factor: number): Spot[] {
   return [...strongest(1), ...strongest(-1)];
 }
 
-/** Mean of the small square less mean of the large one. */
+/** Mean of the small square less mean of the large one; squares are smaller at the picture's border. */
 function differences(data: Float32Array, width: number, height: number): Float32Array {
-  const sums = summed(data, width, height);
-  const out = squareMeans(sums, width, height, (innerPx - 1) / 2);
-  const outer = squareMeans(sums, width, height, (outerPx - 1) / 2);
-  for (let i = 0; i < out.length; i++) out[i] -= outer[i];
+  const out = new Float32Array(width * height);
+  const small = squares(data, width, height, (innerPx - 1) / 2);
+  const large = squares(data, width, height, (outerPx - 1) / 2);
+  for (let y = 0; y < height; y++) {
+    const [ofSmall, ofLarge] = [small.at(y), large.at(y)];
+    for (let x = 0, at = y * width; x < width; x++, at++)
+      out[at] =
+        (small.before[x + innerPx] - small.before[x]) * small.share[x] * ofSmall -
+        (large.before[x + outerPx] - large.before[x]) * large.share[x] * ofLarge;
+  }
   return out;
+}
+
+/**
+ * Sums over squares of 2 half + 1 pixels a side, row after row from the top: one row of the picture comes, one goes.
+ * Each column's share is 1 / how many of a square's columns there are; `at` answers the same of its rows.
+ */
+function squares(data: Float32Array, width: number, height: number, half: number) {
+  const columns = new Float64Array(width);
+  // Sums of all columns before a place, beyond the border as at it.
+  const before = new Float64Array(width + 2 * half + 1);
+  const none = new Float32Array(width);
+  const rowAt = (y: number) => (y < 0 || y >= height ? none : data.subarray(y * width, (y + 1) * width));
+  const withinBorder = (at: number, size: number) => Math.min(size, at + half + 1) - Math.max(0, at - half);
+  const share = Float64Array.from({ length: width }, (_, x) => 1 / withinBorder(x, width));
+  const moved = (comes: Float32Array, goes: Float32Array) => {
+    let sum = 0;
+    for (let x = 0; x < width; x++) {
+      const column = columns[x] + (comes[x] - goes[x]);
+      columns[x] = column;
+      before[x + half] = sum;
+      sum += column;
+    }
+    before.fill(sum, width + half);
+  };
+  for (let y = 0; y < half; y++) moved(rowAt(y), none);
+  return {
+    before,
+    share,
+    at: (y: number) => {
+      moved(rowAt(y + half), rowAt(y - half - 1));
+      return 1 / withinBorder(y, height);
+    }
+  };
 }
 
 const ringPx = 7;

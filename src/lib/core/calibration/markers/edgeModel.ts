@@ -2,7 +2,7 @@ import { type FitResult, fitted } from '../../measurement/fit/levenberg';
 import type { NoiseCurve } from '../../raster/noise';
 import type { Profile } from './edgeProfile';
 import type { EdgeKnown } from './edgeSigns';
-import { radialGrid, roundMeans, spreadTo } from './radialSpread';
+import { type Spread, radialGrid, roundMeansAt, spreadTo } from './radialSpread';
 
 export interface EdgeFit {
   /** Mean radius of the thing itself, not of where its edge looks steepest. */
@@ -38,7 +38,7 @@ export function fittedEdge(
   known: EdgeKnown
 ): EdgeFit | null {
   const seen = known.noise ? noiseSeen(profile, known.noise) : [];
-  const wish = { profile, noise: seen, radiusPx, kind, known };
+  const wish = { profile, noise: seen, radiusPx, kind, known, meansOver: roundMeansAt(profile.distances) };
   const may = known.relationship ? [known.relationship] : (Object.keys(transfers) as Transfer[]);
   // A few steps tell which transfers can be left alone.
   const first = may.map((transfer) => fittedTo(wish, transfer, fewSteps));
@@ -178,10 +178,11 @@ interface FitWish {
   radiusPx: number;
   kind: 'ball' | 'disc';
   known: EdgeKnown;
+  meansOver: ReturnType<typeof roundMeansAt>;
 }
 
 function fittedTo(
-  { profile, noise, radiusPx, kind, known }: FitWish,
+  { profile, noise, radiusPx, kind, known, meansOver }: FitWish,
   transfer: Transfer,
   mostIterations: number,
   start?: readonly number[]
@@ -189,29 +190,12 @@ function fittedTo(
   const { distances, shape, sigma, topCut, groundCut } = profile;
   const n = shape.length;
   const expected = usual(profile, known, transfer, kind);
-  const lost = new Float64Array(n);
   const shown = new Float64Array(n);
   const wide = new Float64Array(n);
-  const grid = radialGrid(
-    Math.max(0, distances[0] - 12),
-    Math.min(radiusPx * 1.1 + 2, radiusPx + 12),
-    gridPx
-  );
-  let spreadFor = [NaN, NaN, NaN, NaN];
-  let widthFor = NaN;
-  let rows: Float64Array[] = [];
+  const lostBy = spreads(profile, radiusPx, kind);
   /** The greys of the model, and their noise against what was seen of it. */
   const shownFor = (p: ArrayLike<number>, out: Float64Array, offs: Float64Array): void => {
-    const key = [p[at.radius], p[at.spread], p[at.skirt], p[at.depth]];
-    if (key.some((value, i) => value !== spreadFor[i])) {
-      spreadFor = key;
-      spreadTo(
-        lost,
-        distances,
-        { kind, radiusPx: key[0], spreadPx: Math.exp(key[1]), skirt: key[2], depth: Math.exp(key[3]) },
-        grid
-      );
-    }
+    const lost = lostBy(p);
     const power = p[at.power];
     const knee = Math.exp(power * p[at.knee]);
     const floor = Math.exp(p[at.floor]);
@@ -225,16 +209,7 @@ function fittedTo(
     const span = open - dark;
     for (let i = 0; i < n; i++)
       shown[i] = (open - answer(floor + (1 - floor) * Math.max(0, 1 - lost[i]))) / span;
-    if (p[at.width] !== widthFor) {
-      widthFor = p[at.width];
-      rows = roundMeans(distances, Math.exp(widthFor));
-    }
-    for (let i = 0; i < n; i++) {
-      const row = rows[i];
-      let sum = 0;
-      for (let k = 0; k < n; k++) sum += row[k] * shown[k];
-      wide[i] = sum;
-    }
+    meansOver(wide, shown, p[at.width]);
     for (let i = 0; i < n; i++) {
       const lifted = shown[i] + p[at.lift] * (shown[i] - wide[i]);
       let value = p[at.ground] + p[at.height] * lifted + p[at.slope] * (distances[i] - p[at.radius]);
@@ -301,5 +276,43 @@ function fittedTo(
     cost: cost / Math.max(1, scatter),
     variance: Math.max(0, unit) * Math.max(1, scatter),
     rms: Math.sqrt(shape.reduce((sum, value, i) => sum + (value - values[i]) ** 2, 0) / n)
+  };
+}
+
+/** Slopes are asked of each parameter in turn from the same place: of so many spreads the last are kept. */
+const keptSpreads = 6;
+
+/** What is lost at the profile's distances, by the parameters that it goes by. */
+function spreads({ distances }: Profile, radiusPx: number, kind: 'ball' | 'disc') {
+  const grid = radialGrid(
+    Math.max(0, distances[0] - 12),
+    Math.min(radiusPx * 1.1 + 2, radiusPx + 12),
+    gridPx
+  );
+  const kept: { of: Spread; lost: Float64Array }[] = [];
+  return (p: ArrayLike<number>): Float64Array => {
+    const of = {
+      kind,
+      radiusPx: p[at.radius],
+      spreadPx: Math.exp(p[at.spread]),
+      skirt: p[at.skirt],
+      depth: Math.exp(p[at.depth])
+    };
+    const known = kept.findIndex(
+      ({ of: other }) =>
+        other.radiusPx === of.radiusPx &&
+        other.spreadPx === of.spreadPx &&
+        other.skirt === of.skirt &&
+        other.depth === of.depth
+    );
+    const [one] =
+      known >= 0
+        ? kept.splice(known, 1)
+        : kept.length === keptSpreads
+          ? kept.splice(0, 1)
+          : [{ of, lost: new Float64Array(distances.length) }];
+    if (known < 0) spreadTo(one.lost, distances, (one.of = of), grid);
+    kept.push(one);
+    return one.lost;
   };
 }

@@ -3,11 +3,10 @@ import { valueAt } from '../../raster/geometry/sampling';
 import { type NoiseCurve, noiseCurve } from '../../raster/noise';
 import type { Point } from '../../raster/orientation';
 import type { Patch } from '../../raster/patch';
-import { fittedEdge, straightPx } from './edgeModel';
+import { type Axis, type EndSeen, endSeen, measuredEnd, on } from './barEnds';
 import type { Relationship } from './edgeSigns';
-import { type Profile, ofOneValue, stepPx } from './edgeProfile';
-import { type Found, type Hint, judged, nearHint } from './judged';
-import { type Piece, longPieces, solidPieces } from './pieces';
+import { type Found, type Hint, judged, nearHint, worthOffering } from './judged';
+import { type Piece, pieceFinder } from './pieces';
 import { rising } from './rising';
 
 export type BarDoubt =
@@ -52,10 +51,11 @@ const hardlyOne = 0.1;
  */
 export function findBars(patch: Patch, search: BarSearch = {}): Found<BarMarker> {
   const noise = noiseCurve(patch);
-  const found: (BarMarker & { step: number })[] = [];
+  const finder = pieceFinder(patch);
+  const looks: Looked[] = [];
+  const { hint, lengthPx, relationship } = search;
   for (const bright of search.bright === undefined ? [true, false] : [search.bright]) {
-    const { hint, lengthPx } = search;
-    const pieces = [...longPieces(patch, bright), ...solidPieces(patch, bright)].filter(
+    const pieces = [...finder.standingOut(bright), ...finder.solid(bright)].filter(
       ({ filled, lengthPx, widthPx, center }) =>
         filled > 0.6 && lengthPx > 2.5 * widthPx && nearHint(center, hint)
     );
@@ -63,19 +63,25 @@ export function findBars(patch: Patch, search: BarSearch = {}): Found<BarMarker>
       .flatMap((piece) => sidesOf(patch, piece, bright) ?? [])
       .sort((a, b) => likeBar(b) - likeBar(a));
     for (const sides of straight.slice(0, mostLooked)) {
-      if (found.some((other) => sameBar(other, roughly(sides)))) continue;
-      const bar = barOf(patch, sides, bright, noise, search.relationship);
-      if (!bar || bar.confidence < hardlyOne) continue;
-      if (lengthPx && (bar.lengthPx < lengthPx.least || bar.lengthPx > lengthPx.most)) continue;
-      if (found.some((other) => sameBar(other, bar))) continue;
-      found.push({ ...bar, step: sides.step });
+      if (looks.some((other) => sameBar(other, roughly(sides)))) continue;
+      const looked = lookedAt(patch, sides, bright);
+      if (!looked || looked.confidence < hardlyOne) continue;
+      if (
+        lengthPx &&
+        !(looked.lengthPx > lengthPx.least - roughPx && looked.lengthPx < lengthPx.most + roughPx)
+      )
+        continue;
+      if (!looks.some((other) => sameBar(other, looked))) looks.push(looked);
     }
   }
-  const strongest = Math.max(1e-9, ...found.map(({ step }) => step));
-  const bars = found.map(({ step, ...bar }) => ({
-    ...bar,
-    confidence: bar.confidence * rising(step / strongest, faint, plain)
-  }));
+  const strongest = Math.max(1e-9, ...looks.map(({ step }) => step));
+  // To measure an end takes longer than all before: only what may be offered is.
+  const bars = looks.flatMap((looked) => {
+    const confidence = looked.confidence * rising(looked.step / strongest, faint, plain);
+    const bar =
+      confidence > worthOffering ? measured(patch, { ...looked, confidence }, noise, relationship) : null;
+    return bar && !(lengthPx && (bar.lengthPx < lengthPx.least || bar.lengthPx > lengthPx.most)) ? [bar] : [];
+  });
   return judged(bars, (a, b) => Math.min(a.lengthPx, b.lengthPx) > 0.85 * Math.max(a.lengthPx, b.lengthPx));
 }
 
@@ -93,18 +99,6 @@ const sameBar = (a: Lying, b: Lying) =>
   [0, 1].every(
     (i) => Math.hypot(a.ends[i].x - b.ends[i].x, a.ends[i].y - b.ends[i].y) < Math.min(a.widthPx, b.widthPx)
   );
-
-/** A bar's middle line. */
-interface Axis {
-  center: Point;
-  c: number;
-  s: number;
-}
-
-const on = ({ center, c, s }: Axis, along: number, across = 0): Point => ({
-  x: center.x + along * c - across * s,
-  y: center.y + along * s + across * c
-});
 
 /** A piece with two long sides. */
 interface Sides {
@@ -136,34 +130,37 @@ function sidesOf(patch: Patch, piece: Piece, bright: boolean): Sides | null {
   return widths && widths.spread <= mostSpread ? { piece, axis, middles, inside, ...widths } : null;
 }
 
-function barOf(
+/** A bar but for its ends, which are known roughly. */
+interface Looked extends Lying {
+  axis: Axis;
+  ways: { first: EndSeen; last: EndSeen };
+  lengthPx: number;
+  /** Of its ends, the lesser. */
+  step: number;
+  bright: boolean;
+  confidence: number;
+  doubts: BarDoubt[];
+}
+
+function lookedAt(
   patch: Patch,
   { piece, axis, middles, inside, widthPx, spread }: Sides,
-  bright: boolean,
-  noise: NoiseCurve | null,
-  relationship: Relationship | undefined
-): BarMarker | null {
+  bright: boolean
+): Looked | null {
   const sign = bright ? 1 : -1;
   const half = piece.lengthPx / 2;
   const asPiece = rising(piece.filled, 0.5, 0.72) * rising(mostSpread - spread, 0, 0.2);
   if (asPiece < hardlyOne) return null;
-  const end = (way: 1 | -1) => endOf(patch, axis, way, half, widthPx, sign, noise, relationship);
-  const first = end(1);
-  const last = first && end(-1);
+  const first = endSeen(patch, axis, 1, half, widthPx, sign);
+  const last = first && endSeen(patch, axis, -1, half, widthPx, sign);
   if (!last) return null;
-  const lengthPx = first.along + last.along;
+  const lengthPx = first.about + last.about;
   const step = Math.min(first.step, last.step);
   const offs = middles.map((value) => Math.abs(value - inside) / Math.max(1e-9, step)).sort((a, b) => a - b);
   const uneven = 1.4826 * medianOf(offs);
   const holed = offs[Math.floor(holedShare * offs.length)];
-  const goesOn =
-    Math.max(
-      besideEnd(patch, axis, first.along, widthPx, sign),
-      besideEnd(patch, axis, -last.along, widthPx, sign)
-    ) / step;
-  const border = [on(axis, first.along), on(axis, -last.along)].some(
-    ({ x, y }) => Math.min(x, y, patch.width - x, patch.height - y) < 2
-  );
+  const ends: [Point, Point] = [on(axis, first.about), on(axis, -last.about)];
+  const border = ends.some(({ x, y }) => Math.min(x, y, patch.width - x, patch.height - y) < 2);
   const doubts: BarDoubt[] = [];
   const doubt = (when: boolean, what: BarDoubt) => {
     if (when) doubts.push(what);
@@ -172,25 +169,46 @@ function barOf(
   doubt(spread > 0.1, 'its sides are not parallel');
   doubt(Math.max(first.round, last.round) > mostRound, 'its ends are not flat');
   doubt(uneven > 0.15 || holed > mostHoled, 'not even along its length');
-  doubt(Math.max(first.rms, last.rms) > 0.05, 'an end fits no bar');
-  doubt(goesOn > mostBeside, 'something goes on from it');
   doubt(widthPx < wireShare * lengthPx, 'thin as a wire');
+  const confidence =
+    asPiece *
+    rising(lengthPx / widthPx, 2, 3.2) *
+    rising(step / Math.max(first.step, last.step), 0.08, 0.4) *
+    rising(0.45 - uneven, 0, 0.25);
+  return { axis, ways: { first, last }, ends, lengthPx, widthPx, step, bright, confidence, doubts };
+}
+
+function measured(
+  patch: Patch,
+  { axis, ways, widthPx, step, bright, confidence, doubts }: Looked,
+  noise: NoiseCurve | null,
+  relationship: Relationship | undefined
+): BarMarker | null {
+  const first = measuredEnd(ways.first, noise, relationship);
+  const last = first && measuredEnd(ways.last, noise, relationship);
+  if (!last) return null;
+  const sign = bright ? 1 : -1;
+  const beside = (along: number) => besideEnd(patch, axis, along, widthPx, sign);
+  const more: BarDoubt[] = [];
+  if (Math.max(first.rms, last.rms) > mostOff) more.push('an end fits no bar');
+  if (Math.max(beside(first.along), beside(-last.along)) > mostBeside * step)
+    more.push('something goes on from it');
   return {
     kind: 'bar',
     ends: [on(axis, first.along), on(axis, -last.along)],
-    lengthPx,
+    lengthPx: first.along + last.along,
     uncertaintyPx: Math.hypot(first.uncertaintyPx, last.uncertaintyPx, 0.003 * widthPx),
     widthPx,
     bright,
-    confidence:
-      asPiece *
-      rising(lengthPx / widthPx, 2, 3.2) *
-      rising(Math.min(first.step, last.step) / Math.max(first.step, last.step), 0.08, 0.4) *
-      rising(0.45 - uneven, 0, 0.25),
-    doubts
+    confidence,
+    doubts: [...doubts, ...more]
   };
 }
 
+/** Where an end lies by its steepest place differs from where it is measured by less. */
+const roughPx = 6;
+/** Of an end's greys against the model of an edge, as a share of the step. */
+const mostOff = 0.05;
 /** Two holes take at least an eighth of a plate's length. */
 const holedShare = 0.87;
 const mostHoled = 0.5;
@@ -250,102 +268,6 @@ function widthsOf(
   const spread =
     (sorted[Math.floor(sorted.length * 0.9)] - sorted[Math.floor(sorted.length * 0.1)]) / widthPx;
   return { widthPx, spread: Math.max(0, spread - 0.6 / widthPx), step: medianOf(steps) };
-}
-
-interface End {
-  /** From the middle. */
-  along: number;
-  uncertaintyPx: number;
-  step: number;
-  rms: number;
-  /** How much further its middle reaches than its corners, as a share of the width. */
-  round: number;
-}
-
-const reachPx = 12;
-/** Rods are thinner towards their sides, and what lies beside pulls: least uncertainty of an end. */
-const endPx = 0.26;
-
-function endOf(
-  patch: Patch,
-  axis: Axis,
-  end: 1 | -1,
-  half: number,
-  widthPx: number,
-  sign: number,
-  noise: NoiseCurve | null,
-  relationship: Relationship | undefined
-): End | null {
-  const grey = (along: number, across: number) => {
-    const { x, y } = on(axis, end * along, across);
-    return sign * valueAt(patch, x, y);
-  };
-  const rows = Math.max(3, Math.min(25, Math.round(0.56 * widthPx) | 1));
-  const acrossOf = (row: number) => (row / (rows - 1) - 0.5) * 0.56 * widthPx;
-  const inner = Math.min(reachPx, 0.35 * half);
-  // Where it is steepest, roughly: over twice the reach, for the piece's own length is rough.
-  const window = Math.max(8, 0.12 * half);
-  let steepest = 0;
-  let about = half;
-  for (let along = half - window; along < half + window; along += 0.5) {
-    let step = 0;
-    for (let row = 0; row < rows; row++) {
-      const across = acrossOf(row);
-      step +=
-        grey(along - 1, across) + grey(along - 2, across) - grey(along + 1, across) - grey(along + 2, across);
-    }
-    if (step > steepest) {
-      steepest = step;
-      about = along;
-    }
-  }
-  if (!(steepest > 0)) return null;
-  const count = Math.floor((inner + reachPx) / stepPx);
-  const lines = Array.from({ length: rows }, (_, row) =>
-    Float64Array.from({ length: count }, (__, k) => grey(about - inner + (k + 0.5) * stepPx, acrossOf(row)))
-  );
-  const within = lines.flatMap((line) => [...line.subarray(0, 4)]);
-  const without = lines.flatMap((line) => [...line.subarray(count - 4)]);
-  const inside = medianOf(within);
-  const outside = medianOf(without);
-  if (!(inside > outside)) return null;
-  const scaled = lines.map((line) => line.map((value) => (value - outside) / (inside - outside)));
-  const shape = new Float64Array(count);
-  const sigma = new Float64Array(count);
-  for (let k = 0; k < count; k++) {
-    const values = scaled.map((line) => line[k]);
-    shape[k] = values.reduce((a, b) => a + b, 0) / rows;
-    const spread = Math.sqrt(values.reduce((sum, v) => sum + (v - shape[k]) ** 2, 0) / Math.max(1, rows - 1));
-    // Samples between pixels share pixels with their neighbours.
-    sigma[k] = 1.8 * Math.hypot(spread / Math.sqrt(rows), 0.004);
-  }
-  const profile: Profile = {
-    distances: Float64Array.from({ length: count }, (_, k) => straightPx - inner + (k + 0.5) * stepPx),
-    shape,
-    sigma,
-    topCut: ofOneValue(within),
-    groundCut: ofOneValue(without),
-    inside: sign * inside,
-    outside: sign * outside,
-    insideNoise: null
-  };
-  const fit = fittedEdge(profile, straightPx, 'disc', { noise, relationship });
-  if (!fit) return null;
-  const crossing = (line: Float64Array) => {
-    for (let k = 1; k < count; k++)
-      if (line[k] < 0.5) return k - 1 + (line[k - 1] - 0.5) / Math.max(1e-6, line[k - 1] - line[k]);
-    return count;
-  };
-  const corners = (crossing(scaled[0]) + crossing(scaled[rows - 1])) / 2;
-  const round = ((crossing(scaled[rows >> 1]) - corners) * stepPx) / widthPx;
-  return {
-    along: about + fit.radiusPx - straightPx,
-    // An end that the model does not describe is told by its steepest place only.
-    uncertaintyPx: Math.hypot(fit.uncertaintyPx, endPx, fit.rms > 0.03 ? 20 * fit.rms : 0),
-    step: inside - outside,
-    rms: fit.rms,
-    round: round - 0.4 / widthPx
-  };
 }
 
 /** The piece's middle line, from the middles between its two long edges. */

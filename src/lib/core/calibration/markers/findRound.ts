@@ -7,7 +7,15 @@ import type { Relationship } from './edgeSigns';
 import { followedOutline, levelsOf, settledOval } from './followed';
 import { type Outline, ovalShare } from './outline';
 import { clamped, rising } from './rising';
-import { type Found, type Hint, anotherLikeIt, judged, leastConfidence, nearHint } from './judged';
+import {
+  type Found,
+  type Hint,
+  anotherLikeIt,
+  clearlyBetter,
+  judged,
+  leastConfidence,
+  nearHint
+} from './judged';
 import { roundEdge } from './roundEdge';
 import { surroundingsOf } from './surroundings';
 
@@ -106,13 +114,16 @@ export function findRound(patch: Patch, search: RoundSearch): Found<RoundMarker>
   }
   seen.sort((a, b) => standing(b) - standing(a));
   const noise = seen.length > 0 ? noiseCurve(patch) : null;
-  const fitted = seen.slice(0, mostFitted).filter((looked) => standing(looked) > standing(seen[0]) - farLess);
-  const markers = fitted.map((looked) => {
+  const fitted: Looked[] = [];
+  const markers: RoundMarker[] = [];
+  for (const looked of seen.slice(0, mostFitted)) {
+    if (standing(looked) < standing(seen[0]) - farLess) break;
+    if (markers.length > 0 && plainlyLess(looked, markers[0])) continue;
     const marker = measured(patch, looked, search, noise);
-    return seen.some((other) => twins(looked, other))
-      ? { ...marker, doubts: [...marker.doubts, anotherLikeIt as MarkerDoubt] }
-      : marker;
-  });
+    if (seen.some((other) => twins(looked, other))) marker.doubts.push(anotherLikeIt);
+    fitted.push(looked);
+    markers.push(marker);
+  }
   return judged(
     withoutLesser(markers, fitted).filter(
       ({ diameterPx }) => diameterPx >= least - 0.5 && diameterPx <= most + 0.5
@@ -120,6 +131,17 @@ export function findRound(patch: Patch, search: RoundSearch): Found<RoundMarker>
     alike
   );
 }
+
+/** Of quite another size, so that nobody takes it for what was measured, and less sure than that without a doubt. */
+function plainlyLess(looked: Looked, { diameterPx, confidence, doubts }: RoundMarker): boolean {
+  const sizes = (2 * looked.outline.radiusPx) / diameterPx;
+  return (
+    doubts.length === 0 &&
+    standing(looked) < confidence - clearlyBetter &&
+    Math.min(sizes, 1 / sizes) < otherSize
+  );
+}
+const otherSize = 0.65;
 
 /** What is hidden in part counts for less beside something of which so much more is seen. */
 const muchMoreSeen = 0.1;

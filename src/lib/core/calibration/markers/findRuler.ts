@@ -3,7 +3,7 @@ import { valueAt } from '../../raster/geometry/sampling';
 import type { Point } from '../../raster/orientation';
 import type { Patch } from '../../raster/patch';
 import { type Found, judged } from './judged';
-import { type Piece, longPieces } from './pieces';
+import { type Piece, pieceFinder } from './pieces';
 import { clamped } from './rising';
 
 export type RulerDoubt = 'lines are missing' | 'cut off by the border' | 'few lines' | 'another like it';
@@ -32,8 +32,9 @@ const offShare = 0.12;
 /** Evenly spaced lines of rulers, each ruler with all of its lines, in the full picture. */
 export function findRuler(patch: Patch, bright?: boolean): Found<RulerMarker> {
   const found: RulerMarker[] = [];
+  const finder = pieceFinder(patch);
   for (const light of bright === undefined ? [true, false] : [bright]) {
-    const pieces = longPieces(patch, light);
+    const pieces = finder.standingOut(light);
     const tried = [
       ...combsOf(pieces),
       ...pieces

@@ -27,7 +27,7 @@ export function followedOutline(levels: readonly Patch[], spot: Spot, leastContr
     { x: spot.center.x / factor, y: spot.center.y / factor },
     spot.radiusPx / factor,
     bright,
-    { rays: 36, from: 0.3, to: 2.2, allow: 0.1 }
+    { rays: 36, from: 0.3, to: 2.2, allow: 0.1, leastStep: leastContrast }
   );
   if (!coarse || Math.abs(coarse.contrast) < leastContrast) return null;
   const center = { x: coarse.center.x * factor, y: coarse.center.y * factor };

@@ -20,11 +20,11 @@ export const nearHint = (point: Point, hint: Hint | undefined) =>
 export const anotherLikeIt = 'another like it';
 /** A candidate below this is not taken as the marker, and below the second not offered. */
 export const leastConfidence = 0.7;
-const worthOffering = 0.35;
+export const worthOffering = 0.35;
 /** So many doubts are too many to take it. */
 const tooDoubtful = 2;
 /** The best must be this much surer than the next to be taken without asking. */
-const clearlyBetter = 0.2;
+export const clearlyBetter = 0.2;
 
 /** What is doubtful stands behind what is as sure without a doubt. */
 const standing = ({ confidence, doubts }: { confidence: number; doubts: string[] }) =>

@@ -46,6 +46,8 @@ export function outlineAt(
     to: number;
     allow: number;
     leastShare?: number;
+    /** With an edge as strong on fewer than half of the rays that are needed, there is no outline; in the picture's values. */
+    leastStep?: number;
     /** An outline that was found coarsely: no circles are tried, edges near it are taken. */
     about?: { radiusPx: number; ovalPx: number; ovalAngle: number };
   }
@@ -60,6 +62,7 @@ export function outlineAt(
   const around = Math.max(1, Math.round(reach / stride));
   const line = new Float64Array(count + 2 * around);
   const slopes = new Float64Array(count);
+  let mayBeFaint = rays - neededOf(rays, leastShare) / 2;
   for (let i = 0; i < rays; i++) {
     const cos = Math.cos((2 * Math.PI * i) / rays);
     const sin = Math.sin((2 * Math.PI * i) / rays);
@@ -70,6 +73,7 @@ export function outlineAt(
     slopesOf(line, count, around, bright, slopes);
     let strongest = 0;
     for (let k = 1; k < count - 1; k++) if (slopes[k] > strongest) strongest = slopes[k];
+    if (options.leastStep && strongest < options.leastStep && --mayBeFaint < 0) return null;
     const peaks: number[] = [];
     for (let k = 1; k < count - 1; k++)
       if (slopes[k] > worthEdge * strongest && slopes[k] >= slopes[k - 1] && slopes[k] > slopes[k + 1])
@@ -83,6 +87,8 @@ export function outlineAt(
   }
   return fittedOutline(start, edges, { rays, leastShare, allow: options.allow, bright, about });
 }
+
+const neededOf = (rays: number, leastShare: number) => Math.max(6, leastShare * rays);
 
 /** An edge on a ray, from the centre that rays start at. */
 interface Edge extends Point {
@@ -121,18 +127,20 @@ const enough = 0.92;
 
 /** The circle through three edges that most rays have an edge near to. */
 function circleThrough(
-  edges: readonly Edge[],
   byRay: readonly Edge[][],
   allow: number,
   needed: number
 ): { x: number; y: number; r: number } | null {
   const rays = byRay.length;
+  // Rays far from one another follow each other, so that a circle few of them are on is soon left alone.
+  const spread = byRay.map((_, k) => byRay[(k * turns(rays)) % rays]).filter((of) => of.length > 0);
+  const edges = spread.flat();
   const n = edges.length;
   const xs = Float64Array.from(edges, ({ x }) => x);
   const ys = Float64Array.from(edges, ({ y }) => y);
-  const on = Int32Array.from(edges, ({ i }) => i);
+  const ray = Int32Array.from(spread.flatMap((of, k) => of.map(() => k)));
   let best: { x: number; y: number; r: number } | null = null;
-  let bestCount = 0;
+  let bestCount = Math.ceil(needed) - 1;
   const stride = Math.max(1, Math.floor(rays / triedRays));
   // Of each ray its strongest edge, then its innermost: a bone's rim behind may be stronger than the marker's own.
   const innermost = byRay.map((of) =>
@@ -156,13 +164,13 @@ function circleThrough(
       const high = (circle.r + room) ** 2;
       let count = 0;
       let last = -1;
-      for (let k = 0; k < n; k++) {
-        if (on[k] === last) continue;
+      for (let k = 0; k < n && count + spread.length - ray[k] > bestCount; k++) {
+        if (ray[k] === last) continue;
         const [dx, dy] = [xs[k] - circle.x, ys[k] - circle.y];
         const square = dx * dx + dy * dy;
         if (square > low && square < high) {
           count++;
-          last = on[k];
+          last = ray[k];
         }
       }
       if (count > bestCount) {
@@ -172,7 +180,15 @@ function circleThrough(
       }
     }
   }
-  return bestCount < needed ? null : best;
+  return best;
+}
+
+/** About two fifths of a turn, and no part of one. */
+function turns(rays: number): number {
+  const partOf = (a: number, b: number): number => (b === 0 ? a : partOf(b, a % b));
+  let by = Math.max(1, Math.round(0.38 * rays));
+  while (partOf(rays, by) > 1) by++;
+  return by;
 }
 
 interface OutlineWish {
@@ -190,16 +206,17 @@ function fittedOutline(
 ): Outline | null {
   const byRay: Edge[][] = Array.from({ length: rays }, () => []);
   for (const edge of edges) byRay[edge.i].push(edge);
-  const needed = Math.max(6, leastShare * rays);
+  const needed = neededOf(rays, leastShare);
   if (byRay.filter((on) => on.length > 0).length < needed) return null;
-  const circle = about ? { x: 0, y: 0, r: about.radiusPx } : circleThrough(edges, byRay, allow, needed);
+  const circle = about ? { x: 0, y: 0, r: about.radiusPx } : circleThrough(byRay, allow, needed);
   if (!circle) return null;
   // Of each ray the edge that lies nearest; one much fainter than most is another thing's.
   const oval0 = about
     ? [about.ovalPx * Math.cos(2 * about.ovalAngle), about.ovalPx * Math.sin(2 * about.ovalAngle)]
     : [0, 0];
   const terms0 = [circle.r, ...oval0];
-  const off = (edge: Edge) => Math.abs(offOf(edge, circle, terms0));
+  const signed = offsFrom(circle, terms0);
+  const off = (edge: Edge) => Math.abs(signed(edge));
   const nearest = byRay.flatMap((on) =>
     on.length > 0 ? [on.reduce((a, b) => (off(b) < off(a) ? b : a))] : []
   );
@@ -212,8 +229,9 @@ function fittedOutline(
   if (!turned || turned.kept.length < needed) return null;
   const { center, terms, kept } = turned;
   const offPx = new Float64Array(rays).fill(NaN);
-  for (const p of points) offPx[p.i] = offOf(p, center, terms);
-  const residual = Math.sqrt(kept.reduce((sum, p) => sum + offOf(p, center, terms) ** 2, 0) / kept.length);
+  const settled = offsFrom(center, terms);
+  for (const p of points) offPx[p.i] = settled(p);
+  const residual = Math.sqrt(kept.reduce((sum, p) => sum + settled(p) ** 2, 0) / kept.length);
   // An oval no larger than the edges' own scatter makes is none.
   const oval = Math.sqrt(Math.max(0, terms[1] ** 2 + terms[2] ** 2 - (4 * residual ** 2) / kept.length));
   return {
@@ -243,13 +261,22 @@ export function ellipseRadius(radiusPx: number, ovalPx: number, ovalAngle: numbe
   return (long * short) / Math.sqrt(u * u + v * v);
 }
 
-const offOf = (p: Point, center: Point, [r0, c2, s2]: readonly number[]): number => {
-  const dx = p.x - center.x;
-  const dy = p.y - center.y;
-  const far = Math.sqrt(dx * dx + dy * dy);
-  if (c2 === 0 && s2 === 0) return far - r0;
-  return far - ellipseRadius(r0, Math.sqrt(c2 * c2 + s2 * s2), Math.atan2(s2, c2) / 2, Math.atan2(dy, dx));
-};
+/** How far off an outline points lie, outside positive. */
+function offsFrom(center: Point, [r0, c2, s2]: readonly number[]): (p: Point) => number {
+  const oval = Math.hypot(c2, s2);
+  const angle = Math.atan2(s2, c2) / 2;
+  const [c, s] = [Math.cos(angle), Math.sin(angle)];
+  const [long, short] = [r0 + oval, r0 - oval];
+  return (p) => {
+    const dx = p.x - center.x;
+    const dy = p.y - center.y;
+    const far = Math.sqrt(dx * dx + dy * dy);
+    if (oval === 0 || far === 0) return far - r0;
+    const u = short * (dx * c + dy * s);
+    const v = long * (dy * c - dx * s);
+    return far - (long * short * far) / Math.sqrt(u * u + v * v);
+  };
+}
 
 /** With less of it seen, whether the outline is oval can't be told from where its centre lies. */
 export const ovalShare = 0.75;
@@ -277,6 +304,9 @@ function refined(
   return oval && oval.kept.length > round.kept.length + ovalGain * rays ? oval : round;
 }
 
+/** Steps that are smaller change nothing any more. */
+const settledPx = 1e-5;
+
 /** Repeated linear steps on the edges that lie near, ever nearer. */
 function stepped(
   points: Edge[],
@@ -290,25 +320,26 @@ function stepped(
   let kept = points;
   for (let round = 0; round < 8; round++) {
     const wide = allow * terms[0] + 0.35;
-    const offs = points.map((p) => offOf(p, center, terms));
+    const offs = points.map(offsFrom(center, terms));
     const near = offs.map(Math.abs).filter((off) => off < wide);
     if (near.length < 8) return null;
     const room = Math.min(wide, Math.max(0.4, 3 * 1.4826 * medianOf(near)));
-    kept = points.filter((_, i) => Math.abs(offs[i]) < room);
+    const isKept = (_: unknown, i: number) => Math.abs(offs[i]) < room;
+    kept = points.filter(isKept);
     if (kept.length < 8) return null;
     const rows = kept.map((p) => {
-      const a = Math.atan2(p.y - center.y, p.x - center.x);
-      return [Math.cos(a), Math.sin(a), 1, ...(oval ? [Math.cos(2 * a), Math.sin(2 * a)] : [])];
+      const [dx, dy] = [p.x - center.x, p.y - center.y];
+      const far = Math.max(1e-9, Math.sqrt(dx * dx + dy * dy));
+      const [c, s] = [dx / far, dy / far];
+      return oval ? [c, s, 1, c * c - s * s, 2 * c * s] : [c, s, 1];
     });
-    const fit = leastSquares(
-      rows,
-      offs.filter((off) => Math.abs(off) < room)
-    );
+    const fit = leastSquares(rows, offs.filter(isKept));
     if (!fit) return null;
     center.x += fit[0];
     center.y += fit[1];
     fit.slice(2).forEach((by, i) => (terms[i] += by));
     if (!(terms[0] > 1) || Math.hypot(terms[1], terms[2]) > 0.5 * terms[0]) return null;
+    if (fit.every((by) => Math.abs(by) < settledPx)) break;
   }
   return { center, terms, kept };
 }

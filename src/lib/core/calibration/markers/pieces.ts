@@ -24,69 +24,81 @@ const standsOut = [0.2, 0.5];
 /** And by so many times what neighbouring pixels differ by. */
 const overNoise = 4;
 
-/** Long pieces that stand out from what lies around them, longest first. */
-export function longPieces(full: Patch, bright: boolean): Piece[] {
-  const { small: level, factor } = reducedTo(full, longestSidePx);
-  const { width, height, data } = level;
-  if (width < 8 || height < 8) return [];
-  const half = Math.max(4, Math.round(aroundShare * Math.max(width, height)));
-  const around = squareMeans(summed(data, width, height), width, height, half);
-  const over = data.map((value, i) => (bright ? value - around[i] : around[i] - value));
-  const { sampled, stride } = sorted(over);
-  const top = sampled[Math.floor(sampled.length * 0.9992)];
-  const noise = medianOf(
-    Float32Array.from({ length: sampled.length - 1 }, (_, i) =>
-      Math.abs(data[i * stride + 1] - data[i * stride])
-    )
-  );
-  if (!(top > 0)) return [];
-  return piecesOver(
-    over,
-    standsOut.map((share) => Math.max(share * top, overNoise * noise)),
-    level,
-    factor
-  )
-    .sort((a, b) => b.lengthPx - a.lengthPx)
-    .slice(0, mostPieces);
-}
-
 /** Greys from the picture's middle one (0) to its brightest: metal is among the last, whatever it lies on. */
 const greyShares = [0.3, 0.45, 0.6, 0.75, 0.87, 0.95];
 
-/** Long pieces that are brighter (or darker) than one grey, from many greys: solid metal on anything fainter. */
-export function solidPieces(full: Patch, bright: boolean): Piece[] {
+/** Looks for long pieces of a picture, bright and dark ones. */
+export interface PieceFinder {
+  /** Those that stand out from what lies around them, longest first. */
+  standingOut: (bright: boolean) => Piece[];
+  /** Those that are brighter (or darker) than one grey, from many greys: solid metal on anything fainter. */
+  solid: (bright: boolean) => Piece[];
+}
+
+export function pieceFinder(full: Patch): PieceFinder {
   const { small: level, factor } = reducedTo(full, longestSidePx);
-  const greys = bright ? level.data : level.data.map((value) => -value);
-  const { sampled } = sorted(greys);
-  const middle = sampled[sampled.length >> 1];
-  const top = sampled[Math.floor(sampled.length * 0.9995)];
-  if (!(top > middle)) return [];
-  return piecesOver(
-    greys,
-    greyShares.map((share) => middle + share * (top - middle)),
-    level,
-    factor
-  );
+  const { width, height, data } = level;
+  const stride = Math.max(1, Math.floor(data.length / mostSampled));
+  const length = Math.floor(data.length / stride);
+  const sorted = (values: Float32Array) => Float32Array.from({ length }, (_, i) => values[i * stride]).sort();
+  /** The value with such a share of all below it (above it, where dark ones are wanted, all values taken negative). */
+  const topOf = (values: Float32Array, bright: boolean, share: number) => {
+    const at = Math.floor(length * share);
+    return bright ? values[at] : -values[length - 1 - at];
+  };
+  const over = once(() => {
+    const half = Math.max(4, Math.round(aroundShare * Math.max(width, height)));
+    const around = squareMeans(summed(data, width, height), width, height, half);
+    const values = data.map((value, i) => value - around[i]);
+    const noise = medianOf(
+      Float32Array.from({ length: length - 1 }, (_, i) => Math.abs(data[i * stride + 1] - data[i * stride]))
+    );
+    return { values, inOrder: sorted(values), noise };
+  });
+  const greys = once(() => sorted(data));
+  return {
+    standingOut: (bright) => {
+      if (width < 8 || height < 8) return [];
+      const { values, inOrder, noise } = over();
+      const top = topOf(inOrder, bright, 0.9992);
+      if (!(top > 0)) return [];
+      const least = standsOut.map((share) => Math.max(share * top, overNoise * noise));
+      return piecesOver(values, bright, least, level, factor)
+        .sort((a, b) => b.lengthPx - a.lengthPx)
+        .slice(0, mostPieces);
+    },
+    solid: (bright) => {
+      const middle = topOf(greys(), bright, 0.5);
+      const top = topOf(greys(), bright, 0.9995);
+      if (!(top > middle)) return [];
+      const least = greyShares.map((share) => middle + share * (top - middle));
+      return piecesOver(data, bright, least, level, factor);
+    }
+  };
+}
+
+function once<T>(work: () => T): () => T {
+  let done: { value: T } | null = null;
+  return () => (done ??= { value: work() }).value;
 }
 
 const mostSampled = 60_000;
-/** Every so many of the values, from the least to the greatest. */
-function sorted(values: Float32Array): { sampled: Float32Array; stride: number } {
-  const stride = Math.max(1, Math.floor(values.length / mostSampled));
-  const length = Math.floor(values.length / stride);
-  return { sampled: Float32Array.from({ length }, (_, i) => values[i * stride]).sort(), stride };
-}
 
-/** Pieces that reach each of some values, one that is the same at several of them once. */
+/** Pieces that reach each of some values (taken negative, where dark ones are wanted), one that is the same at several of them once. */
 function piecesOver(
   values: Float32Array,
+  bright: boolean,
   all: readonly number[],
   { width, height }: Size,
   factor: number
 ): Piece[] {
   const pieces: Piece[] = [];
   for (const least of all)
-    for (const region of regionsOf((at) => values[at] >= least, width, height)) {
+    for (const region of regionsOf(
+      bright ? (at) => values[at] >= least : (at) => values[at] <= -least,
+      width,
+      height
+    )) {
       const piece = pieceOf(region, factor);
       if (piece && !pieces.some((other) => sameAs(other, piece))) pieces.push(piece);
     }

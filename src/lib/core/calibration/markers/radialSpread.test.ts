@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { radialGrid, roundMeans, spreadTo } from './radialSpread';
+import { radialGrid, roundMeansAt, spreadTo } from './radialSpread';
 
 const distances = (count: number, from = 0.25) =>
   Float64Array.from({ length: count }, (_, i) => from + 0.5 * i);
@@ -53,11 +53,41 @@ describe('a round thing spread by a Gaussian', () => {
 
 it('round means of one value are that value, and of a step lie between', () => {
   const at = distances(40);
-  const rows = roundMeans(at, 3);
-  for (const row of rows) expect(row.reduce((a, b) => a + b, 0)).toBeCloseTo(1, 9);
-  const step = Float64Array.from(at, (r) => (r < 10 ? 1 : 0));
-  const means = rows.map((row) => row.reduce((sum, weight, k) => sum + weight * step[k], 0));
-  for (let i = 1; i < means.length; i++) expect(means[i]).toBeLessThanOrEqual(means[i - 1] + 1e-9);
+  const meansOf = roundMeansAt(at);
+  const means = (profile: Float64Array, widthPx: number) => {
+    const out = new Float64Array(at.length);
+    meansOf(out, profile, Math.log(widthPx));
+    return out;
+  };
+  for (const mean of means(new Float64Array(40).fill(1), 3)) expect(mean).toBeCloseTo(1, 9);
+  const step = means(
+    Float64Array.from(at, (r) => (r < 10 ? 1 : 0)),
+    3
+  );
+  for (let i = 1; i < step.length; i++) expect(step[i]).toBeLessThanOrEqual(step[i - 1] + 1e-9);
   // In the middle a Gaussian of 3 pixels sees 1 - exp(-10^2 / 2 3^2) of it.
-  expect(means[0]).toBeCloseTo(1 - Math.exp(-100 / 18), 2);
+  expect(step[0]).toBeCloseTo(1 - Math.exp(-100 / 18), 2);
 });
+
+it.each([1.3, 2.07, 4.4])(
+  'a straight edge is as the Gaussian of %d pixels has it, for any width',
+  (width) => {
+    const at = Float64Array.from({ length: 80 }, (_, i) => 980 + 0.5 * (i + 0.5));
+    const out = new Float64Array(at.length);
+    roundMeansAt(at)(
+      out,
+      Float64Array.from(at, (r) => (r < 1000 ? 1 : 0)),
+      Math.log(width)
+    );
+    // At half a spread, one and two: what the normal distribution leaves beyond.
+    for (const [spreads, beyond] of [
+      [0.5, 0.3085],
+      [1, 0.1587],
+      [2, 0.0228]
+    ]) {
+      const place = (1000 + spreads * width - at[0]) / 0.5;
+      const i = Math.floor(place);
+      expect(out[i] + (place - i) * (out[i + 1] - out[i]), `${spreads}`).toBeCloseTo(beyond, 2);
+    }
+  }
+);

@@ -109,20 +109,52 @@ function lostOver(t: number, h: number, r: number, depth: number, j: number): nu
   return sum / 6;
 }
 
+/** Widths that rows of weights are made for lie so far apart, as a logarithm. */
+const widthStep = 0.05;
+
 /**
- * Round means of a profile over a Gaussian's width, as rows of weights for its samples; beyond its ends it goes on as
- * it is.
+ * Round means of profiles over a Gaussian of any width: of rows of weights that are made once, the two of the nearest
+ * widths, each as near as it is.
  * @param distances evenly spaced, in pixels from the middle
+ * @returns what writes the means over a width, given as a logarithm, into `out`
  */
-export function roundMeans(distances: Float64Array, widthPx: number): Float64Array[] {
+export function roundMeansAt(
+  distances: Float64Array
+): (out: Float64Array, profile: Float64Array, logWidth: number) => void {
+  const n = distances.length;
+  const made = new Map<number, Float64Array>();
+  const rowsOf = (place: number) => {
+    const rows = made.get(place) ?? roundMeans(distances, Math.exp(place * widthStep));
+    made.set(place, rows);
+    return rows;
+  };
+  return (out, profile, logWidth) => {
+    const place = Math.floor(logWidth / widthStep);
+    const share = logWidth / widthStep - place;
+    const narrower = rowsOf(place);
+    const wider = rowsOf(place + 1);
+    for (let i = 0, at = 0; i < n; i++) {
+      let less = 0;
+      let more = 0;
+      for (let k = 0; k < n; k++, at++) {
+        less += narrower[at] * profile[k];
+        more += wider[at] * profile[k];
+      }
+      out[i] = less + share * (more - less);
+    }
+  };
+}
+
+/** Weights of all samples for the mean at each, row by row; beyond its ends a profile goes on as it is. */
+function roundMeans(distances: Float64Array, widthPx: number): Float64Array {
   const n = distances.length;
   const h = distances[1] - distances[0];
   const s2 = widthPx * widthPx;
   const beyond = Math.ceil((3 * widthPx) / h);
   const before = Math.min(beyond, Math.floor(distances[0] / h - 0.25));
-  const rows: Float64Array[] = [];
+  const rows = new Float64Array(n * n);
   for (let i = 0; i < n; i++) {
-    const row = new Float64Array(n);
+    const row = rows.subarray(i * n, (i + 1) * n);
     const rho = distances[i];
     let sum = 0;
     for (let k = Math.max(-before, i - beyond); k <= i + beyond; k++) {
@@ -133,7 +165,6 @@ export function roundMeans(distances: Float64Array, widthPx: number): Float64Arr
       sum += weight;
     }
     for (let k = 0; k < n; k++) row[k] /= sum;
-    rows.push(row);
   }
   return rows;
 }
