@@ -46,6 +46,21 @@ function largeSamples(): Uint16Array {
   return out;
 }
 
+/** How often screws, chains, wires, letters, plates and other markers pass for a ruler or a bar. */
+function takenWithoutDoubt(kind: 'ruler' | 'bar'): { taken: number; of: number } {
+  const of = 120;
+  let taken = 0;
+  for (let k = 0; k < of; k++) {
+    const transfer = (['linear', 'logarithmic', 'curved', 'root'] as const)[k % 4];
+    const marker = k % 3 > 0 ? 'none' : 'ball';
+    const { raster } = markerPicture({ transfer, marker, neighbours: 4 }, seededRandom(73_000 + k));
+    const patch = patchOfRaster(raster);
+    const search = kind === 'ruler' ? findRuler(patch) : findBars(patch);
+    if (search.outcome === 'found' && search.best.doubts.length === 0) taken++;
+  }
+  return { taken, of };
+}
+
 /** Filters, marker search and edge following against sharp (libvips) and screen frames, in one run. */
 export async function benchMeasuring(): Promise<Row[]> {
   const samples = largeSamples();
@@ -205,6 +220,13 @@ export function truthOfOtherMakes(): Truth[] {
     must: 0.995
   });
   for (const kind of ['ruler', 'bar'] as const) {
+    const { taken, of } = takenWithoutDoubt(kind);
+    out.push({
+      name: `Other makes, metal but no ${kind}: none taken without a doubt`,
+      right: of - taken,
+      of,
+      must: 0.995
+    });
     let found = 0;
     let right = 0;
     for (let k = 0; k < 40; k++) {

@@ -5,8 +5,15 @@ import type { Patch } from '../../raster/patch';
 import { type Found, judged } from './judged';
 import { type Piece, pieceFinder } from './pieces';
 import { clamped } from './rising';
+import { type LineShape, lineShape } from './rulerLines';
 
-export type RulerDoubt = 'lines are missing' | 'cut off by the border' | 'few lines' | 'another like it';
+export type RulerDoubt =
+  | 'lines are missing'
+  | 'cut off by the border'
+  | 'few lines'
+  | 'its lines may be a thread'
+  | 'its lines are not straight'
+  | 'another like it';
 
 export interface RulerMarker {
   kind: 'ruler';
@@ -210,6 +217,16 @@ function evenPeaks(line: Float64Array): { first: number; step: number; count: nu
   return { first: peaks[best.from], step: (peaks[best.to] - peaks[best.from]) / (count - 1), count };
 }
 
+/** Threads of screws stand out of a shank that is thicker than this share of the spacing, or than short ones are long. */
+const thickShare = 0.75;
+const shortShare = 0.62;
+const isThread = ({ lengthShare, spineShare }: LineShape) =>
+  spineShare > thickShare || (lengthShare < shortShare && spineShare > lengthShare);
+/** What looks like a thread counts for less beside a ruler. */
+const ofThread = 0.5;
+/** Lines bend by less than this share of the spacing: links of chains are round, noise is anyhow. */
+const bentShare = 0.085;
+
 /** What is uneven around a line pulls its middle by about this much. */
 const linePx = 0.28;
 /** How strongly a place must rise above what lies between the lines, against the others, to be one. */
@@ -296,6 +313,13 @@ function followed(patch: Patch, comb: Comb, bright: boolean): RulerMarker | null
   for (const [i, along] of [...seen])
     if (Math.abs(along - start - i * spacing) > offShare * spacing) seen.delete(i);
   refit();
+  // What lies beyond an end is nearly where a line would be, but not quite, and fainter.
+  const isFaint = (i: number) => (near(seen.get(i)!)?.rise ?? 0) < faintShare * usual;
+  const beyond = () => astray(seen, spacing).find(isFaint);
+  for (let i = beyond(); i !== undefined; i = beyond()) {
+    seen.delete(i);
+    refit();
+  }
   const indices = [...seen.keys()].sort((a, b) => a - b);
   const n = indices.length;
   if (n < leastLines) return null;
@@ -310,6 +334,10 @@ function followed(patch: Patch, comb: Comb, bright: boolean): RulerMarker | null
   if (places > n) doubts.push('lines are missing');
   if (cut) doubts.push('cut off by the border');
   if (n < 6) doubts.push('few lines');
+  const middle = { x: origin.x + c * start, y: origin.y + s * start };
+  const shape = lineShape(patch, { center: middle, c, s }, { spacing, indices }, sign);
+  if (isThread(shape)) doubts.push('its lines may be a thread');
+  if (shape.bendShare > bentShare) doubts.push('its lines are not straight');
   return {
     kind: 'ruler',
     spacingPx: spacing,
@@ -321,7 +349,31 @@ function followed(patch: Patch, comb: Comb, bright: boolean): RulerMarker | null
     confidence:
       clamped((n - 2) / 3) *
       clamped(1.2 - residual / (offShare * spacing)) *
-      clamped((n / places - 0.4) / 0.4),
+      clamped((n / places - 0.4) / 0.4) *
+      (isThread(shape) ? ofThread : 1) *
+      clamped((2 * bentShare - shape.bendShare) / bentShare),
     doubts
   };
+}
+
+/** An end line must lie as well as the others do, but for so much of the spacing and so many pixels. */
+const endShare = 0.04;
+const endPx = 0.35;
+/** One that rises by less than this share of what most do is none then. */
+const faintShare = 0.5;
+
+/** Of the first and the last line those that lie off the places that the others give them. */
+function astray(seen: ReadonlyMap<number, number>, spacing: number): number[] {
+  if (seen.size <= leastLines) return [];
+  const indices = [...seen.keys()].sort((a, b) => a - b);
+  return [indices[0], indices[indices.length - 1]].filter((end) => {
+    const others = indices.filter((i) => i !== end);
+    const fit = leastSquares(
+      others.map((i) => [1, i]),
+      others.map((i) => seen.get(i)!)
+    );
+    if (!fit) return false;
+    const off = (i: number) => Math.abs(seen.get(i)! - fit[0] - fit[1] * i);
+    return off(end) > endShare * spacing + endPx && off(end) > 4 * medianOf(others.map(off));
+  });
 }
