@@ -117,7 +117,10 @@ export interface End {
 }
 
 /** Rods are thinner towards their sides, and what lies beside pulls: least uncertainty of an end. */
-const endPx = 0.26;
+const endPx = 0.2;
+
+/** The model tells a straight end this much too far out, the middle one of 200 bars by chains of any make. */
+const tooFarPx = 0.13;
 
 /** Where an end lies, by the same model of an edge as a ball's rim. */
 export function measuredEnd(
@@ -128,7 +131,7 @@ export function measuredEnd(
   const fit = fittedEdge(profile, straightPx, 'disc', { noise, relationship });
   if (!fit) return null;
   return {
-    along: about + fit.radiusPx - straightPx,
+    along: about + fit.radiusPx - straightPx - tooFarPx,
     // An end that the model does not describe is told by its steepest place only.
     uncertaintyPx: Math.hypot(fit.uncertaintyPx, endPx, fit.rms > 0.03 ? 20 * fit.rms : 0),
     rms: fit.rms

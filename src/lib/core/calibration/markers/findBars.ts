@@ -5,7 +5,7 @@ import type { Point } from '../../raster/orientation';
 import type { Patch } from '../../raster/patch';
 import { type Axis, type EndSeen, endSeen, measuredEnd, on } from './barEnds';
 import type { Relationship } from './edgeSigns';
-import { type Found, type Hint, judged, nearHint, worthOffering } from './judged';
+import { type Found, type Hint, anotherLikeIt, judged, nearHint, worthOffering } from './judged';
 import { type Piece, pieceFinder } from './pieces';
 import { rising } from './rising';
 
@@ -17,6 +17,7 @@ export type BarDoubt =
   | 'an end fits no bar'
   | 'something goes on from it'
   | 'thin as a wire'
+  | 'too short to measure by'
   | 'another like it';
 
 export interface BarMarker {
@@ -53,6 +54,7 @@ export function findBars(patch: Patch, search: BarSearch = {}): Found<BarMarker>
   const noise = noiseCurve(patch);
   const finder = pieceFinder(patch);
   const looks: Looked[] = [];
+  const all: Sides[] = [];
   const { hint, lengthPx, relationship } = search;
   for (const bright of search.bright === undefined ? [true, false] : [search.bright]) {
     const pieces = [...finder.standingOut(bright), ...finder.solid(bright)].filter(
@@ -62,6 +64,7 @@ export function findBars(patch: Patch, search: BarSearch = {}): Found<BarMarker>
     const straight = pieces
       .flatMap((piece) => sidesOf(patch, piece, bright) ?? [])
       .sort((a, b) => likeBar(b) - likeBar(a));
+    all.push(...straight);
     for (const sides of straight.slice(0, mostLooked)) {
       if (looks.some((other) => sameBar(other, roughly(sides)))) continue;
       const looked = lookedAt(patch, sides, bright);
@@ -78,8 +81,10 @@ export function findBars(patch: Patch, search: BarSearch = {}): Found<BarMarker>
   // To measure an end takes longer than all before: only what may be offered is.
   const bars = looks.flatMap((looked) => {
     const confidence = looked.confidence * rising(looked.step / strongest, faint, plain);
-    const bar =
-      confidence > worthOffering ? measured(patch, { ...looked, confidence }, noise, relationship) : null;
+    if (confidence <= worthOffering) return [];
+    const more = all.some((other) => besideIt(looked, other)) ? [anotherLikeIt as BarDoubt] : [];
+    const doubts = [...looked.doubts, ...more];
+    const bar = measured(patch, { ...looked, confidence, doubts }, noise, relationship);
     return bar && !(lengthPx && (bar.lengthPx < lengthPx.least || bar.lengthPx > lengthPx.most)) ? [bar] : [];
   });
   return judged(bars, (a, b) => Math.min(a.lengthPx, b.lengthPx) > 0.85 * Math.max(a.lengthPx, b.lengthPx));
@@ -88,6 +93,21 @@ export function findBars(patch: Patch, search: BarSearch = {}): Found<BarMarker>
 /** Bars are told from bones by how they stand out and by how straight their sides are. */
 const likeBar = ({ step, spread, piece }: Sides) =>
   step * Math.sqrt(piece.lengthPx) * (1 - spread / mostSpread) * Math.min(1, piece.filled);
+
+/** Lines of a ruler are bars too, side by side, one as long as the next. */
+function besideIt({ axis, lengthPx, widthPx, step, bright }: Looked, other: Sides): boolean {
+  const [dx, dy] = [other.axis.center.x - axis.center.x, other.axis.center.y - axis.center.y];
+  const lengths = other.piece.lengthPx / lengthPx;
+  return (
+    bright === other.bright &&
+    Math.abs(axis.c * other.axis.c + axis.s * other.axis.s) > parallel &&
+    Math.min(lengths, 1 / lengths) > 0.75 &&
+    Math.abs(dy * axis.c - dx * axis.s) > 1.2 * widthPx &&
+    Math.hypot(dx, dy) < 2 * lengthPx &&
+    other.step > 0.6 * step
+  );
+}
+const parallel = 0.985;
 
 type Lying = Pick<BarMarker, 'ends' | 'widthPx'>;
 /** As its piece tells, before its ends are measured. */
@@ -103,6 +123,7 @@ const sameBar = (a: Lying, b: Lying) =>
 /** A piece with two long sides. */
 interface Sides {
   piece: Piece;
+  bright: boolean;
   axis: Axis;
   /** Greys along its middle line, brighter ones higher where it is bright, and the usual one. */
   middles: number[];
@@ -127,7 +148,7 @@ function sidesOf(patch: Patch, piece: Piece, bright: boolean): Sides | null {
   const middles = Array.from({ length: 31 }, (_, i) => grey(((i - 15) / 15) * half * 0.82));
   const inside = medianOf(middles);
   const widths = widthsOf(grey, half, piece.widthPx, inside);
-  return widths && widths.spread <= mostSpread ? { piece, axis, middles, inside, ...widths } : null;
+  return widths && widths.spread <= mostSpread ? { piece, bright, axis, middles, inside, ...widths } : null;
 }
 
 /** A bar but for its ends, which are known roughly. */
@@ -193,11 +214,16 @@ function measured(
   if (Math.max(first.rms, last.rms) > mostOff) more.push('an end fits no bar');
   if (Math.max(beside(first.along), beside(-last.along)) > mostBeside * step)
     more.push('something goes on from it');
+  const lengthPx = first.along + last.along;
+  const uncertaintyPx = Math.hypot(first.uncertaintyPx, last.uncertaintyPx, 0.003 * widthPx);
+  // Where something else is doubted already, that is why.
+  if (doubts.length + more.length === 0 && uncertaintyPx > shortShare * lengthPx)
+    more.push('too short to measure by');
   return {
     kind: 'bar',
     ends: [on(axis, first.along), on(axis, -last.along)],
-    lengthPx: first.along + last.along,
-    uncertaintyPx: Math.hypot(first.uncertaintyPx, last.uncertaintyPx, 0.003 * widthPx),
+    lengthPx,
+    uncertaintyPx,
     widthPx,
     bright,
     confidence,
@@ -205,6 +231,8 @@ function measured(
   };
 }
 
+/** A length that is less sure than this share of it is no scale. */
+const shortShare = 0.0125;
 /** Where an end lies by its steepest place differs from where it is measured by less. */
 const roughPx = 6;
 /** Of an end's greys against the model of an edge, as a share of the step. */

@@ -222,6 +222,8 @@ const thickShare = 0.75;
 const shortShare = 0.62;
 const isThread = ({ lengthShare, spineShare }: LineShape) =>
   spineShare > thickShare || (lengthShare < shortShare && spineShare > lengthShare);
+/** The spine of a ruler is thinner. */
+const spineShare = 0.52;
 /** What looks like a thread counts for less beside a ruler. */
 const ofThread = 0.5;
 /** Lines bend by less than this share of the spacing: links of chains are round, noise is anyhow. */
@@ -336,7 +338,7 @@ function followed(patch: Patch, comb: Comb, bright: boolean): RulerMarker | null
   if (n < 6) doubts.push('few lines');
   const middle = { x: origin.x + c * start, y: origin.y + s * start };
   const shape = lineShape(patch, { center: middle, c, s }, { spacing, indices }, sign);
-  if (isThread(shape)) doubts.push('its lines may be a thread');
+  if (isThread(shape) || shape.spineShare > spineShare) doubts.push('its lines may be a thread');
   if (shape.bendShare > bentShare) doubts.push('its lines are not straight');
   return {
     kind: 'ruler',
