@@ -1,24 +1,11 @@
 import { medianOf } from '../../measurement/fit/linear';
 import { valueAt } from '../../raster/geometry/sampling';
 import type { NoiseCurve } from '../../raster/noise';
-import type { Point } from '../../raster/orientation';
 import type { Patch } from '../../raster/patch';
+import { type Axis, on } from './axis';
 import { fittedEdge, straightPx } from './edgeModel';
 import { type Profile, ofOneValue, stepPx } from './edgeProfile';
 import type { Relationship } from './edgeSigns';
-
-/** A bar's middle line. */
-export interface Axis {
-  center: Point;
-  c: number;
-  s: number;
-}
-
-/** A place on the line, or so far beside it. */
-export const on = ({ center, c, s }: Axis, along: number, across = 0): Point => ({
-  x: center.x + along * c - across * s,
-  y: center.y + along * s + across * c
-});
 
 /** An end where its greys step most, and those greys. */
 export interface EndSeen {

@@ -1,5 +1,6 @@
 import type { Point } from '../../raster/orientation';
 import type { Patch } from '../../raster/patch';
+import { squareSums } from './squareMeans';
 import { medianOf } from '../../measurement/fit/linear';
 
 /** A round spot that might be a marker: roughly where and how large, in pixels of the full picture. */
@@ -57,8 +58,8 @@ export function spots(level: Patch, factor: number): Spot[] {
 /** Mean of the small square less mean of the large one; squares are smaller at the picture's border. */
 function differences(data: Float32Array, width: number, height: number): Float32Array {
   const out = new Float32Array(width * height);
-  const small = squares(data, width, height, (innerPx - 1) / 2);
-  const large = squares(data, width, height, (outerPx - 1) / 2);
+  const small = squareSums(data, width, height, (innerPx - 1) / 2);
+  const large = squareSums(data, width, height, (outerPx - 1) / 2);
   for (let y = 0; y < height; y++) {
     const [ofSmall, ofLarge] = [small.at(y), large.at(y)];
     for (let x = 0, at = y * width; x < width; x++, at++)
@@ -67,39 +68,6 @@ function differences(data: Float32Array, width: number, height: number): Float32
         (large.before[x + outerPx] - large.before[x]) * large.share[x] * ofLarge;
   }
   return out;
-}
-
-/**
- * Sums over squares of 2 half + 1 pixels a side, row after row from the top: one row of the picture comes, one goes.
- * Each column's share is 1 / how many of a square's columns there are; `at` answers the same of its rows.
- */
-function squares(data: Float32Array, width: number, height: number, half: number) {
-  const columns = new Float64Array(width);
-  // Sums of all columns before a place, beyond the border as at it.
-  const before = new Float64Array(width + 2 * half + 1);
-  const none = new Float32Array(width);
-  const rowAt = (y: number) => (y < 0 || y >= height ? none : data.subarray(y * width, (y + 1) * width));
-  const withinBorder = (at: number, size: number) => Math.min(size, at + half + 1) - Math.max(0, at - half);
-  const share = Float64Array.from({ length: width }, (_, x) => 1 / withinBorder(x, width));
-  const moved = (comes: Float32Array, goes: Float32Array) => {
-    let sum = 0;
-    for (let x = 0; x < width; x++) {
-      const column = columns[x] + (comes[x] - goes[x]);
-      columns[x] = column;
-      before[x + half] = sum;
-      sum += column;
-    }
-    before.fill(sum, width + half);
-  };
-  for (let y = 0; y < half; y++) moved(rowAt(y), none);
-  return {
-    before,
-    share,
-    at: (y: number) => {
-      moved(rowAt(y + half), rowAt(y - half - 1));
-      return 1 / withinBorder(y, height);
-    }
-  };
 }
 
 const ringPx = 7;

@@ -289,6 +289,7 @@ function spreads({ distances }: Profile, radiusPx: number, kind: 'ball' | 'disc'
     Math.min(radiusPx * 1.1 + 2, radiusPx + 12),
     gridPx
   );
+  const n = distances.length;
   const kept: { of: Spread; lost: Float64Array }[] = [];
   return (p: ArrayLike<number>): Float64Array => {
     const of = {
@@ -298,21 +299,14 @@ function spreads({ distances }: Profile, radiusPx: number, kind: 'ball' | 'disc'
       skirt: p[at.skirt],
       depth: Math.exp(p[at.depth])
     };
-    const known = kept.findIndex(
-      ({ of: other }) =>
-        other.radiusPx === of.radiusPx &&
-        other.spreadPx === of.spreadPx &&
-        other.skirt === of.skirt &&
-        other.depth === of.depth
-    );
-    const [one] =
-      known >= 0
-        ? kept.splice(known, 1)
-        : kept.length === keptSpreads
-          ? kept.splice(0, 1)
-          : [{ of, lost: new Float64Array(distances.length) }];
-    if (known < 0) spreadTo(one.lost, distances, (one.of = of), grid);
+    const place = kept.findIndex((one) => sameSpread(one.of, of));
+    const [known] = place < 0 ? [] : kept.splice(place, 1);
+    const one = known ?? { of, lost: kept.length < keptSpreads ? new Float64Array(n) : kept.shift()!.lost };
+    if (!known) spreadTo(one.lost, distances, of, grid);
     kept.push(one);
     return one.lost;
   };
 }
+
+const sameSpread = (a: Spread, b: Spread) =>
+  a.radiusPx === b.radiusPx && a.spreadPx === b.spreadPx && a.skirt === b.skirt && a.depth === b.depth;

@@ -3,7 +3,8 @@ import { valueAt } from '../../raster/geometry/sampling';
 import { type NoiseCurve, noiseCurve } from '../../raster/noise';
 import type { Point } from '../../raster/orientation';
 import type { Patch } from '../../raster/patch';
-import { type Axis, type EndSeen, endSeen, measuredEnd, on } from './barEnds';
+import { type Axis, on } from './axis';
+import { type EndSeen, endSeen, measuredEnd } from './barEnds';
 import type { Relationship } from './edgeSigns';
 import { type Found, type Hint, anotherLikeIt, judged, nearHint, worthOffering } from './judged';
 import { type Piece, pieceFinder } from './pieces';
@@ -55,7 +56,8 @@ export function findBars(patch: Patch, search: BarSearch = {}): Found<BarMarker>
   const finder = pieceFinder(patch);
   const looks: Looked[] = [];
   const all: Sides[] = [];
-  const { hint, lengthPx, relationship } = search;
+  const { hint, relationship } = search;
+  const { least, most } = search.lengthPx ?? { least: 0, most: Infinity };
   for (const bright of search.bright === undefined ? [true, false] : [search.bright]) {
     const pieces = [...finder.standingOut(bright), ...finder.solid(bright)].filter(
       ({ filled, lengthPx, widthPx, center }) =>
@@ -67,13 +69,9 @@ export function findBars(patch: Patch, search: BarSearch = {}): Found<BarMarker>
     all.push(...straight);
     for (const sides of straight.slice(0, mostLooked)) {
       if (looks.some((other) => sameBar(other, roughly(sides)))) continue;
-      const looked = lookedAt(patch, sides, bright);
+      const looked = lookedAt(patch, sides);
       if (!looked || looked.confidence < hardlyOne) continue;
-      if (
-        lengthPx &&
-        !(looked.lengthPx > lengthPx.least - roughPx && looked.lengthPx < lengthPx.most + roughPx)
-      )
-        continue;
+      if (looked.lengthPx <= least - roughPx || looked.lengthPx >= most + roughPx) continue;
       if (!looks.some((other) => sameBar(other, looked))) looks.push(looked);
     }
   }
@@ -85,7 +83,7 @@ export function findBars(patch: Patch, search: BarSearch = {}): Found<BarMarker>
     const more = all.some((other) => besideIt(looked, other)) ? [anotherLikeIt as BarDoubt] : [];
     const doubts = [...looked.doubts, ...more];
     const bar = measured(patch, { ...looked, confidence, doubts }, noise, relationship);
-    return bar && !(lengthPx && (bar.lengthPx < lengthPx.least || bar.lengthPx > lengthPx.most)) ? [bar] : [];
+    return bar && bar.lengthPx >= least && bar.lengthPx <= most ? [bar] : [];
   });
   return judged(bars, (a, b) => Math.min(a.lengthPx, b.lengthPx) > 0.85 * Math.max(a.lengthPx, b.lengthPx));
 }
@@ -165,8 +163,7 @@ interface Looked extends Lying {
 
 function lookedAt(
   patch: Patch,
-  { piece, axis, middles, inside, widthPx, spread }: Sides,
-  bright: boolean
+  { piece, bright, axis, middles, inside, widthPx, spread }: Sides
 ): Looked | null {
   const sign = bright ? 1 : -1;
   const half = piece.lengthPx / 2;

@@ -2,6 +2,7 @@ import { leastSquares, medianOf } from '../../measurement/fit/linear';
 import { valueAt } from '../../raster/geometry/sampling';
 import type { Point } from '../../raster/orientation';
 import type { Patch } from '../../raster/patch';
+import { on } from './axis';
 import { type Found, judged } from './judged';
 import { type Piece, pieceFinder } from './pieces';
 import { clamped } from './rising';
@@ -222,8 +223,8 @@ const thickShare = 0.75;
 const shortShare = 0.62;
 const isThread = ({ lengthShare, spineShare }: LineShape) =>
   spineShare > thickShare || (lengthShare < shortShare && spineShare > lengthShare);
-/** The spine of a ruler is thinner. */
-const spineShare = 0.52;
+/** The spine of a ruler is thinner than this share of it. */
+const mostSpine = 0.52;
 /** What looks like a thread counts for less beside a ruler. */
 const ofThread = 0.5;
 /** Lines bend by less than this share of the spacing: links of chains are round, noise is anyhow. */
@@ -336,9 +337,9 @@ function followed(patch: Patch, comb: Comb, bright: boolean): RulerMarker | null
   if (places > n) doubts.push('lines are missing');
   if (cut) doubts.push('cut off by the border');
   if (n < 6) doubts.push('few lines');
-  const middle = { x: origin.x + c * start, y: origin.y + s * start };
-  const shape = lineShape(patch, { center: middle, c, s }, { spacing, indices }, sign);
-  if (isThread(shape) || shape.spineShare > spineShare) doubts.push('its lines may be a thread');
+  const first = { center: on({ center: origin, c, s }, start), c, s };
+  const shape = lineShape(patch, first, { spacing, indices }, sign);
+  if (isThread(shape) || shape.spineShare > mostSpine) doubts.push('its lines may be a thread');
   if (shape.bendShare > bentShare) doubts.push('its lines are not straight');
   return {
     kind: 'ruler',

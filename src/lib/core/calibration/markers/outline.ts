@@ -133,7 +133,8 @@ function circleThrough(
 ): { x: number; y: number; r: number } | null {
   const rays = byRay.length;
   // Rays far from one another follow each other, so that a circle few of them are on is soon left alone.
-  const spread = byRay.map((_, k) => byRay[(k * turns(rays)) % rays]).filter((of) => of.length > 0);
+  const apart = turns(rays);
+  const spread = byRay.map((_, k) => byRay[(k * apart) % rays]).filter((of) => of.length > 0);
   const edges = spread.flat();
   const n = edges.length;
   const xs = Float64Array.from(edges, ({ x }) => x);
@@ -153,9 +154,9 @@ function circleThrough(
     [strongest, 1 / 6],
     [innermost, 1 / 6]
   ] as const) {
-    const apart = Math.max(1, Math.round(share * rays));
+    const third = Math.max(1, Math.round(share * rays));
     for (let i = 0; i < rays; i += stride) {
-      const [p, q, r] = [from[i], from[(i + apart) % rays], from[(i + 2 * apart) % rays]];
+      const [p, q, r] = [from[i], from[(i + third) % rays], from[(i + 2 * third) % rays]];
       if (!p || !q || !r) continue;
       const circle = throughThree(p, q, r);
       if (!circle) continue;

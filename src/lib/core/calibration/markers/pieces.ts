@@ -3,7 +3,7 @@ import type { Point, Size } from '../../raster/orientation';
 import type { Patch } from '../../raster/patch';
 import { type MaskRegion, regionsOf } from '../../raster/regions';
 import { reducedTo } from '../../raster/reduced';
-import { squareMeans, summed } from './squareMeans';
+import { squareMeans } from './squareMeans';
 
 /** A long bright (or dark) piece of a picture, as its moments tell: in pixels of the full picture. */
 export interface Piece {
@@ -48,7 +48,7 @@ export function pieceFinder(full: Patch): PieceFinder {
   };
   const over = once(() => {
     const half = Math.max(4, Math.round(aroundShare * Math.max(width, height)));
-    const around = squareMeans(summed(data, width, height), width, height, half);
+    const around = squareMeans(data, width, height, half);
     const values = data.map((value, i) => value - around[i]);
     const noise = medianOf(
       Float32Array.from({ length: length - 1 }, (_, i) => Math.abs(data[i * stride + 1] - data[i * stride]))

@@ -1,7 +1,7 @@
 import { medianOf } from '../../measurement/fit/linear';
 import { valueAt } from '../../raster/geometry/sampling';
 import type { Patch } from '../../raster/patch';
-import { type Axis, on } from './barEnds';
+import { type Axis, on } from './axis';
 
 export interface LineShape {
   /** How long most lines are, as a share of the spacing: as far as they stand out of what is halfway to their neighbours. */
@@ -54,8 +54,9 @@ export function lineShape(
   const lengths: number[] = [];
   const bends: number[] = [];
   const spines: number[] = [];
-  for (let k = 0; k < Math.min(mostAsked, indices.length); k++) {
-    const line = indices[Math.floor((k * indices.length) / Math.min(mostAsked, indices.length))];
+  const asked = Math.min(mostAsked, indices.length);
+  for (let k = 0; k < asked; k++) {
+    const line = indices[Math.floor((k * indices.length) / asked)];
     const middle = topAt(line * spacing, 0);
     const places = [middle.at];
     let length = 0;
@@ -76,11 +77,11 @@ export function lineShape(
     const mean = places.reduce((a, b) => a + b, 0) / places.length;
     const square = places.reduce((sum, at) => sum + (at - mean) ** 2, 0) / places.length;
     bends.push(Math.sqrt(square) / spacing);
-    const line0 = grey(line * spacing + middle.at, 0);
+    const onLine = grey(line * spacing + middle.at, 0);
     const between = Array.from({ length: 2 * Math.ceil((spineReach * spacing) / stride) + 1 }, (_, i) =>
       grey((line + 0.5) * spacing, i * stride - spineReach * spacing)
     );
-    spines.push((longestOver(between, (line0 + Math.min(...between)) / 2) * stride) / spacing);
+    spines.push((longestOver(between, (onLine + Math.min(...between)) / 2) * stride) / spacing);
   }
   return { lengthShare: medianOf(lengths), bendShare: medianOf(bends), spineShare: medianOf(spines) };
 }
